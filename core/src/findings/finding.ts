@@ -1,0 +1,52 @@
+import type { Role } from '../card';
+import type { Override, Plan, Schools } from '../settings';
+import type { Sensor } from '../system';
+
+/** `stop`: do not program. `attention`: look before you go on. `note`: good to know. Never verdicts. */
+export type Severity = 'stop' | 'attention' | 'note';
+
+/** A change a remedy can make to the job; the job folder knows how to apply it. */
+export type Change =
+  | { readonly kind: 'setSchool'; readonly school: keyof Schools; readonly to: string }
+  | { readonly kind: 'clearOverride'; readonly charger: string; readonly role: Role }
+  | { readonly kind: 'reviewOverride'; readonly charger: string; readonly role: Role; readonly by: string }
+  | { readonly kind: 'recordPresent'; readonly charger: string; readonly role: Role; readonly value: number | string }
+  | { readonly kind: 'setSensor'; readonly charger: string; readonly sensor: Partial<Sensor> }
+  | { readonly kind: 'setBasis'; readonly figure: string; readonly basis: 'cell' | 'unit' | 'bank' }
+  | { readonly kind: 'passcodeChanged'; readonly charger: string }
+  | { readonly kind: 'override'; readonly override: Override };
+
+/** Something the tool can do about a finding with one press. */
+export interface Remedy {
+  /** What the button does: "Set float to 26.9 V". */
+  readonly label: string;
+  readonly changes: readonly Change[];
+}
+
+/** One thing that is wrong, or worth knowing, with the numbers in it. */
+export interface Finding {
+  readonly code: string;
+  readonly severity: Severity;
+  readonly charger?: string;
+  readonly role?: Role;
+  /** The figure of the sheet it points at. */
+  readonly figure?: string;
+  /** One plain sentence with both numbers. */
+  readonly text: string;
+  /** One sentence on what it can hurt. */
+  readonly hurts: string;
+  readonly remedies: readonly Remedy[];
+}
+
+/** What a rule looks at. */
+export interface FindingContext {
+  readonly plan: Plan;
+  /** Today, year-month-day. */
+  readonly today: string;
+}
+
+/** One rule, one file, one code. */
+export interface FindingRule {
+  readonly code: string;
+  readonly check: (context: FindingContext) => readonly Finding[];
+}

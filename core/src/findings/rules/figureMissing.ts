@@ -1,0 +1,24 @@
+import { roleInfo } from '../../card';
+import { listed } from '../words';
+import type { FindingRule } from '../finding';
+
+/** Settings the chargers want and the sheet has no figure for. */
+export const figureMissing: FindingRule = {
+  code: 'figureMissing',
+  check: ({ plan }) => {
+    const lacking = plan.settings.filter((s) => s.noValue === 'missingFigure');
+    const roles = [...new Set(lacking.map((s) => s.role))];
+    return roles.map((role) => {
+      const names = lacking.filter((s) => s.role === role).map((s) => plan.input.system.chargers.find((c) => c.id === s.charger)?.name ?? s.charger);
+      return {
+        code: 'figureMissing',
+        severity: role === 'absorbVoltage' || role === 'lowTempCutoff' ? 'stop' : 'attention',
+        role,
+        ...(lacking[0] ? { charger: lacking.find((s) => s.role === role)?.charger ?? lacking[0].charger } : {}),
+        text: `${listed(names)} ${names.length > 1 ? 'want' : 'wants'} the ${roleInfo[role].name}, and the sheet does not give it.`,
+        hurts: 'Left alone, the charger keeps its factory value, which knows neither this battery nor this place.',
+        remedies: [],
+      };
+    });
+  },
+};

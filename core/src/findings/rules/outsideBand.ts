@@ -1,0 +1,30 @@
+import { roleInfo, type Role } from '../../card';
+import { formatBand, outsideBy } from '../../quantity';
+import { volts } from '../words';
+import type { Finding, FindingContext, FindingRule } from '../finding';
+
+const rule = (code: string, role: Role, hurtsAbove: string, hurtsBelow: string): FindingRule => ({
+  code,
+  check: ({ plan }: FindingContext): readonly Finding[] =>
+    plan.settings
+      .filter((s) => s.role === role && s.within === 'outside' && s.trueValue !== null && s.band !== null)
+      .map((s) => {
+        const by = outsideBy(s.band ?? {}, s.trueValue ?? 0);
+        const name = plan.input.system.chargers.find((c) => c.id === s.charger)?.name ?? s.charger;
+        return {
+          code,
+          severity: by > 0 ? 'stop' : 'attention',
+          charger: s.charger,
+          role,
+          text: `${name} ${roleInfo[role].name} comes to ${volts(s.trueValue ?? 0)}, ${volts(Math.abs(by))} ${by > 0 ? 'above' : 'below'} the band ${formatBand(s.band ?? {}, 'V', 2)}.`,
+          hurts: by > 0 ? hurtsAbove : hurtsBelow,
+          remedies: s.override ? [{ label: 'Go back to the derived value', changes: [{ kind: 'clearOverride', charger: s.charger, role }] }] : [],
+        };
+      }),
+});
+
+/** Absorb outside the maker's band. */
+export const absorbOutsideBand = rule('absorbOutsideBand', 'absorbVoltage', 'Cells age, and the BMS may open under charge.', 'The bank is never fully charged or balanced.');
+
+/** Float outside the maker's band. */
+export const floatOutsideBand = rule('floatOutsideBand', 'floatVoltage', 'Held above the band all day, cells age.', 'The bank drains slowly while the sun shines.');

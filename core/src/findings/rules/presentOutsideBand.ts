@@ -1,0 +1,29 @@
+import { roleInfo } from '../../card';
+import { formatBand, formatQuantity, outsideBy } from '../../quantity';
+import { presentWithin } from '../../settings';
+import { volts } from '../words';
+import type { FindingRule } from '../finding';
+
+/** A voltage found on the device that lies outside the maker's band. */
+export const presentOutsideBand: FindingRule = {
+  code: 'presentOutsideBand',
+  check: ({ plan }) =>
+    plan.settings
+      .filter((s) => presentWithin(s) === false && roleInfo[s.role].unit === 'V')
+      .map((s) => {
+        const by = outsideBy(s.band ?? {}, s.presentTrue ?? 0);
+        const name = plan.input.system.chargers.find((c) => c.id === s.charger)?.name ?? s.charger;
+        return {
+          code: 'presentOutsideBand',
+          severity: by > 0 ? 'stop' : 'attention',
+          charger: s.charger,
+          role: s.role,
+          text: `${name} ${roleInfo[s.role].name} stands at ${volts(s.presentTrue ?? 0, 1)} as found, ${volts(Math.abs(by), 1)} ${by > 0 ? 'above' : 'below'} the band ${formatBand(s.band ?? {}, 'V', 1)}.`,
+          hurts: by > 0 ? 'Cells age, or the BMS opens, until it is changed on the device.' : 'The bank is short-changed until it is changed on the device.',
+          remedies:
+            typeof s.value === 'number'
+              ? [{ label: `Record that it now reads ${formatQuantity(s.value, s.unit, s.digits)}`, changes: [{ kind: 'recordPresent', charger: s.charger, role: s.role, value: s.value }] }]
+              : [],
+        };
+      }),
+};

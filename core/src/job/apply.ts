@@ -1,0 +1,40 @@
+import type { Change } from '../findings';
+import { figureKeys } from '../sheet';
+import { schoolsSchema } from '../settings';
+import type { Job } from './job';
+
+/** Applies one change of a remedy. Pure; a change that names something the job has not leaves it as it is. */
+export function applyChange(job: Job, change: Change): Job {
+  const { system } = job;
+  const onCharger = (id: string, edit: (charger: Job['system']['chargers'][number]) => Job['system']['chargers'][number]): Job => ({
+    ...job,
+    system: { ...system, chargers: system.chargers.map((c) => (c.id === id ? edit(c) : c)) },
+  });
+  const isIt = (o: Job['overrides'][number], charger: string, role: string): boolean => o.charger === charger && o.role === role;
+  switch (change.kind) {
+    case 'setSchool': {
+      const schools = schoolsSchema.safeParse({ ...job.schools, [change.school]: change.to });
+      return schools.success ? { ...job, schools: schools.data } : job;
+    }
+    case 'override':
+      return { ...job, overrides: [...job.overrides.filter((o) => !isIt(o, change.override.charger, change.override.role)), change.override] };
+    case 'clearOverride':
+      return { ...job, overrides: job.overrides.filter((o) => !isIt(o, change.charger, change.role)) };
+    case 'reviewOverride':
+      return { ...job, overrides: job.overrides.map((o) => (isIt(o, change.charger, change.role) ? { ...o, reviewedBy: change.by } : o)) };
+    case 'recordPresent':
+      return onCharger(change.charger, (c) => ({ ...c, present: { ...c.present, [change.role]: change.value } }));
+    case 'setSensor':
+      return onCharger(change.charger, (c) => ({ ...c, sensor: { ...c.sensor, ...change.sensor } }));
+    case 'passcodeChanged':
+      return onCharger(change.charger, (c) => ({ ...c, passcodeChanged: true }));
+    case 'setBasis': {
+      const key = figureKeys.find((k) => k === change.figure);
+      const figure = key && job.sheet.figures[key];
+      return key && figure ? { ...job, sheet: { ...job.sheet, figures: { ...job.sheet.figures, [key]: { ...figure, basis: change.basis } } } } : job;
+    }
+  }
+}
+
+/** Applies all changes of a remedy in order. */
+export const applyChanges = (job: Job, changes: readonly Change[]): Job => changes.reduce(applyChange, job);

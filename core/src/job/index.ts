@@ -1,0 +1,5 @@
+export * from './apply';
+export * from './bundle';
+export * from './job';
+export * from './migrate';
+export * from './read';

@@ -1,0 +1,87 @@
+import * as z from 'zod';
+import { defaultSchools, settingsInputSchema, type SettingsInput } from '../settings';
+import { between, identifier, shortText } from '../sheet';
+
+/** The version this program writes. Older ones are migrated, newer ones refused. */
+export const jobVersion = 2;
+
+/** A log that belongs to a job. Its samples are kept beside the job document, never in it. */
+export const logEntrySchema = z.object({
+  id: identifier,
+  name: shortText(120),
+  /** The instrument that wrote it: its accuracy goes into every verdict. */
+  instrument: identifier,
+  /** Seconds since 1970. */
+  from: between(-1e11, 1e11),
+  to: between(-1e11, 1e11),
+  rows: z.int().min(0),
+});
+export type LogEntry = z.infer<typeof logEntrySchema>;
+
+/** A whole job: what is known, chosen and overridden. Everything else is derived from it. */
+export const jobSchema = z
+  .object({
+    format: z.literal('calm-keel/job'),
+    version: z.literal(jobVersion),
+    id: identifier,
+    name: shortText(80).min(1, 'give the job a name'),
+    note: shortText(2000),
+    createdAt: z.iso.datetime(),
+    ...settingsInputSchema.shape,
+    logs: z.array(logEntrySchema).max(200),
+  })
+  .superRefine((job, ctx) => {
+    job.logs.forEach((log, i) => {
+      if (!job.system.instruments.some((x) => x.id === log.instrument)) ctx.addIssue({ code: 'custom', path: ['logs', i, 'instrument'], message: 'name one of the instruments' });
+    });
+  });
+export type Job = z.infer<typeof jobSchema>;
+
+/** The part of a job from which settings follow. */
+export const settingsInputOf = (job: Job): SettingsInput => job;
+
+/**
+ * A new, empty job: one LFP battery without figures, no chargers, one meter of a usual accuracy.
+ *
+ * @param now ISO time
+ */
+export function newJob(id: string, name: string, now: string): Job {
+  return {
+    format: 'calm-keel/job',
+    version: jobVersion,
+    id,
+    name,
+    note: '',
+    createdAt: now,
+    sheet: {
+      format: 'calm-keel/sheet',
+      version: 1,
+      id: 'new-sheet',
+      maker: '',
+      battery: 'Battery',
+      chemistry: 'lfp',
+      document: 'Charging sheet',
+      revision: '1',
+      date: now.slice(0, 7),
+      unit: { nominalVolts: 12.8, capacityAh: 100, cellsInSeries: 4 },
+      figures: {},
+      derating: [],
+    },
+    system: {
+      bank: { unitsInSeries: 1, stringsInParallel: 1, capacityFactor: 1, capacityReason: '', hasBms: true },
+      site: { place: '', recordLowC: -10, recordHighC: 35, bankLowC: 0, bankHighC: 35, coolingCPerHour: 5 },
+      loads: { minA: 0, maxA: 0 },
+      chargers: [],
+      instruments: [
+        { id: 'meter', name: 'Multimeter', volts: { percent: 0.5, digits: 2, resolution: 0.01 }, amps: { percent: 2, digits: 3, resolution: 0.1 }, temperatureErrorC: 1 },
+      ],
+      provingInstrument: 'meter',
+    },
+    cards: [],
+    schools: defaultSchools,
+    overrides: [],
+    tolerance: { voltsPerCell: 0.0125, rank: 'assumed' },
+    coverage: 2,
+    logs: [],
+  };
+}

@@ -1,0 +1,41 @@
+import { bad, good, type Result } from '../quantity';
+import { jobVersion } from './job';
+
+type Loose = Record<string, unknown>;
+const isRecord = (value: unknown): value is Loose => typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/**
+ * One step per version: takes a document of that version and gives the next. Each step keeps everything it does not name.
+ */
+const steps: Readonly<Record<number, (document: Loose) => Loose>> = {
+  /**
+   * Version 1 kept the place's temperatures as `site.coldestC` and `site.hottestC` for bank and air alike, and had neither
+   * a tolerance for single figures nor a coverage factor.
+   */
+  1: (document) => {
+    const system = isRecord(document['system']) ? document['system'] : {};
+    const { coldestC, hottestC, ...site } = isRecord(system['site']) ? system['site'] : {};
+    return {
+      tolerance: { voltsPerCell: 0.0125, rank: 'assumed' },
+      coverage: 2,
+      ...document,
+      system: { ...system, site: { recordLowC: coldestC, recordHighC: hottestC, bankLowC: coldestC, bankHighC: hottestC, coolingCPerHour: 5, ...site } },
+      version: 2,
+    };
+  },
+};
+
+/** Brings a job document of an older version to the present one; refuses newer ones and documents that are no job. */
+export function migrateJob(document: unknown): Result<Loose> {
+  if (!isRecord(document) || document['format'] !== 'calm-keel/job') {
+    const format = isRecord(document) && typeof document['format'] === 'string' ? ` It calls itself “${document['format'].slice(0, 60)}”.` : '';
+    return bad('job-not-a-job', `This is not a Calm Keel job file.${format} Choose a file that was saved with Job file.`);
+  }
+  let current = document;
+  const version = current['version'];
+  if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
+    return bad('job-no-version', 'This job file does not say which version it is. It may have been edited; use an unedited copy.', 'version');
+  if (version > jobVersion) return bad('job-newer', `This job file is of version ${version}, and this program reads up to ${jobVersion}. Update the program, then bring the file in again.`, 'version');
+  for (let v = version; v < jobVersion; v++) current = steps[v]?.(current) ?? current;
+  return good(current);
+}

@@ -1,0 +1,32 @@
+import { formatQuantity, outsideBy, type Band, type Measured } from '../quantity';
+
+/** Proved, Fails, Inconclusive, Not tested. Severities of findings are another vocabulary. */
+export type Verdict = 'pass' | 'fail' | 'inconclusive' | 'notTested';
+
+/** The order in which verdicts are shown: worst first. */
+export const verdictOrder: readonly Verdict[] = ['fail', 'inconclusive', 'notTested', 'pass'];
+
+/** A verdict in words. */
+export const verdictWords: Readonly<Record<Verdict, string>> = { pass: 'Proved', fail: 'Fails', inconclusive: 'Inconclusive', notTested: 'Not tested' };
+
+/**
+ * The guard-band rule (JCGM 106:2012, 8.3; ISO 14253-1): pass only if the whole interval value ± U lies inside the band,
+ * fail only if it lies wholly outside, else inconclusive.
+ */
+export function judge(measured: Pick<Measured, 'value' | 'uncertainty'>, band: Band): Verdict {
+  const { value, uncertainty } = measured;
+  const low = outsideBy(band, value - uncertainty);
+  const high = outsideBy(band, value + uncertainty);
+  if (low === 0 && high === 0) return 'pass';
+  if ((low > 0 && high > 0) || (low < 0 && high < 0)) return 'fail';
+  return 'inconclusive';
+}
+
+/** What would settle an inconclusive value: the largest ± that would decide it, in words. */
+export function settle(measured: Pick<Measured, 'value'>, band: Band, unit: string, digits: number): string {
+  const ends = [band.min, band.max].filter((end) => end !== undefined);
+  const nearest = Math.min(...ends.map((end) => Math.abs(measured.value - end)));
+  return nearest < 10 ** -digits
+    ? 'The value lies on the limit itself: no meter can settle it. Move the setting away from the limit.'
+    : `A measurement of ± ${formatQuantity(nearest, unit, digits)} or better would settle it.`;
+}

@@ -1,0 +1,47 @@
+/** Stages a charger can be in; `off` is a source without power, `rest` a full bank without charge. */
+export const stages = ['off', 'rest', 'bulk', 'absorb', 'float', 'cold', 'equalise', 'fault'] as const;
+export type Stage = (typeof stages)[number];
+
+/** What a log holds of one charger. Missing samples are NaN; a missing column is undefined. */
+export interface ChargerColumns {
+  readonly amps?: Float32Array;
+  /** Voltage at the charger's array input: shows that it could charge even while it does not. */
+  readonly arrayVolts?: Float32Array;
+  /** Index into `stages` as the charger reported it, 255 where unknown. */
+  readonly stage?: Uint8Array;
+}
+
+/** A log in columns: compact, and passed between threads without copying names around. */
+export interface Log {
+  /** Seconds since 1970, UTC, strictly rising. */
+  readonly time: Float64Array;
+  /** Minutes east of UTC of the clock the log was written by; null when its times carry no zone. */
+  readonly offsetMinutes: number | null;
+  readonly bankVolts: Float32Array;
+  /** Net current into the bank, A. */
+  readonly bankAmps?: Float32Array;
+  readonly batteryC?: Float32Array;
+  readonly chargers: Readonly<Record<string, ChargerColumns>>;
+}
+
+/** A line that could not be read, and why. */
+export interface SkippedLine {
+  readonly line: number;
+  readonly why: string;
+}
+
+/** What reading a log found besides the samples. */
+export interface LogReport {
+  readonly rows: number;
+  readonly skipped: number;
+  /** The first of them; the count above is the whole. */
+  readonly firstSkipped: readonly SkippedLine[];
+  /** Median spacing, s. */
+  readonly intervalSeconds: number;
+  /** Places where more than five intervals are missing. */
+  readonly gaps: readonly { readonly from: number; readonly to: number }[];
+  readonly notes: readonly string[];
+}
+
+/** Longest time one sample may stand for, s: five usual intervals. Nothing may be claimed over a gap. */
+export const longestStep = (report: Pick<LogReport, 'intervalSeconds'>): number => 5 * report.intervalSeconds;

@@ -1,0 +1,30 @@
+import { medianSorted, sampleStandardDeviation } from 'simple-statistics';
+
+/**
+ * Effective number of independent samples in an autocorrelated series: n (1 − ρ) / (1 + ρ) with the lag-one autocorrelation ρ
+ * (first-order autoregressive approximation, Bayley and Hammersley 1946). Never less than 1, never more than n.
+ */
+export function effectiveSamples(values: ArrayLike<number>): number {
+  const n = values.length;
+  if (n < 3) return Math.max(1, n);
+  let mean = 0;
+  for (let i = 0; i < n; i++) mean += (values[i] ?? 0) / n;
+  let variance = 0;
+  let lagged = 0;
+  for (let i = 0; i < n; i++) {
+    const d = (values[i] ?? 0) - mean;
+    variance += d * d;
+    if (i > 0) lagged += d * ((values[i - 1] ?? 0) - mean);
+  }
+  if (variance === 0) return n;
+  const rho = Math.min(0.9999, Math.max(0, lagged / variance));
+  return Math.min(n, Math.max(1, (n * (1 - rho)) / (1 + rho)));
+}
+
+/** Median with its standard error √(π/2)·s/√n_eff (asymptotic, for a normal scatter). */
+export function robustLevel(values: ArrayLike<number>): { level: number; standardError: number } {
+  const list = Array.from(values);
+  const level = medianSorted([...list].sort((a, b) => a - b));
+  if (list.length < 2) return { level, standardError: 0 };
+  return { level, standardError: (Math.sqrt(Math.PI / 2) * sampleStandardDeviation(list)) / Math.sqrt(effectiveSamples(list)) };
+}

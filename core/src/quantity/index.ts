@@ -1,0 +1,7 @@
+export * from './band';
+export * from './format';
+export * from './parse';
+export * from './result';
+export * from './round';
+export * from './temperature';
+export * from './uncertainty';

@@ -1,0 +1,108 @@
+import { type Card, type DeviceSetting, type Parameter, type Role } from '../card';
+import { clamp, contains, expandedUncertainty, formatQuantity, inset, makeBand, readingBudget, type Band, type Direction } from '../quantity';
+import { cite, figureOnBank, isLithium, rankWords, scaleVolts, statedFigure, type Figure, type FigureKey } from '../sheet';
+import type { BankFacts, Ceiling, Charger, ColdStair } from '../system';
+import { provingMeter, type SettingsInput } from './input';
+import type { NoValue, Setting, Step } from './setting';
+
+/** What every role rule sees. */
+export interface RoleContext {
+  readonly input: SettingsInput;
+  readonly facts: BankFacts;
+  readonly ceiling: Ceiling;
+  readonly stairs: readonly ColdStair[];
+  readonly charger: Charger;
+  readonly card: Card;
+  readonly parameter: Parameter;
+  readonly device: DeviceSetting;
+  /** Settings of the same charger derived so far. */
+  readonly done: ReadonlyMap<Role, Setting>;
+}
+
+/** What a role rule answers: what is wanted at the bank, before the device has its say. */
+export type Wanted =
+  | {
+      readonly kind: 'number';
+      /** In the core's unit at the bank. */
+      readonly exact: number;
+      readonly band: Band | null;
+      /** How far inside the band to stay where there is room, same unit. */
+      readonly inset: number;
+      readonly prefer: Direction;
+      readonly steps: readonly Step[];
+    }
+  | { readonly kind: 'off'; readonly steps: readonly Step[] }
+  | { readonly kind: 'choice'; readonly means: string; readonly steps: readonly Step[] }
+  | { readonly kind: 'none'; readonly why: NoValue; readonly steps: readonly Step[] };
+
+/** A rule for one role. Adding a role is one such file and one line in the list. */
+export interface RoleRule {
+  readonly role: Role;
+  readonly want: (context: RoleContext) => Wanted;
+}
+
+/** Expanded uncertainty with which a voltage will be proved: the meter on a steady plateau, V. */
+export function provingUncertainty(input: SettingsInput, volts: number): number {
+  const meter = provingMeter(input);
+  return expandedUncertainty(readingBudget(meter.name, volts, meter.volts), input.coverage);
+}
+
+/** A sentence for a figure the sheet lacks. */
+export const missing = (context: RoleContext, what: string): Wanted => ({
+  kind: 'none',
+  why: 'missingFigure',
+  steps: [{ kind: 'note', words: `The sheet gives no ${what}. Ask the maker, or enter it on Spec.`, source: cite(context.input.sheet) }],
+});
+
+const basisWords = { cell: 'per cell', unit: 'per battery', bank: 'for the bank' } as const;
+
+/** A voltage figure scaled to the bank, with the lines that show it. */
+export function voltsFromSheet(context: RoleContext, key: FigureKey, pick: 'target' | 'least' | 'most' = 'target'): { figure: Figure; volts: number; band: Band; steps: Step[] } | null {
+  const { input, facts } = context;
+  const figure = statedFigure(input.sheet, key);
+  if (!figure) return null;
+  const onBank = figureOnBank(figure, facts.shape);
+  const wholeBand = onBank.band;
+  const printed =
+    pick === 'least'
+      ? (figure.min ?? figure.target ?? figure.max)
+      : pick === 'most'
+        ? (figure.max ?? figure.target ?? figure.min)
+        : (figure.target ?? middle(figure) ?? figure.max ?? figure.min);
+  if (printed === undefined) return null;
+  const volts = scaleVolts(printed, figure.basis, 'bank', facts.shape);
+  const name = printed === figure.target ? 'target' : printed === figure.max ? 'most' : printed === figure.min ? 'least' : 'middle of the band';
+  const factor = volts / printed;
+  const steps: Step[] = [
+    { kind: 'start', words: `Sheet ${name}, ${basisWords[figure.basis]}`, value: printed, unit: 'V', digits: figure.basis === 'cell' ? 2 : 1, source: cite(input.sheet, figure) },
+    { kind: 'change', words: figure.basis === 'cell' ? `× ${Math.round(factor)} cells in series` : `× ${Number(factor.toFixed(3))} in series`, value: volts, unit: 'V', digits: 2 },
+  ];
+  if (wholeBand.min !== undefined || wholeBand.max !== undefined) return { figure, volts, band: wholeBand, steps };
+  const half = input.tolerance.voltsPerCell * facts.cells;
+  steps.push({ kind: 'note', words: `The sheet prints one number; ± ${formatQuantity(half, 'V', 2)} is this job’s tolerance (${rankWords[input.tolerance.rank]}).` });
+  return { figure, volts, band: makeBand(volts - half, volts + half), steps };
+}
+
+const middle = (figure: Figure): number | undefined => (figure.min !== undefined && figure.max !== undefined ? (figure.min + figure.max) / 2 : undefined);
+
+/**
+ * Moves a wanted voltage inside its band by the uncertainty with which it will later be proved, where the band has room:
+ * a value on a limit can never be proved.
+ */
+export function provableVolts(context: RoleContext, volts: number, band: Band): { volts: number; inset: number; steps: Step[] } {
+  const by = provingUncertainty(context.input, volts);
+  const room = inset(band, by);
+  if (room === null) {
+    return { volts: clamp(band, volts), inset: 0, steps: [{ kind: 'note', words: `The band is narrower than ± ${formatQuantity(by, 'V', 2)}, the best this meter can prove.` }] };
+  }
+  if (contains(room, volts)) return { volts, inset: by, steps: [] };
+  const moved = clamp(room, volts);
+  return {
+    volts: moved,
+    inset: by,
+    steps: [{ kind: 'change', words: `Kept ${formatQuantity(by, 'V', 2)} inside the limit, so that it can be proved`, value: moved, unit: 'V', digits: 2, source: 'Guard band of the proving meter' }],
+  };
+}
+
+/** Rounding of a voltage setpoint: lithium never above the aim, lead to the nearest step inside the band. */
+export const voltagePreference = (context: RoleContext): Direction => (isLithium(context.input.sheet.chemistry) ? 'down' : 'nearest');

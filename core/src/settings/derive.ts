@@ -1,0 +1,136 @@
+import { deviceDecimals, deviceUnitLabel, factoryValue, parameterFor, roleInfo, type Card, type DeviceSetting, type Role } from '../card';
+import { contains, formatNumber } from '../quantity';
+import { bankFacts, chargeCeiling, coldStairs, type BankFacts, type Ceiling, type Charger, type ColdStair } from '../system';
+import type { RoleContext, Wanted } from './context';
+import { fitNumber, trueFromDisplay } from './fit';
+import { cardOf, type Override, type SettingsInput } from './input';
+import { roleRules } from './roles';
+import { settingKey, type Setting } from './setting';
+
+/** Settings of a whole job with the bank numbers they rest on. */
+export interface Plan {
+  readonly input: SettingsInput;
+  readonly facts: BankFacts;
+  readonly ceiling: Ceiling;
+  readonly stairs: readonly ColdStair[];
+  readonly settings: readonly Setting[];
+  /** Looks one up. */
+  readonly setting: (charger: string, role: Role) => Setting | undefined;
+}
+
+/**
+ * Derives every setting of every charger from sheet, system, cards, schools and overrides. A pure function:
+ * the same input gives the same plan.
+ */
+export function deriveSettings(input: SettingsInput): Plan {
+  const facts = bankFacts(input.sheet, input.system);
+  const ceiling = chargeCeiling(input.sheet, input.system);
+  const stairs = coldStairs(input.sheet, input.system);
+  const settings = input.system.chargers.flatMap((charger) => {
+    const card = cardOf(input, charger);
+    return card ? chargerSettings({ input, facts, ceiling, stairs }, charger, card) : [];
+  });
+  const index = new Map(settings.map((s) => [settingKey(s.charger, s.role), s]));
+  return { input, facts, ceiling, stairs, settings, setting: (charger, role) => index.get(settingKey(charger, role)) };
+}
+
+function chargerSettings(shared: Pick<RoleContext, 'input' | 'facts' | 'ceiling' | 'stairs'>, charger: Charger, card: Card): Setting[] {
+  const done = new Map<Role, Setting>();
+  for (const rule of roleRules) {
+    const parameter = parameterFor(card, rule.role);
+    if (!parameter) continue;
+    const device = deviceSetting(shared.facts, card, done.get('floatVoltage')?.trueValue ?? undefined);
+    const context: RoleContext = { ...shared, charger, card, parameter, device, done };
+    const override = shared.input.overrides.find((o) => o.charger === charger.id && o.role === rule.role);
+    const wanted = rule.want(context);
+    done.set(rule.role, withPresent(context, resolve(context, override ? overridden(wanted, override) : wanted, override)));
+  }
+  return [...done.values()];
+}
+
+/** What the value conversions of one charger need. Falls back to the nearest class when the bank's voltage is unusual. */
+export function deviceSetting(facts: BankFacts, card: Card, floatVolts?: number): DeviceSetting {
+  return {
+    systemVolts: facts.systemVolts ?? facts.nominalVolts,
+    cellsInSeries: facts.cells,
+    ratingA: card.ratings.outputA,
+    ...(floatVolts === undefined ? {} : { floatVolts }),
+  };
+}
+
+/** An override keeps the sheet's band and loses the derived aim. */
+function overridden(wanted: Wanted, override: Override): Wanted {
+  const info = roleInfo[override.role];
+  const unit = info.unit === 's' ? 'min' : info.unit;
+  const shown = info.unit === 's' ? override.value / 60 : override.value;
+  return {
+    kind: 'number',
+    exact: override.value,
+    band: wanted.kind === 'number' ? wanted.band : null,
+    inset: 0,
+    prefer: 'nearest',
+    steps: [
+      ...(wanted.kind === 'number' ? [{ kind: 'note', words: `Derived from the sheet: ${formatNumber(info.unit === 's' ? wanted.exact / 60 : wanted.exact, 2)} ${unit}.` } as const] : []),
+      { kind: 'start', words: `Override by the ${override.by}: ${override.reason}`, value: shown, unit, digits: 2, source: `${override.date}${override.reviewedBy ? `, seen by the ${override.reviewedBy}` : ', no second look yet'}` },
+    ],
+  };
+}
+
+function resolve(context: RoleContext, wanted: Wanted, override: Override | undefined): Setting {
+  const { charger, parameter } = context;
+  const base = {
+    charger: charger.id,
+    role: parameter.role,
+    label: parameter.label,
+    menu: parameter.menu,
+    trueValue: null,
+    uncertainty: null,
+    budget: [],
+    band: null,
+    within: 'noBand',
+    off: false,
+    ...(override ? { override } : {}),
+  } as const;
+  const empty = { ...base, unit: '', digits: 0, exact: null, value: null };
+  if (wanted.kind === 'none') return { ...empty, noValue: wanted.why, derivation: wanted.steps };
+  if (parameter.unit === 'choice') {
+    const means = wanted.kind === 'choice' ? wanted.means : wanted.kind === 'off' ? 'off' : String(wanted.exact);
+    const option = parameter.options.find((o) => o.value === means) ?? parameter.options.find((o) => o.means === means);
+    if (!option) return { ...empty, exact: means, noValue: 'outOfReach', derivation: [...wanted.steps, { kind: 'note', words: `This charger offers no “${means}” here.` }] };
+    return { ...empty, exact: means, value: option.value, off: option.means === 'off', derivation: [...wanted.steps, { kind: 'set', words: `Set “${option.value}”` }] };
+  }
+  const unit = deviceUnitLabel(parameter);
+  if (wanted.kind === 'off') {
+    const off = parameter.special.find((s) => s.means === 'off');
+    if (off)
+      return { ...base, unit, digits: deviceDecimals(parameter), exact: 0, value: off.value, trueValue: 0, off: true, derivation: [...wanted.steps, { kind: 'set', words: 'Set, which this charger reads as off', value: off.value, unit, digits: deviceDecimals(parameter) }] };
+    return resolve(context, { kind: 'number', exact: 0, band: null, inset: 0, prefer: 'nearest', steps: [...wanted.steps, { kind: 'note', words: 'This charger has no “off” here: the smallest value it takes.' }] }, override);
+  }
+  if (wanted.kind === 'choice') return { ...empty, noValue: 'notSupported', derivation: wanted.steps };
+  return { ...fitNumber(context, parameter, wanted), ...(override ? { override } : {}) };
+}
+
+/** Adds what was found on the device, and what it makes at the battery. */
+function withPresent(context: RoleContext, setting: Setting): Setting {
+  const { parameter, charger } = context;
+  const present = charger.present[parameter.role];
+  if (present === undefined) return setting;
+  if (parameter.unit === 'choice' || typeof present !== 'number') return { ...setting, present };
+  return { ...setting, present, presentTrue: trueFromDisplay(context, parameter, present) };
+}
+
+/** Whether the value found on the device lies in the setting's band; null when there is nothing to compare. */
+export const presentWithin = (setting: Setting): boolean | null =>
+  setting.presentTrue === undefined || setting.band === null ? null : contains(setting.band, setting.presentTrue);
+
+/** What the charger holds when nobody has looked: as found, else the factory value, in device units. */
+export function presentOrFactory(input: SettingsInput, charger: Charger, role: Role): number | string | undefined {
+  const found = charger.present[role];
+  if (found !== undefined) return found;
+  const card = cardOf(input, charger);
+  const parameter = card && parameterFor(card, role);
+  if (!parameter) return undefined;
+  if (parameter.unit === 'choice') return parameter.factory;
+  const facts = bankFacts(input.sheet, input.system);
+  return factoryValue(parameter, facts.systemVolts ?? facts.nominalVolts);
+}

@@ -1,0 +1,50 @@
+import { makeBand } from '../../quantity';
+import { isLithium } from '../../sheet';
+import { missing, provableVolts, voltagePreference, voltsFromSheet, type RoleRule } from '../context';
+
+/**
+ * Float by school. `hold`: the sheet's target. `floatEqualsAbsorb`: the absorb value. `rest`, or a sheet without float:
+ * midway between recharge and the resting voltage of a full lithium cell (3.33 V, general electrochemistry), so that no current flows.
+ */
+export const floatVoltage: RoleRule = {
+  role: 'floatVoltage',
+  want: (context) => {
+    const { input, facts, done } = context;
+    const lithium = isLithium(input.sheet.chemistry);
+    const sheet = voltsFromSheet(context, 'floatVoltage');
+    const school = lithium ? input.schools.lithiumFloat : 'hold';
+    if (school === 'floatEqualsAbsorb') {
+      const absorb = done.get('absorbVoltage');
+      if (typeof absorb?.exact !== 'number') return missing(context, 'absorb voltage');
+      return {
+        kind: 'number',
+        exact: absorb.exact,
+        band: sheet?.band ?? null,
+        inset: 0,
+        prefer: voltagePreference(context),
+        steps: [{ kind: 'start', words: 'School: float equals absorb', value: absorb.exact, unit: 'V', digits: 2 }],
+      };
+    }
+    if (school === 'hold' && sheet) {
+      const aim = provableVolts(context, sheet.volts, sheet.band);
+      return { kind: 'number', exact: aim.volts, band: sheet.band, inset: aim.inset, prefer: voltagePreference(context), steps: [...sheet.steps, ...aim.steps] };
+    }
+    if (!lithium) return missing(context, 'float voltage');
+    const recharge = voltsFromSheet(context, 'rechargeVoltage', 'most');
+    if (!recharge) return missing(context, 'float or recharge voltage');
+    const resting = 3.33 * facts.cells;
+    const exact = (recharge.volts + resting) / 2;
+    return {
+      kind: 'number',
+      exact,
+      band: makeBand(undefined, sheet?.band.max ?? resting),
+      inset: 0,
+      prefer: 'down',
+      steps: [
+        { kind: 'start', words: 'School: rest. Recharge voltage', value: recharge.volts, unit: 'V', digits: 2 },
+        { kind: 'start', words: 'Resting voltage of a full bank, derived', value: resting, unit: 'V', digits: 2, source: 'General electrochemistry, not the maker’s figure' },
+        { kind: 'subtotal', words: 'Midway, so that no current flows', value: exact, unit: 'V', digits: 2 },
+      ],
+    };
+  },
+};

@@ -1,0 +1,56 @@
+import type { Role } from '../card';
+import type { Band, BudgetLine } from '../quantity';
+import type { Override } from './input';
+
+/** One line of a worked sum. */
+export interface Step {
+  /** `start` a figure, `change` an operation on it, `subtotal` under a rule, `set` the value to key, `after` what it makes, `note` words only. */
+  readonly kind: 'start' | 'change' | 'subtotal' | 'set' | 'after' | 'note';
+  readonly words: string;
+  /** The figure on the right, in `unit`; missing on notes. */
+  readonly value?: number;
+  readonly unit?: string;
+  readonly digits?: number;
+  /** ± of the figure, same unit. */
+  readonly uncertainty?: number;
+  /** Document, revision and page, or the rule it follows. */
+  readonly source?: string;
+}
+
+/** Why a setting has no value to key. */
+export type NoValue = 'missingFigure' | 'outOfReach' | 'notSupported';
+
+/** One role's value for one charger: exact, then as the charger can hold it. */
+export interface Setting {
+  readonly charger: string;
+  readonly role: Role;
+  /** What the charger's own menu calls it. */
+  readonly label: string;
+  readonly menu: readonly string[];
+  /** What is wanted at the bank, in the core's unit, before the device's step. A word for choices. */
+  readonly exact: number | string | null;
+  /** What to key in, in `unit`. */
+  readonly value: number | string | null;
+  readonly unit: string;
+  readonly digits: number;
+  /** What the keyed value makes at the battery, in the core's unit. */
+  readonly trueValue: number | null;
+  /** Expanded uncertainty of trueValue where one is known. */
+  readonly uncertainty: number | null;
+  readonly budget: readonly BudgetLine[];
+  /** Allowed range of the true value, from the sheet. */
+  readonly band: Band | null;
+  readonly within: 'inside' | 'outside' | 'noBand';
+  /** Set when there is nothing to key, and why. */
+  readonly noValue?: NoValue;
+  /** The figure is the charger's special value for "off". */
+  readonly off: boolean;
+  /** As found on the display, if noted. */
+  readonly present?: number | string;
+  readonly presentTrue?: number;
+  readonly override?: Override;
+  readonly derivation: readonly Step[];
+}
+
+/** Where a setting lives: charger and role. */
+export const settingKey = (charger: string, role: Role): string => `${charger}/${role}`;

@@ -1,0 +1,48 @@
+import * as z from 'zod';
+import { between, shortText } from './text';
+
+/** What a published number is counted for. */
+export const basisSchema = z.enum(['cell', 'unit', 'bank']);
+export type Basis = z.infer<typeof basisSchema>;
+
+/** Where a figure comes from, best first. */
+export const ranks = ['makerForThisCharger', 'makerForOtherCharger', 'makerReply', 'sameChemistry', 'chargerPreset', 'assumed'] as const;
+export const rankSchema = z.enum(ranks);
+export type Rank = z.infer<typeof rankSchema>;
+
+/** A rank in words. */
+export const rankWords: Readonly<Record<Rank, string>> = {
+  makerForThisCharger: 'maker, for this charger',
+  makerForOtherCharger: 'maker, for another charger',
+  makerReply: 'maker, in a letter',
+  sameChemistry: 'same chemistry, other maker',
+  chargerPreset: 'charger preset',
+  assumed: 'assumed',
+};
+
+/** Units a figure is kept in. Times are seconds, slopes V/°C, C is a multiple of capacity in amps. */
+export const figureUnitSchema = z.enum(['V', 'A', 'C', 's', 'd', '°C', 'V/°C']);
+export type FigureUnit = z.infer<typeof figureUnitSchema>;
+
+/** One number or band of a sheet, as the maker printed it, with its paper trail. */
+export const figureSchema = z
+  .object({
+    state: z.enum(['stated', 'notPermitted', 'notNeeded']),
+    min: between(-1e6, 1e7).optional(),
+    target: between(-1e6, 1e7).optional(),
+    max: between(-1e6, 1e7).optional(),
+    unit: figureUnitSchema,
+    basis: basisSchema,
+    rank: rankSchema,
+    page: shortText(60).optional(),
+    quote: shortText(400).optional(),
+  })
+  .superRefine((figure, ctx) => {
+    const { state, min, target, max } = figure;
+    if (state === 'stated' && min === undefined && target === undefined && max === undefined)
+      ctx.addIssue({ code: 'custom', message: 'a stated figure needs a least, a target or a most' });
+    const order = [min, target, max].filter((n) => n !== undefined);
+    if (order.some((n, i) => i > 0 && n < (order[i - 1] ?? n)))
+      ctx.addIssue({ code: 'custom', message: 'least, target and most must rise in that order' });
+  });
+export type Figure = z.infer<typeof figureSchema>;

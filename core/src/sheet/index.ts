@@ -1,0 +1,5 @@
+export * from './figure';
+export * from './plausible';
+export * from './scale';
+export * from './sheet';
+export * from './text';

@@ -1,0 +1,65 @@
+import { mapBand, makeBand, type Band } from '../quantity';
+import type { Basis, Figure } from './figure';
+
+/** How cells make a battery and batteries make a bank. */
+export interface BankShape {
+  /** Cells in series inside one battery as sold. */
+  readonly cellsPerUnit: number;
+  readonly unitsInSeries: number;
+  readonly stringsInParallel: number;
+  /** Rated capacity of one battery in Ah. */
+  readonly unitCapacityAh: number;
+}
+
+/** Cells in series from bank minus to bank plus. */
+export const cellsInSeries = (shape: BankShape): number => shape.cellsPerUnit * shape.unitsInSeries;
+
+/** Rated capacity of the whole bank in Ah. */
+export const bankCapacityAh = (shape: BankShape): number => shape.unitCapacityAh * shape.stringsInParallel;
+
+/** How many cells in series a basis spans. */
+export const cellsOf = (basis: Basis, shape: BankShape): number =>
+  basis === 'cell' ? 1 : basis === 'unit' ? shape.cellsPerUnit : cellsInSeries(shape);
+
+/**
+ * Scales a voltage (or a slope in V/°C) from one basis to another. Nothing is rounded.
+ *
+ * @example scaleVolts(3.5, 'cell', 'bank', eightCells) // 28
+ */
+export const scaleVolts = (value: number, from: Basis, to: Basis, shape: BankShape): number =>
+  (value * cellsOf(to, shape)) / cellsOf(from, shape);
+
+/**
+ * Scales a current to the whole bank in amps. Currents add over strings, never over units in series.
+ * A figure in C is a multiple of capacity; per unit or per bank it gives the same bank current.
+ */
+export function bankAmps(value: number, unit: 'A' | 'C', basis: Basis, shape: BankShape): number {
+  if (unit === 'C') return value * bankCapacityAh(shape);
+  return basis === 'bank' ? value : value * shape.stringsInParallel;
+}
+
+/** Min, target and max of a figure on the bank: volts, amps, V/°C, or unchanged for times and temperatures. */
+export interface BankFigure {
+  readonly band: Band;
+  readonly target?: number;
+}
+
+/** Scales a whole figure to the bank. */
+export function figureOnBank(figure: Figure, shape: BankShape): BankFigure {
+  const scale = (value: number): number => {
+    switch (figure.unit) {
+      case 'V':
+      case 'V/°C':
+        return scaleVolts(value, figure.basis, 'bank', shape);
+      case 'A':
+      case 'C':
+        return bankAmps(value, figure.unit, figure.basis, shape);
+      default:
+        return value;
+    }
+  };
+  return {
+    band: mapBand(makeBand(figure.min, figure.max), scale),
+    ...(figure.target === undefined ? {} : { target: scale(figure.target) }),
+  };
+}

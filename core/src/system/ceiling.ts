@@ -1,0 +1,85 @@
+import { bankAmps, figureOnBank, statedFigure, type Sheet } from '../sheet';
+import { bankFacts } from './facts';
+import type { System } from './system';
+
+/** A fuse or breaker carries this part of its rating all day, unless its own sheet says otherwise. */
+export const continuousFuseFactor = 0.8;
+
+/** One limit on the charge current of the bank. */
+export interface CeilingCandidate {
+  readonly name: string;
+  /** How it comes about: "2 × 115 A". */
+  readonly sum: string;
+  readonly amps: number;
+  /** Set when it holds only under a condition; such a line never binds. */
+  readonly condition?: string;
+}
+
+/** The bank's charge current ceiling with every candidate, lowest first. */
+export interface Ceiling {
+  readonly candidates: readonly CeilingCandidate[];
+  /** The lowest unconditional candidate; null when nothing limits the bank. */
+  readonly binding: CeilingCandidate | null;
+}
+
+/**
+ * Charge-current ceiling: the lowest of the maker's maximum and recommendation over all strings, the BMS limit,
+ * the cable's ampacity and the fuse's continuous rating. The case of one string off is shown, but only binds when it happens.
+ */
+export function chargeCeiling(sheet: Sheet, system: System): Ceiling {
+  const { shape } = bankFacts(sheet, system);
+  const { bank } = system;
+  const strings = bank.stringsInParallel;
+  const candidates: CeilingCandidate[] = [];
+  const fromFigure = (name: string, key: 'chargeCurrentMax' | 'chargeCurrentRecommended' | 'bmsOverCurrent'): void => {
+    const figure = statedFigure(sheet, key);
+    const printed = figure?.max ?? figure?.target;
+    if (!figure || printed === undefined) return;
+    const bankFigure = figureOnBank(figure, shape);
+    const amps = bankFigure.band.max ?? bankFigure.target;
+    if (amps === undefined) return;
+    const sum = figure.unit === 'C' ? `${printed} C × ${shape.unitCapacityAh * strings} Ah` : figure.basis === 'bank' ? 'for the bank' : `${strings} × ${printed} A`;
+    candidates.push({ name, sum, amps });
+  };
+  fromFigure('Recommended', 'chargeCurrentRecommended');
+  fromFigure('Most current', 'chargeCurrentMax');
+  fromFigure('BMS', 'bmsOverCurrent');
+  if (bank.cableA !== undefined) candidates.push({ name: 'Main cable', sum: 'ampacity as entered', amps: bank.cableA });
+  if (bank.fuseA !== undefined) candidates.push({ name: 'Main fuse', sum: `${bank.fuseA} A × ${continuousFuseFactor}`, amps: bank.fuseA * continuousFuseFactor });
+  if (bank.stringFuseA !== undefined)
+    candidates.push({ name: 'String fuses', sum: `${strings} × ${bank.stringFuseA} A × ${continuousFuseFactor}`, amps: strings * bank.stringFuseA * continuousFuseFactor });
+  const lowest = (list: readonly CeilingCandidate[]): CeilingCandidate | null =>
+    list.reduce<CeilingCandidate | null>((best, c) => (best === null || c.amps < best.amps ? c : best), null);
+  const binding = lowest(candidates);
+  if (binding && strings > 1)
+    candidates.push({ name: 'One string off', sum: `${strings - 1} of ${strings} × ${binding.name.toLowerCase()}`, amps: (binding.amps * (strings - 1)) / strings, condition: 'while one string is open' });
+  return { candidates: [...candidates].sort((a, b) => a.amps - b.amps), binding };
+}
+
+/** One stair of the current allowed against battery temperature. */
+export interface ColdStair {
+  readonly fromC: number;
+  readonly toC: number;
+  readonly amps: number;
+}
+
+/**
+ * The sheet's derating table as stairs for the bank, from the least to the greatest charging temperature, each cut at the ceiling.
+ * Empty when the sheet gives no charging temperature.
+ */
+export function coldStairs(sheet: Sheet, system: System): readonly ColdStair[] {
+  const range = statedFigure(sheet, 'chargeTemperature');
+  if (range?.min === undefined || range.max === undefined) return [];
+  const { shape } = bankFacts(sheet, system);
+  const ceiling = chargeCeiling(sheet, system).binding?.amps ?? Infinity;
+  const stairs: ColdStair[] = [];
+  let fromC = range.min;
+  for (const row of sheet.derating) {
+    const toC = Math.min(row.toC, range.max);
+    if (toC <= fromC) continue;
+    stairs.push({ fromC, toC, amps: Math.min(ceiling, bankAmps(row.limit, row.unit, 'unit', shape)) });
+    fromC = toC;
+  }
+  if (fromC < range.max) stairs.push({ fromC, toC: range.max, amps: ceiling });
+  return stairs;
+}

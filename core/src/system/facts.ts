@@ -1,0 +1,46 @@
+import { bankCapacityAh, cellsInSeries, type BankShape, type Sheet } from '../sheet';
+import type { Bank, System } from './system';
+
+/** The shape of a job's bank: cells from the sheet, joining from the system. */
+export const bankShape = (sheet: Sheet, bank: Bank): BankShape => ({
+  cellsPerUnit: sheet.unit.cellsInSeries,
+  unitsInSeries: bank.unitsInSeries,
+  stringsInParallel: bank.stringsInParallel,
+  unitCapacityAh: sheet.unit.capacityAh,
+});
+
+/** Numbers that follow from sheet and system alone. */
+export interface BankFacts {
+  readonly shape: BankShape;
+  readonly cells: number;
+  /** Nominal volts by the sheet, e.g. 25.6. */
+  readonly nominalVolts: number;
+  /** The system voltage a charger is told: 12, 24, 36 or 48, or null when none fits. */
+  readonly systemVolts: number | null;
+  /** Rated Ah. */
+  readonly ratedAh: number;
+  /** Ah in use: rated × recorded factor. */
+  readonly capacityAh: number;
+}
+
+/**
+ * The system voltage that a nominal bank voltage belongs to. Lithium banks of 12.8, 25.6 or 51.2 V and lead banks
+ * of 12, 24 or 48 V lie within 12 % of their class; the classes are 25 % or more apart.
+ */
+export const systemVoltageOf = (nominalVolts: number): number | null =>
+  [12, 24, 36, 48].find((volts) => Math.abs(nominalVolts / volts - 1) <= 0.12) ?? null;
+
+/** Derives the bank facts of a job. */
+export function bankFacts(sheet: Sheet, system: System): BankFacts {
+  const shape = bankShape(sheet, system.bank);
+  const nominalVolts = sheet.unit.nominalVolts * system.bank.unitsInSeries;
+  const ratedAh = bankCapacityAh(shape);
+  return {
+    shape,
+    cells: cellsInSeries(shape),
+    nominalVolts,
+    systemVolts: systemVoltageOf(nominalVolts),
+    ratedAh,
+    capacityAh: ratedAh * system.bank.capacityFactor,
+  };
+}

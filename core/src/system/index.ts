@@ -1,0 +1,5 @@
+export * from './ceiling';
+export * from './display';
+export * from './facts';
+export * from './sensor';
+export * from './system';

@@ -1,0 +1,33 @@
+import type { Charger, Sensor, Site } from './system';
+import type { Card } from '../card';
+
+/** The parts of a cutoff margin, °C. */
+export interface CutoffMargin {
+  readonly sensorError: number;
+  readonly offset: number;
+  readonly lag: number;
+  readonly total: number;
+}
+
+/**
+ * How far above the cell's limit a cutoff must stand so that the cell is never charged below it:
+ * sensor error + what the sensor reads too warm + cooling rate × lag.
+ * For a first-order lag τ on a steady ramp r the reading trails by r·τ (the ramp response of a first-order system).
+ */
+export function cutoffMargin(sensor: Sensor, site: Site): CutoffMargin {
+  const sensorError = sensor.errorC;
+  const offset = Math.max(0, sensor.offsetC);
+  const lag = (site.coolingCPerHour * sensor.lagSeconds) / 3600;
+  return { sensorError, offset, lag, total: sensorError + offset + lag };
+}
+
+/** Hysteresis of the resume temperature, °C: at least 2, or sensor error plus the lead of the sensor on warming. */
+export const resumeHysteresis = (sensor: Sensor): number => Math.max(2, sensor.errorC + sensor.warmLeadC);
+
+/** Whether this charger's sensor tells it the temperature of the battery at all. */
+export const readsBattery = (charger: Charger, card: Card): boolean =>
+  card.sensor.reads !== 'none' &&
+  card.sensor.reads !== 'ownCase' &&
+  charger.sensor.fitted &&
+  charger.sensor.place !== 'air' &&
+  charger.sensor.place !== 'chargerCase';
