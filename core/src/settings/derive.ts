@@ -119,6 +119,16 @@ function withPresent(context: RoleContext, setting: Setting): Setting {
   return { ...setting, present, presentTrue: trueFromDisplay(context, parameter, present) };
 }
 
+/** What a device value would make at the battery, in the core's unit; null when the charger has no such number. */
+export function trueOf(plan: Plan, charger: string, role: Role, deviceValue: number): number | null {
+  const inPlace = plan.input.system.chargers.find((c) => c.id === charger);
+  const card = inPlace && cardOf(plan.input, inPlace);
+  const parameter = card && parameterFor(card, role);
+  if (!inPlace || !card || !parameter || parameter.unit === 'choice') return null;
+  const device = deviceSetting(plan.facts, card, plan.setting(charger, 'floatVoltage')?.trueValue ?? undefined);
+  return trueFromDisplay({ input: plan.input, charger: inPlace, card, device }, parameter, deviceValue);
+}
+
 /** Whether the value found on the device lies in the setting's band; null when there is nothing to compare. */
 export const presentWithin = (setting: Setting): boolean | null =>
   setting.presentTrue === undefined || setting.band === null ? null : contains(setting.band, setting.presentTrue);

@@ -1,0 +1,17 @@
+import type { Routes } from '@angular/router';
+
+export const routes: Routes = [
+  { path: '', pathMatch: 'full', title: 'Jobs', loadComponent: () => import('./jobs/jobs-page').then((m) => m.JobsPage) },
+  {
+    path: 'job/:id',
+    loadComponent: () => import('./shell/job-shell').then((m) => m.JobShell),
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'settings' },
+      { path: 'spec', title: 'Spec', loadComponent: () => import('./spec/spec-page').then((m) => m.SpecPage) },
+      { path: 'system', title: 'System', loadComponent: () => import('./system/system-page').then((m) => m.SystemPage) },
+      { path: 'settings', title: 'Settings', loadComponent: () => import('./settings/settings-page').then((m) => m.SettingsPage) },
+      { path: 'prove', title: 'Prove', loadComponent: () => import('./prove/prove-page').then((m) => m.ProvePage) },
+    ],
+  },
+  { path: '**', redirectTo: '' },
+];

@@ -1,0 +1,55 @@
+import { Dexie, type EntityTable, type Table } from 'dexie';
+import type { Job, Log, LogReport } from '@calm-keel/core';
+
+/** A job as it is stored: the document, and where its history stands. */
+export interface JobRow {
+  readonly id: string;
+  /** As last written; may be of an older version until it is opened. */
+  readonly doc: Job;
+  /** Which entry of the history the document is. */
+  readonly seq: number;
+  /** Milliseconds since 1970. */
+  readonly updatedAt: number;
+  /** Set while the job can still be brought back. */
+  readonly deletedAt?: number;
+}
+
+/** One step of a job's history: the document after it. */
+export interface HistoryRow {
+  readonly jobId: string;
+  readonly seq: number;
+  readonly label: string;
+  readonly doc: Job;
+  /** Steps with the same key within two seconds become one. */
+  readonly mergeKey: string;
+  readonly at: number;
+}
+
+/** The samples of a log, beside the job and never inside it. */
+export interface LogRow {
+  readonly jobId: string;
+  readonly id: string;
+  readonly log: Log;
+  readonly report: LogReport;
+}
+
+/** Everything this device keeps. */
+export class Database extends Dexie {
+  declare readonly jobs: EntityTable<JobRow, 'id'>;
+  declare readonly history: Table<HistoryRow, [string, number]>;
+  declare readonly logs: Table<LogRow, [string, string]>;
+
+  constructor(name = 'calm-keel') {
+    super(name);
+    this.version(1).stores({ jobs: 'id, updatedAt', history: '[jobId+seq], jobId', logs: '[jobId+id], jobId' });
+  }
+}
+
+/** A storage failure as a sentence. A full disk arrives directly or wrapped in an aborted transaction. */
+export function storageProblem(error: unknown): string {
+  const named = error as { name?: string; inner?: { name?: string }; message?: string };
+  if (named.name === 'QuotaExceededError' || named.inner?.name === 'QuotaExceededError')
+    return 'This device has no room left. Your last changes are still on this page: free some space, or save the job to a file, then try again.';
+  if (named.name === 'VersionError' || named.name === 'DatabaseClosedError') return 'This page is older than the data on this device. Reload it.';
+  return `This device could not save (${named.message ?? named.name ?? 'unknown reason'}). Your last changes are still on this page.`;
+}

@@ -1,0 +1,125 @@
+import { inject, Injectable, InjectionToken } from '@angular/core';
+import { liveQuery } from 'dexie';
+import { from, map, type Observable } from 'rxjs';
+import { jobSchema, newJob, type Job } from '@calm-keel/core';
+import { Database, type HistoryRow, type JobRow, type LogRow } from './database';
+
+/** The database in use; specs give their own. */
+export const DATABASE = new InjectionToken<Database>('database', { providedIn: 'root', factory: () => new Database() });
+
+/** A small named change of a job document. */
+export type Command = (job: Job) => Job;
+
+const keptSteps = 80;
+const mergeWithinMs = 2000;
+const binMs = 30 * 24 * 3600 * 1000;
+
+/** All jobs of this device: listing, adding, deleting and the history of each. Every write is one transaction. */
+@Injectable({ providedIn: 'root' })
+export class JobBook {
+  private readonly db = inject(DATABASE);
+
+  /** Jobs not deleted, the last touched first. Emits on changes of any tab. */
+  readonly jobs$: Observable<readonly JobRow[]> = from(liveQuery(() => this.db.jobs.orderBy('updatedAt').reverse().toArray())).pipe(map((rows) => rows.filter((row) => row.deletedAt === undefined)));
+
+  /** Deleted jobs that can still be brought back. */
+  readonly deleted$: Observable<readonly JobRow[]> = from(liveQuery(() => this.db.jobs.toArray())).pipe(map((rows) => rows.filter((row) => row.deletedAt !== undefined).sort((a, b) => (b.deletedAt ?? 0) - (a.deletedAt ?? 0))));
+
+  /** One job with its neighbours in history: what undo and redo would do. */
+  watch(id: string): Observable<{ row: JobRow | undefined; undo: string | null; redo: string | null }> {
+    return from(
+      liveQuery(async () => {
+        const row = await this.db.jobs.get(id);
+        if (!row) return { row, undo: null, redo: null };
+        const [here, before, after] = await Promise.all([row.seq, row.seq - 1, row.seq + 1].map((seq) => this.db.history.get([id, seq])));
+        return { row, undo: before && here ? here.label : null, redo: after?.label ?? null };
+      }),
+    );
+  }
+
+  /** Adds a job; an id that is taken gets a number behind it, so that nothing is overwritten. */
+  async add(job: Job, label: string, logs: readonly Omit<LogRow, 'jobId'>[] = []): Promise<string> {
+    return this.db.transaction('rw', this.db.jobs, this.db.history, this.db.logs, async () => {
+      const taken = new Set((await this.db.jobs.toCollection().primaryKeys()) as string[]);
+      let id = job.id;
+      for (let n = 2; taken.has(id); n++) id = `${job.id.slice(0, 50)}-${n}`;
+      const doc = id === job.id ? job : { ...job, id };
+      const now = Date.now();
+      await this.db.jobs.add({ id, doc, seq: 0, updatedAt: now });
+      await this.db.history.put({ jobId: id, seq: 0, label, doc, mergeKey: '', at: now });
+      for (const log of logs) await this.db.logs.put({ ...log, jobId: id });
+      return id;
+    });
+  }
+
+  /** A new, empty job. */
+  create(name: string): Promise<string> {
+    const slug = name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '').slice(0, 40);
+    return this.add(newJob(slug || 'job', name, new Date().toISOString()), 'New job');
+  }
+
+  /** Marks a job as deleted; it can be brought back for thirty days. */
+  async remove(id: string): Promise<void> {
+    await this.db.jobs.update(id, { deletedAt: Date.now() });
+  }
+
+  /** Brings a deleted job back. */
+  async restore(id: string): Promise<void> {
+    await this.db.jobs.where('id').equals(id).modify((row: { deletedAt?: number }) => {
+      delete row.deletedAt;
+    });
+  }
+
+  /** Throws away jobs deleted more than thirty days ago, with their history and logs. */
+  async purge(now = Date.now()): Promise<void> {
+    const old = (await this.db.jobs.toArray()).filter((row) => row.deletedAt !== undefined && now - row.deletedAt > binMs).map((row) => row.id);
+    await this.db.transaction('rw', this.db.jobs, this.db.history, this.db.logs, async () => {
+      await this.db.jobs.bulkDelete(old);
+      await this.db.history.where('jobId').anyOf(old).delete();
+      await this.db.logs.where('jobId').anyOf(old).delete();
+    });
+  }
+
+  /**
+   * Applies a command to the newest document, whichever tab wrote it, and returns the row as stored.
+   * Quick repeats of the same kind of edit become one step of the history.
+   */
+  async edit(id: string, label: string, command: Command, mergeKey: string): Promise<JobRow> {
+    return this.db.transaction('rw', this.db.jobs, this.db.history, async () => {
+      const row = await this.db.jobs.get(id);
+      if (!row) throw new Error('this job is no longer on this device');
+      const doc = jobSchema.parse(command(row.doc));
+      const now = Date.now();
+      const here = await this.db.history.get([id, row.seq]);
+      const merge = mergeKey !== '' && here?.mergeKey === mergeKey && now - here.at < mergeWithinMs;
+      const seq = merge ? row.seq : row.seq + 1;
+      await this.db.history.where('[jobId+seq]').between([id, seq], [id, Infinity], true, true).delete();
+      await this.db.history.where('[jobId+seq]').between([id, -Infinity], [id, seq - keptSteps], true, true).delete();
+      await this.db.history.put({ jobId: id, seq, label, doc, mergeKey, at: now });
+      const next: JobRow = { ...row, doc, seq, updatedAt: now };
+      await this.db.jobs.put(next);
+      return next;
+    });
+  }
+
+  /** Moves one step back or forth in the history. Returns the step's label, or null at the end. */
+  async step(id: string, direction: -1 | 1): Promise<string | null> {
+    return this.db.transaction('rw', this.db.jobs, this.db.history, async () => {
+      const row = await this.db.jobs.get(id);
+      if (!row) return null;
+      const to: HistoryRow | undefined = await this.db.history.get([id, row.seq + direction]);
+      if (!to) return null;
+      const label = direction === 1 ? to.label : (await this.db.history.get([id, row.seq]))?.label;
+      await this.db.jobs.put({ ...row, doc: to.doc, seq: to.seq, updatedAt: Date.now() });
+      return label ?? null;
+    });
+  }
+
+  /** Stores a document as it is, without a new step: after a migration on opening. */
+  async replace(id: string, doc: Job): Promise<void> {
+    await this.db.jobs.update(id, { doc });
+  }
+
+  readonly putLog = (row: LogRow): Promise<unknown> => this.db.logs.put(row);
+  readonly getLog = (jobId: string, id: string): Promise<LogRow | undefined> => this.db.logs.get([jobId, id]);
+}

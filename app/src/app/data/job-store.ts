@@ -1,0 +1,155 @@
+import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
+import type { Subscription } from 'rxjs';
+import { applyChanges, deriveSettings, findFindings, jobSchema, problemsOf, toJob, type Change, type Finding, type Job, type Plan, type Problem } from '@calm-keel/core';
+import { storageProblem, type JobRow } from './database';
+import { JobBook, type Command } from './job-book';
+
+interface Pending {
+  readonly label: string;
+  readonly command: Command;
+  readonly mergeKey: string;
+}
+
+/** Where the work is kept right now. */
+export type SaveState = { readonly kind: 'saved'; readonly at: number } | { readonly kind: 'saving' } | { readonly kind: 'failed'; readonly why: string };
+
+/**
+ * The job in view. Edits go through `edit` as small named commands; the page shows them at once, they are written in order, and what
+ * another tab writes arrives the same way. Settings and findings follow by themselves.
+ */
+@Injectable({ providedIn: 'root' })
+export class JobStore {
+  private readonly book = inject(JobBook);
+  private readonly row = signal<JobRow | null>(null);
+  private readonly pending = signal<readonly Pending[]>([]);
+  private subscription: Subscription | null = null;
+  private writing = false;
+
+  /** `loading` until the device has answered, `missing` when it has no such job. */
+  readonly state = signal<'loading' | 'ready' | 'missing' | 'broken'>('loading');
+  /** Why a stored job could not be opened. */
+  readonly problems = signal<readonly Problem[]>([]);
+  readonly save = signal<SaveState>({ kind: 'saved', at: 0 });
+  readonly undoLabel = signal<string | null>(null);
+  readonly redoLabel = signal<string | null>(null);
+
+  /** The document with edits not yet written. */
+  readonly job = computed<Job | null>(() => {
+    const row = this.row();
+    return row && this.pending().reduce<Job>((job, p) => p.command(job), row.doc);
+  });
+  readonly plan = computed<Plan | null>(() => {
+    const job = this.job();
+    return job && deriveSettings(job);
+  });
+  readonly findings = computed<readonly Finding[]>(() => {
+    const plan = this.plan();
+    return plan ? findFindings(plan, new Date().toISOString().slice(0, 10)) : [];
+  });
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.subscription?.unsubscribe());
+  }
+
+  /** Shows a job. Opening the one already shown does nothing. */
+  open(id: string): void {
+    if (this.row()?.id === id && this.subscription) return;
+    this.subscription?.unsubscribe();
+    this.row.set(null);
+    this.pending.set([]);
+    this.state.set('loading');
+    this.subscription = this.book.watch(id).subscribe({
+      next: ({ row, undo, redo }) => {
+        this.undoLabel.set(undo);
+        this.redoLabel.set(redo);
+        this.take(row);
+      },
+      error: (error: unknown) => {
+        this.state.set('broken');
+        this.problems.set([{ code: 'storage', text: storageProblem(error) }]);
+      },
+    });
+  }
+
+  private take(row: JobRow | undefined): void {
+    if (!row || row.deletedAt !== undefined) {
+      this.row.set(null);
+      this.state.set('missing');
+      return;
+    }
+    const job = toJob(row.doc);
+    if (!job.ok) {
+      this.problems.set(job.problems);
+      this.state.set('broken');
+      return;
+    }
+    if ((row.doc as { version: number }).version !== job.value.version) void this.book.replace(row.id, job.value);
+    this.row.set({ ...row, doc: job.value });
+    this.state.set('ready');
+    if (this.save().kind === 'saved') this.save.set({ kind: 'saved', at: row.updatedAt });
+  }
+
+  /**
+   * Changes the job. Nothing happens when the result would not be a valid job; then the reasons come back.
+   *
+   * @param label what undo will say: "Change absorb target"
+   * @param mergeKey edits with the same key in quick succession are one step
+   */
+  edit(label: string, command: Command, mergeKey = ''): readonly Problem[] {
+    const job = this.job();
+    if (!job) return [];
+    const next = jobSchema.safeParse(command(job));
+    if (!next.success) return problemsOf(next.error, 'job');
+    this.pending.update((list) => [...list, { label, command, mergeKey }]);
+    void this.flush();
+    return [];
+  }
+
+  /** Applies a remedy. */
+  apply(label: string, changes: readonly Change[]): void {
+    this.edit(label, (job) => applyChanges(job, changes));
+  }
+
+  /** Writes what is waiting; after a failure it stays on the page and this tries again. */
+  async flush(): Promise<void> {
+    if (this.writing) return;
+    this.writing = true;
+    try {
+      for (let next = this.pending()[0]; next; next = this.pending()[0]) {
+        const id = this.row()?.id;
+        if (id === undefined) break;
+        this.save.set({ kind: 'saving' });
+        const row = await this.book.edit(id, next.label, next.command, next.mergeKey);
+        this.row.set(row);
+        this.pending.update((list) => list.slice(1));
+        this.save.set({ kind: 'saved', at: row.updatedAt });
+      }
+    } catch (error) {
+      this.save.set({ kind: 'failed', why: storageProblem(error) });
+    } finally {
+      this.writing = false;
+    }
+  }
+
+  /** One step back; does nothing while something is still unsaved. */
+  undo(): Promise<string | null> {
+    return this.step(-1);
+  }
+
+  redo(): Promise<string | null> {
+    return this.step(1);
+  }
+
+  private async step(direction: -1 | 1): Promise<string | null> {
+    const id = this.row()?.id;
+    if (id === undefined) return null;
+    await this.flush();
+    if (this.pending().length > 0) return null;
+    try {
+      return await this.book.step(id, direction);
+    } catch (error) {
+      this.save.set({ kind: 'failed', why: storageProblem(error) });
+      return null;
+    }
+  }
+}

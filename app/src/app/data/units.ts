@@ -1,0 +1,38 @@
+import { computed, Injectable, signal } from '@angular/core';
+import { formatTemperature, type TemperatureScale } from '@calm-keel/core';
+
+const key = 'calm-keel.temperature';
+
+/** The person's choice of temperature scale, kept on this device and followed by other tabs. Files stay in °C. */
+@Injectable({ providedIn: 'root' })
+export class Units {
+  readonly scale = signal<TemperatureScale>(read());
+  readonly label = computed(() => (this.scale() === 'C' ? '°C' : '°F'));
+
+  constructor() {
+    window.addEventListener('storage', (event) => {
+      if (event.key === key) this.scale.set(read());
+    });
+  }
+
+  choose(scale: TemperatureScale): void {
+    this.scale.set(scale);
+    try {
+      localStorage.setItem(key, scale);
+    } catch {
+      // A device that keeps nothing still shows the chosen scale until the page is closed.
+    }
+  }
+
+  temperature(celsius: number, digits = 0): string {
+    return formatTemperature(celsius, this.scale(), digits);
+  }
+}
+
+function read(): TemperatureScale {
+  try {
+    return localStorage.getItem(key) === 'F' ? 'F' : 'C';
+  } catch {
+    return 'C';
+  }
+}

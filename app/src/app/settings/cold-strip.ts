@@ -1,0 +1,112 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { celsiusToFahrenheit, formatNumber, type Plan } from '@calm-keel/core';
+import { Units } from '../data/units';
+
+/** Allowed charge current as a stair against battery temperature, with the chosen charger's cutoff and resume. */
+@Component({
+  selector: 'ck-cold-strip',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (drawing(); as d) {
+      <div class="head">
+        <h2>Cold and heat</h2>
+        <p>{{ d.words }}</p>
+      </div>
+      <svg [attr.width]="width()" height="112" [attr.viewBox]="'0 0 ' + width() + ' 112'" role="img" [attr.aria-label]="d.words">
+        <rect [attr.x]="d.left" y="14" [attr.width]="d.right - d.left" height="74" fill="#fdfcf9" />
+        @if (d.cutoffX > d.left) {
+          <rect [attr.x]="d.left" y="14" [attr.width]="d.cutoffX - d.left" height="74" fill="url(#band-cold)" />
+        }
+        @if (d.hotX < d.right) {
+          <rect [attr.x]="d.hotX" y="14" [attr.width]="d.right - d.hotX" height="74" fill="url(#out)" />
+        }
+        <path [attr.d]="d.area" fill="#e6efeb" opacity=".8" />
+        <path [attr.d]="d.stair" fill="none" stroke="#1d2a35" stroke-width="2" />
+        <path [attr.d]="'M' + d.left + ' 88H' + d.right" stroke="#1d2a35" stroke-width="1.5" />
+        @for (stair of d.stairs; track stair.x) {
+          <text class="n" [attr.x]="stair.x" [attr.y]="stair.y - 4" font-size="12.5" font-weight="600" fill="#1d2a35">{{ stair.text }}</text>
+        }
+        @if (d.cutoff !== null) {
+          <path [attr.d]="'M' + d.cutoffX + ' 14V88'" stroke="#2f6479" stroke-width="2" />
+          <text class="n" [attr.x]="d.cutoffX - 4" y="27" font-size="12.5" font-weight="620" text-anchor="end" fill="#2f6479">stop {{ d.cutoff }}</text>
+        }
+        @if (d.resumeX !== null) {
+          <path [attr.d]="'M' + d.resumeX + ' 14V88'" stroke="#2f6479" stroke-width="1.3" stroke-dasharray="4 3" />
+        }
+        <path [attr.d]="'M' + d.lowX + ' 10V88m-5 -80h10l-5 7z'" stroke="#1d2a35" stroke-width="1.4" fill="#1d2a35" />
+        <text [attr.x]="d.lowX > d.left + 90 ? d.lowX - 6 : d.lowX + 6" y="82" font-size="12.5" font-weight="600" [attr.text-anchor]="d.lowX > d.left + 90 ? 'end' : 'start'" fill="#1d2a35">bank low {{ d.low }}</text>
+        @for (t of d.ticks; track t.x) {
+          <path [attr.d]="'M' + t.x + ' 88v4'" stroke="#1d2a35" />
+          <text class="n" [attr.x]="t.x" y="105" font-size="12.5" text-anchor="middle" fill="#1d2a35">{{ t.text }}</text>
+        }
+        <text [attr.x]="d.right + 6" y="105" font-size="12.5" fill="#414e58">{{ units.label() }}</text>
+      </svg>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+    }
+    .head {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: baseline;
+      gap: 2px 10px;
+      margin: 7px 0 2px;
+    }
+    h2 {
+      font-size: 15px;
+      font-weight: var(--ck-w-strong);
+    }
+    p {
+      font-size: 13px;
+      color: var(--ck-ink-2);
+    }
+  `,
+})
+export class ColdStrip {
+  protected readonly units = inject(Units);
+  readonly plan = input.required<Plan>();
+  readonly charger = input<string | null>(null);
+  readonly width = input.required<number>();
+
+  protected readonly drawing = computed(() => {
+    const plan = this.plan();
+    const { stairs } = plan;
+    const first = stairs[0];
+    const last = stairs.at(-1);
+    if (!first || !last || !Number.isFinite(last.amps)) return null;
+    const { bankLowC } = plan.input.system.site;
+    const charger = this.charger();
+    const cutoff = charger === null ? null : (plan.setting(charger, 'lowTempCutoff')?.trueValue ?? null);
+    const resume = charger === null ? null : (plan.setting(charger, 'lowTempResume')?.trueValue ?? null);
+    const low = Math.min(bankLowC, first.fromC) - 8;
+    const high = last.toC + 8;
+    const left = 46;
+    const right = this.width() - 50;
+    const x = (c: number): number => Math.round(10 * (left + ((c - low) / (high - low)) * (right - left))) / 10;
+    const most = Math.max(...stairs.map((s) => s.amps));
+    const y = (a: number): number => 88 - (a / most) * 56;
+    const line = stairs.map((s, i) => `${i === 0 ? `M${x(s.fromC)} 88V` : 'V'}${y(s.amps)}H${x(s.toC)}`).join('');
+    const name = plan.input.system.chargers.find((c) => c.id === charger)?.name;
+    const t = (c: number): string => this.units.temperature(c);
+    const step = high - low > 70 ? 20 : 10;
+    const ticks: { x: number; text: string }[] = [];
+    for (let c = Math.ceil(low / step) * step; c <= high; c += step) ticks.push({ x: x(c), text: formatNumber(this.units.scale() === 'F' ? celsiusToFahrenheit(c) : c, 0) });
+    return {
+      left,
+      right,
+      cutoff: cutoff === null ? null : t(cutoff),
+      cutoffX: x(cutoff ?? first.fromC),
+      resumeX: resume === null ? null : x(resume),
+      hotX: x(last.toC),
+      lowX: x(bankLowC),
+      low: t(bankLowC),
+      stair: `${line}V88`,
+      area: `${line}V88Z`,
+      stairs: stairs.map((s) => ({ x: x(s.fromC) + 5, y: y(s.amps) < 30 ? y(s.amps) + 18 : y(s.amps), text: `${formatNumber(s.amps, 0)} A` })),
+      ticks,
+      words: `Current the sheet allows at battery temperature.${cutoff !== null && name ? ` ${name} stops at ${t(cutoff)}${resume === null ? '' : `, resumes at ${t(resume)}`}.` : ''}`,
+    };
+  });
+}

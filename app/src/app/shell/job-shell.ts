@@ -1,0 +1,124 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
+import { format } from 'date-fns';
+import { chemistryWords } from '@calm-keel/core';
+import { JobFiles } from '../data/job-files';
+import { JobStore } from '../data/job-store';
+import { Selection } from '../data/selection';
+import { Units } from '../data/units';
+import { ViewSize } from '../data/view-size';
+import { Glyph, type GlyphName } from '../ui/glyph';
+import { KeelLine } from '../ui/keel-line';
+import { stationsOf } from './stations';
+
+/** The frame of an open job: top bar, keel line, roster, and the station's own work and inspector. */
+@Component({
+  selector: 'ck-job-shell',
+  imports: [RouterOutlet, RouterLink, RouterLinkActive, Glyph, KeelLine, NgbDropdown, NgbDropdownToggle, NgbDropdownMenu, NgbDropdownItem],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './job-shell.html',
+  styleUrl: './job-shell.scss',
+  host: { '(document:keydown)': 'keys($event)' },
+})
+export class JobShell {
+  protected readonly store = inject(JobStore);
+  protected readonly units = inject(Units);
+  protected readonly selection = inject(Selection);
+  protected readonly size = inject(ViewSize);
+  private readonly files = inject(JobFiles);
+  private readonly router = inject(Router);
+  readonly id = input.required<string>();
+  protected readonly rosterOpen = signal(false);
+  protected readonly message = signal<string | null>(null);
+
+  protected readonly stations = computed(() => {
+    const job = this.store.job();
+    const plan = this.store.plan();
+    return job && plan ? stationsOf(job, plan, this.store.findings()) : [];
+  });
+  /** Stations stand at equal distances, the first a little in from the edge. */
+  protected readonly places = computed(() => this.stations().map((_, i) => Math.round(34 + (i * (this.size.width() - 40)) / this.stations().length)));
+  protected readonly saved = computed(() => {
+    const save = this.store.save();
+    return save.kind === 'saved' ? (save.at === 0 ? '' : `Saved on this device ${format(save.at, 'HH:mm')}`) : save.kind === 'saving' ? 'Saving' : save.why;
+  });
+  protected readonly bank = computed(() => {
+    const plan = this.store.plan();
+    if (!plan) return null;
+    const { sheet, system } = plan.input;
+    const units = system.bank.unitsInSeries * system.bank.stringsInParallel;
+    return {
+      units: `${units} × ${sheet.maker} ${sheet.battery}`.trim(),
+      cells: `${plan.facts.nominalVolts.toFixed(1)} V ${plan.facts.ratedAh} Ah ${chemistryWords[sheet.chemistry]}, ${plan.facts.cells} cells`,
+      state: `Sheet rev ${sheet.revision}`,
+    };
+  });
+  protected readonly chargers = computed(() => {
+    const plan = this.store.plan();
+    if (!plan) return [];
+    return plan.input.system.chargers.map((charger) => {
+      const card = plan.input.cards.find((c) => c.id === charger.card);
+      const worst = this.store.findings().find((f) => f.charger === charger.id && f.severity !== 'note');
+      const state: GlyphName = worst ? worst.severity : 'done';
+      return { id: charger.id, name: charger.name, model: card ? `${card.maker} ${card.model}` : 'No card', state, words: worst ? (stateWords[worst.code] ?? 'Look at findings') : 'In band' };
+    });
+  });
+
+  constructor() {
+    effect(() => {
+      this.store.open(this.id());
+    });
+  }
+
+  protected keys(event: KeyboardEvent): void {
+    const target = event.target as HTMLElement;
+    const typing = target.matches('input, textarea, select');
+    if (!(event.ctrlKey || event.metaKey) || typing || event.key.toLowerCase() !== 'z') return;
+    event.preventDefault();
+    void this.step(event.shiftKey ? 1 : -1);
+  }
+
+  protected async step(direction: -1 | 1): Promise<void> {
+    const label = direction === -1 ? await this.store.undo() : await this.store.redo();
+    if (label) this.message.set(`${direction === -1 ? 'Undid' : 'Redid'}: ${label}`);
+  }
+
+  protected async saveFile(alone: boolean): Promise<void> {
+    const job = this.store.job();
+    if (!job) return;
+    if (alone) this.files.saveDocument(job);
+    else await this.files.save(job);
+  }
+
+  protected choose(charger: string | null): void {
+    this.selection.charger.set(charger);
+    this.rosterOpen.set(false);
+    if (charger === null) void this.router.navigate(['job', this.id(), 'system']);
+  }
+}
+
+/** A finding's state line in the roster. */
+const stateWords: Readonly<Record<string, string>> = {
+  presentOutsideBand: 'As found out of band',
+  absorbOutsideBand: 'Absorb out of band',
+  floatOutsideBand: 'Float out of band',
+  cutoffBelowSheet: 'Cutoff below the sheet',
+  coldProtection: 'No cold protection',
+  sensorReadsWarm: 'Sensor reads warm',
+  compensationOnLithium: 'Compensation on',
+  equaliseReachable: 'Equalise reachable',
+  equaliseStored: 'Equalise stored high',
+  rangeCannotReach: 'Cannot meet the sheet',
+  displayNotCompared: 'Display not compared',
+  displayErrorLarge: 'Display far off',
+  cardMissing: 'No card',
+  systemVoltageMismatch: 'Wrong system voltage',
+  chemistryNotSupported: 'Wrong chemistry',
+  absorbNearTrip: 'Absorb near BMS trip',
+  pastOwnFuse: 'Past its fuse',
+  compensatedVoltage: 'High when cold',
+  taperBelowLoads: 'Taper below loads',
+  overrideOutsideSheet: 'Outside the sheet',
+  figureMissing: 'Wants a figure',
+};

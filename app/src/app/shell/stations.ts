@@ -1,0 +1,37 @@
+import { figureKeys, type Finding, type Job, type Plan } from '@calm-keel/core';
+import type { GlyphName } from '../ui/glyph';
+
+/** One station of the keel line. */
+export interface Station {
+  readonly path: 'spec' | 'system' | 'settings' | 'prove';
+  readonly name: string;
+  readonly state: GlyphName;
+  /** "4 open", "done", "not yet". */
+  readonly words: string;
+}
+
+const counted = (findings: readonly Finding[]): { state: GlyphName; words: string } | null => {
+  const stops = findings.filter((f) => f.severity === 'stop').length;
+  const open = stops + findings.filter((f) => f.severity === 'attention').length;
+  return open === 0 ? null : { state: stops > 0 ? 'stop' : 'attention', words: `${open} open` };
+};
+
+const specCodes = new Set(['basisSuspicious', 'figureMissing', 'lowRank', 'bmsUnknown']);
+const systemCodes = new Set(['cardMissing', 'systemVoltageMismatch', 'chemistryNotSupported', 'coldProtection', 'sensorReadsWarm', 'displayErrorLarge', 'displayNotCompared', 'meterPastCalibration', 'stringFuses', 'pastOwnFuse', 'defaultPasscode']);
+
+/** Where a finding is dealt with. */
+export const stationOf = (finding: Finding): Station['path'] => (specCodes.has(finding.code) ? 'spec' : systemCodes.has(finding.code) ? 'system' : 'settings');
+
+/** How far the work has come: findings decide, and "done" is never said of an empty station. Only Prove may say proved, and not here. */
+export function stationsOf(job: Job, plan: Plan, findings: readonly Finding[]): readonly Station[] {
+  const at = (path: Station['path']) => counted(findings.filter((f) => stationOf(f) === path));
+  const stated = figureKeys.some((key) => job.sheet.figures[key] !== undefined);
+  const done = { state: 'done', words: 'done' } as const;
+  const notYet = { state: 'notyet', words: 'not yet' } as const;
+  return [
+    { path: 'spec', name: 'Spec', ...(stated ? (at('spec') ?? done) : notYet) },
+    { path: 'system', name: 'System', ...(job.system.chargers.length > 0 ? (at('system') ?? done) : notYet) },
+    { path: 'settings', name: 'Settings', ...(plan.settings.length > 0 ? (at('settings') ?? done) : notYet) },
+    { path: 'prove', name: 'Prove', ...(job.logs.length > 0 ? { state: 'notyet', words: job.logs.length === 1 ? '1 log' : `${job.logs.length} logs` } as const : notYet) },
+  ];
+}

@@ -1,0 +1,3 @@
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+@Component({ selector: 'ck-system-page', changeDetection: ChangeDetectionStrategy.OnPush, template: '<section class="sheet"></section><aside class="insp"></aside>' })
+export class SystemPage {}

@@ -1,0 +1,118 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import type { Finding } from '@calm-keel/core';
+import { JobStore } from '../data/job-store';
+import { Glyph } from './glyph';
+
+const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
+
+/** Findings: glyph, one sentence with both numbers, what it can hurt, and remedies that do the thing. The first two are open. */
+@Component({
+  selector: 'ck-findings',
+  imports: [Glyph],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="sech">
+      <span>Findings</span>
+      <small>{{ open() === 0 ? 'none on this job' : open() + ' open on this job' }}</small>
+    </div>
+    @for (finding of ordered(); track finding.code + finding.charger + finding.role + finding.text; let i = $index) {
+      <div class="fd">
+        <ck-glyph [name]="finding.severity" />
+        <div>
+          <h3>
+            <button type="button" (click)="toggle(i)" [attr.aria-expanded]="isOpen(i)">
+              <span class="visually-hidden">{{ words[finding.severity] }}: </span>{{ finding.text }}
+            </button>
+          </h3>
+          @if (isOpen(i)) {
+            <p>
+              {{ finding.hurts }}
+              @for (remedy of finding.remedies; track remedy.label; let last = $last) {
+                <button type="button" class="do" (click)="store.apply(remedy.label, remedy.changes)">{{ remedy.label }}</button>
+                @if (!last) {
+                  or
+                }
+              }
+            </p>
+          }
+        </div>
+      </div>
+    } @empty {
+      <p class="quiet">Nothing speaks against these settings. The maker’s manual still has the last word.</p>
+    }
+  `,
+  styles: `
+    .fd {
+      display: grid;
+      grid-template-columns: 16px 1fr;
+      gap: 0 8px;
+      padding: 6px 0 7px;
+      border-top: 1px solid var(--ck-rule);
+    }
+    .fd:first-of-type {
+      border-top: 0;
+    }
+    ck-glyph {
+      margin-top: 2px;
+    }
+    h3 {
+      font-size: 14px;
+      line-height: 1.28;
+      font-weight: var(--ck-w-strong);
+      margin: 0;
+    }
+    h3 button {
+      text-align: left;
+      font-weight: inherit;
+    }
+    p {
+      font-size: 13.5px;
+      line-height: 1.42;
+      color: var(--ck-ink-2);
+      margin-top: 2px;
+    }
+    .do {
+      margin-left: 3px;
+    }
+    @media (max-width: 767px) {
+      h3,
+      p {
+        font-size: 15px;
+      }
+      h3 button {
+        min-height: 44px;
+      }
+      .do {
+        display: block;
+        margin: 4px 0;
+        min-height: 40px;
+      }
+    }
+  `,
+})
+export class FindingsList {
+  protected readonly store = inject(JobStore);
+  protected readonly words = words;
+  /** Findings of this charger come first within their severity. */
+  readonly charger = input<string | null>(null);
+  private readonly flipped = signal<ReadonlySet<number>>(new Set());
+
+  protected readonly ordered = computed<readonly Finding[]>(() => {
+    const order = ['stop', 'attention', 'note'];
+    const mine = (f: Finding): number => (f.charger === this.charger() ? 0 : 1);
+    return [...this.store.findings()].sort((a, b) => order.indexOf(a.severity) - order.indexOf(b.severity) || mine(a) - mine(b));
+  });
+  protected readonly open = computed(() => this.store.findings().filter((f) => f.severity !== 'note').length);
+
+  protected isOpen(index: number): boolean {
+    return index < 2 !== this.flipped().has(index);
+  }
+
+  protected toggle(index: number): void {
+    this.flipped.update((set) => {
+      const next = new Set(set);
+      if (!next.delete(index)) next.add(index);
+      return next;
+    });
+  }
+}

@@ -1,0 +1,16 @@
+import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+
+/** Names of the status glyphs. A glyph never stands without its word. */
+export type GlyphName = 'proved' | 'done' | 'attention' | 'stop' | 'note' | 'notyet' | 'inconclusive';
+
+/** One status glyph; its colour and shape come from the shared definitions. */
+@Component({
+  selector: 'ck-glyph',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  styles: ':host { display: inline-flex; flex: none; vertical-align: -2px }',
+  template: `<svg [attr.width]="size()" [attr.height]="size()" aria-hidden="true"><use [attr.href]="'#g-' + name()" /></svg>`,
+})
+export class Glyph {
+  readonly name = input.required<GlyphName>();
+  readonly size = input(16);
+}

@@ -1,0 +1,114 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
+import { celsiusDifferenceToFahrenheit, celsiusToFahrenheit, fahrenheitToCelsius, parseNumber, tidy } from '@calm-keel/core';
+import { Units } from '../data/units';
+
+let count = 0;
+
+/**
+ * A number with its unit inside the field. It takes a comma or a point, keeps what was typed while it is wrong, and says what is wrong
+ * below. Values are in the core's unit; `scale` is core units per shown unit (60 for minutes of seconds). Temperatures follow the
+ * person's scale.
+ */
+@Component({
+  selector: 'ck-number-field',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <label class="lbl" [attr.for]="id">{{ label() }}</label>
+    <div class="box" [class.bad]="problem()">
+      <input
+        #field
+        class="n"
+        type="text"
+        inputmode="decimal"
+        autocomplete="off"
+        [id]="id"
+        [value]="text()"
+        [attr.aria-invalid]="problem() ? true : null"
+        [attr.aria-describedby]="problem() ? id + '-why' : null"
+        (input)="typed(field.value)"
+        (focus)="focused.set(true)"
+        (blur)="focused.set(false)"
+        (keydown.arrowup)="nudge($event, 1)"
+        (keydown.arrowdown)="nudge($event, -1)"
+      />
+      @if (shownUnit()) {
+        <i>{{ shownUnit() }}</i>
+      }
+    </div>
+    @if (problem(); as why) {
+      <span class="wrong" role="alert" [id]="id + '-why'">{{ why }}</span>
+    }
+  `,
+})
+export class NumberField {
+  private readonly units = inject(Units);
+  readonly label = input.required<string>();
+  readonly value = input.required<number | undefined>();
+  readonly unit = input('');
+  /** Core units in one shown unit. */
+  readonly scale = input(1);
+  readonly kind = input<'plain' | 'temperature' | 'difference'>('plain');
+  readonly step = input(1);
+  readonly min = input(-Infinity);
+  readonly max = input(Infinity);
+  /** An empty field means "not known". */
+  readonly optional = input(false);
+  /** A reason from outside why the value cannot stand. */
+  readonly refused = input<string | null>(null);
+  readonly changed = output<number | undefined>();
+
+  protected readonly id = `ck-number-${count++}`;
+  protected readonly focused = signal(false);
+  private readonly own = signal<string | null>(null);
+  protected readonly problem = computed(() => this.own() ?? this.refused());
+  protected readonly shownUnit = computed(() => (this.kind() === 'plain' ? this.unit() : this.units.label()));
+  /** What stands in the field. A value from elsewhere replaces it, unless the person is typing or it is wrong as typed. */
+  protected readonly text = linkedSignal<string, string>({ source: () => this.shown(this.value()), computation: (shown, previous) => (previous && untracked(() => this.own() !== null || this.focused()) ? previous.value : shown) });
+
+  constructor() {
+    effect(() => {
+      if (!this.focused() && this.own() === null) this.text.set(this.shown(this.value()));
+    });
+  }
+
+  private shown(value: number | undefined): string {
+    if (value === undefined) return '';
+    const f = this.units.scale() === 'F';
+    const shown = this.kind() === 'temperature' && f ? celsiusToFahrenheit(value) : this.kind() === 'difference' && f ? celsiusDifferenceToFahrenheit(value) : value / this.scale();
+    return String(Number(tidy(shown).toPrecision(9))).replace('-', '−');
+  }
+
+  private stored(shown: number): number {
+    const f = this.units.scale() === 'F';
+    return tidy(this.kind() === 'temperature' && f ? fahrenheitToCelsius(shown) : this.kind() === 'difference' && f ? (shown * 5) / 9 : shown * this.scale());
+  }
+
+  protected typed(text: string): void {
+    this.text.set(text);
+    if (text.trim() === '' && this.optional()) {
+      this.own.set(null);
+      this.changed.emit(undefined);
+      return;
+    }
+    const read = parseNumber(text);
+    if (!read.ok) {
+      this.own.set(read.problems[0]?.text ?? 'This cannot be read.');
+      return;
+    }
+    const value = this.stored(read.value);
+    if (value < this.min() || value > this.max()) {
+      const limit = value < this.min() ? this.min() : this.max();
+      this.own.set(`${value < this.min() ? 'At least' : 'At most'} ${this.shown(limit)} ${this.shownUnit()}.`);
+      return;
+    }
+    this.own.set(null);
+    this.changed.emit(value);
+  }
+
+  protected nudge(event: Event, by: number): void {
+    const read = parseNumber(this.text());
+    if (!read.ok) return;
+    event.preventDefault();
+    this.typed(String(tidy(read.value + by * this.step())).replace('-', '−'));
+  }
+}

@@ -1,0 +1,20 @@
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+
+let count = 0;
+
+/** A line of text with its label above. */
+@Component({
+  selector: 'ck-text-field',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <label class="lbl" [attr.for]="id">{{ label() }}</label>
+    <input #field class="plain" type="text" autocomplete="off" [id]="id" [value]="value()" [maxLength]="max()" (input)="changed.emit(field.value)" />
+  `,
+})
+export class TextField {
+  readonly label = input.required<string>();
+  readonly value = input.required<string>();
+  readonly max = input(120);
+  readonly changed = output<string>();
+  protected readonly id = `ck-text-${count++}`;
+}

@@ -1,0 +1,63 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import compression from 'compression';
+import express, { type Express } from 'express';
+import helmet from 'helmet';
+
+/**
+ * What the page may load. Everything comes from this server; there is no `unsafe-eval`.
+ * `style-src 'unsafe-inline'`: the framework writes component styles, and the plot library writes style attributes, into the page.
+ * `img-src blob: data:`: the plot library draws through data and blob images when it exports a picture.
+ */
+const contentSecurityPolicy = {
+  useDefaults: false,
+  directives: {
+    defaultSrc: ["'self'"],
+    scriptSrc: ["'self'"],
+    scriptSrcAttr: ["'none'"],
+    styleSrc: ["'self'", "'unsafe-inline'"],
+    imgSrc: ["'self'", 'data:', 'blob:'],
+    fontSrc: ["'self'"],
+    connectSrc: ["'self'"],
+    workerSrc: ["'self'"],
+    manifestSrc: ["'self'"],
+    objectSrc: ["'none'"],
+    frameSrc: ["'none'"],
+    baseUri: ["'self'"],
+    formAction: ["'self'"],
+    frameAncestors: ["'none'"],
+  },
+};
+
+/**
+ * Serves the built application from `folder`.
+ *
+ * @param folder holds index.html; a missing one is answered with a sentence, not a stack
+ */
+export function createServer(folder: string): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  // No strict-transport header: the server listens on the loopback address only, without TLS.
+  app.use(helmet({ contentSecurityPolicy, strictTransportSecurity: false, crossOriginEmbedderPolicy: false }));
+  app.use(compression());
+  app.get('/health', (_request, response) => {
+    response.set('Cache-Control', 'no-store').json({ ok: true });
+  });
+  // Built files carry a hash in their name and never change; the rest is asked for each time.
+  app.use(
+    express.static(folder, {
+      index: false,
+      setHeaders: (response, path) => response.set('Cache-Control', /-[A-Z0-9]{8}\.\w+$/.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache'),
+    }),
+  );
+  app.get('/{*any}', (request, response) => {
+    if (/\.\w+$/.test(request.path)) {
+      response.status(404).type('text').send('There is no such file.');
+      return;
+    }
+    const index = join(folder, 'index.html');
+    if (existsSync(index)) response.set('Cache-Control', 'no-cache').sendFile(index);
+    else response.status(503).type('text').send('The application is not built yet. Run: npm run build');
+  });
+  return app;
+}

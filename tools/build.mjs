@@ -1,0 +1,4 @@
+import { buildAll, ensurePackages } from './common.mjs';
+
+await ensurePackages();
+await buildAll();

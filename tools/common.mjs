@@ -1,0 +1,79 @@
+/** What every command of this repository needs: running things, and setting up what is missing. */
+import { spawn, spawnSync } from 'node:child_process';
+import { cpSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { fileURLToPath } from 'node:url';
+
+export const root = fileURLToPath(new URL('..', import.meta.url));
+const at = (path) => `${root}${path}`;
+
+/** Runs a program in the repository and waits. Returns its exit code and, with `capture`, what it printed. */
+export function run(program, args, { cwd = root, env = {}, capture = false, quiet = false } = {}) {
+  return new Promise((resolve) => {
+    const child = spawn(program, args, { cwd, env: { ...process.env, ...env }, stdio: ['ignore', capture ? 'pipe' : 'inherit', capture ? 'pipe' : 'inherit'] });
+    let output = '';
+    for (const stream of [child.stdout, child.stderr])
+      stream?.on('data', (data) => {
+        output += data;
+        if (!quiet) process.stdout.write(data);
+      });
+    child.on('error', (error) => resolve({ code: 127, output: `${output}${error.message}` }));
+    child.on('close', (code) => resolve({ code: code ?? 1, output }));
+  });
+}
+
+/** Installs packages when the lock file is not the one that is installed. */
+export async function ensurePackages() {
+  const [major] = process.versions.node.split('.').map(Number);
+  if (major < 20) fail(`Calm Keel needs Node 20 or later; this is ${process.versions.node}.`);
+  const stamp = at('node_modules/.calm-keel-lock');
+  const lock = createHash('sha256').update(readFileSync(at('package-lock.json'))).digest('hex');
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
+  console.log('Installing packages (once, about a minute).');
+  const { code } = await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
+  if (code !== 0) fail('npm ci failed. Check the network connection and what it printed above.');
+  writeFileSync(stamp, lock);
+}
+
+/** Path of a Chromium; installs Debian's when it is missing and this user may. */
+export async function ensureChromium() {
+  const found = [process.env.CHROME_BIN, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find((path) => path && existsSync(path));
+  if (found) return found;
+  const debian = spawnSync('apt-get', ['--version']).status === 0;
+  if (!debian || process.getuid?.() !== 0) fail('The tests need Chromium. Install it (Debian: sudo apt-get install chromium) or set CHROME_BIN to one.');
+  console.log('Installing Chromium from Debian’s packages.');
+  const env = { DEBIAN_FRONTEND: 'noninteractive' };
+  await run('apt-get', ['update', '-qq'], { env });
+  const { code } = await run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], { env, capture: true, quiet: true });
+  if (code !== 0 || !existsSync('/usr/bin/chromium')) fail('Chromium could not be installed. Install it by hand, or set CHROME_BIN to one.');
+  return '/usr/bin/chromium';
+}
+
+/** Puts shipped cards, sheets and demo jobs where the application can fetch them. */
+export function copyData() {
+  for (const name of ['library', 'demo']) {
+    rmSync(at(`app/public/${name}`), { recursive: true, force: true });
+    mkdirSync(at(`app/public/${name}`), { recursive: true });
+  }
+  cpSync(at('library'), at('app/public/library'), { recursive: true });
+  for (const name of ['teasel.job.json', 'rook-moss.job.json', 'logs']) cpSync(at(`demo/${name}`), at(`app/public/demo/${name}`), { recursive: true });
+}
+
+/** Builds application, server and shell door. */
+export async function buildAll({ quiet = false } = {}) {
+  copyData();
+  const parts = [
+    ['ng', ['build'], { cwd: at('app') }],
+    ['esbuild', ['server/src/main.ts', '--bundle', '--platform=node', '--format=esm', '--packages=external', '--outfile=server/dist/main.js', '--log-level=warning'], {}],
+    ['esbuild', ['cli/src/main.ts', '--bundle', '--platform=node', '--format=esm', '--outfile=cli/dist/keel.js', '--log-level=warning', `--banner:js=import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);`], {}],
+  ];
+  for (const [program, args, options] of parts) {
+    const { code, output } = await run(at(`node_modules/.bin/${program}`), args, { ...options, capture: quiet, quiet });
+    if (code !== 0) fail(`${output}\nBuilding failed at: ${program} ${args[0]}`);
+  }
+}
+
+export function fail(sentence) {
+  console.error(sentence);
+  process.exit(1);
+}
