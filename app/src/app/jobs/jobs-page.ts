@@ -119,7 +119,7 @@ function line(row: JobRow) {
   const stations = stationsOf(job, plan, findings);
   const stops = findings.filter((f) => f.severity === 'stop').length;
   const attention = findings.filter((f) => f.severity === 'attention').length;
-  const next = stations.find((s) => s.state !== 'done') ?? stations[3];
+  const next = stations.find((s) => s.state === 'stop') ?? stations.find((s) => s.state !== 'done') ?? stations[3];
   return {
     id: row.id,
     name: job.name,

@@ -24,17 +24,19 @@ import { Units } from '../data/units';
         <path [attr.d]="d.stair" fill="none" stroke="#1d2a35" stroke-width="2" />
         <path [attr.d]="'M' + d.left + ' 88H' + d.right" stroke="#1d2a35" stroke-width="1.5" />
         @for (stair of d.stairs; track stair.x) {
-          <text class="n" [attr.x]="stair.x" [attr.y]="stair.y - 4" font-size="12.5" font-weight="600" fill="#1d2a35">{{ stair.text }}</text>
+          <text class="n halo" [attr.x]="stair.x" [attr.y]="stair.y - 4" font-size="12.5" font-weight="600" fill="#1d2a35">{{ stair.text }}</text>
         }
         @if (d.cutoff !== null) {
           <path [attr.d]="'M' + d.cutoffX + ' 14V88'" stroke="#2f6479" stroke-width="2" />
-          <text class="n" [attr.x]="d.cutoffX - 4" y="27" font-size="12.5" font-weight="620" text-anchor="end" fill="#2f6479">stop {{ d.cutoff }}</text>
+          <text class="halo" [attr.x]="d.cutoffX - 5" y="29" font-size="12.5" font-weight="620" text-anchor="end" fill="#2f6479">stop</text>
+          <text class="n halo" [attr.x]="d.cutoffX - 5" y="44" font-size="12.5" font-weight="620" text-anchor="end" fill="#2f6479">{{ d.cutoff }}</text>
         }
         @if (d.resumeX !== null) {
           <path [attr.d]="'M' + d.resumeX + ' 14V88'" stroke="#2f6479" stroke-width="1.3" stroke-dasharray="4 3" />
         }
         <path [attr.d]="'M' + d.lowX + ' 10V88m-5 -80h10l-5 7z'" stroke="#1d2a35" stroke-width="1.4" fill="#1d2a35" />
-        <text [attr.x]="d.lowX > d.left + 90 ? d.lowX - 6 : d.lowX + 6" y="82" font-size="12.5" font-weight="600" [attr.text-anchor]="d.lowX > d.left + 90 ? 'end' : 'start'" fill="#1d2a35">bank low {{ d.low }}</text>
+        <text class="halo" [attr.x]="d.lowX - 6" y="60" font-size="12.5" font-weight="600" text-anchor="end" fill="#1d2a35">bank low</text>
+        <text class="n halo" [attr.x]="d.lowX - 6" y="75" font-size="12.5" font-weight="600" text-anchor="end" fill="#1d2a35">{{ d.low }}</text>
         @for (t of d.ticks; track t.x) {
           <path [attr.d]="'M' + t.x + ' 88v4'" stroke="#1d2a35" />
           <text class="n" [attr.x]="t.x" y="105" font-size="12.5" text-anchor="middle" fill="#1d2a35">{{ t.text }}</text>
@@ -46,6 +48,12 @@ import { Units } from '../data/units';
   styles: `
     :host {
       display: block;
+    }
+    .halo {
+      paint-order: stroke;
+      stroke: #f7f8f6;
+      stroke-width: 4px;
+      stroke-linejoin: round;
     }
     .head {
       display: flex;

@@ -113,7 +113,7 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
   const high = Math.max(plan.facts.nominalVolts * 1.02, ...shown.flatMap((s) => (s.trueValue === null ? [] : [s.trueValue])), ...found.map((s) => s.presentTrue ?? 0), ...bands.flatMap((b) => [b.band.max ?? 0, b.band.min ?? 0]), tripHigh ?? 0);
   const zoneLows = [...shown.filter((s) => s.role === 'rechargeVoltage' || s.role === 'floatVoltage' || s.role === 'absorbVoltage').flatMap((s) => (s.trueValue === null ? [] : [s.trueValue])), ...bands.filter((b) => b.kind === 'recharge' || b.kind === 'float' || b.kind === 'absorb').flatMap((b) => [b.band.min ?? b.band.max ?? Infinity])];
   const step = 0.2 * per12;
-  const zoneLow = tidy(Math.floor((Math.min(plan.facts.nominalVolts * 1.03, ...zoneLows) - 0.12 * per12) / step) * step);
+  const zoneLow = tidy(Math.floor((Math.min(plan.facts.nominalVolts * 1.03, ...zoneLows) - 0.2 * per12) / step) * step);
   const top = header;
   const right = width - 50;
   const left = 46;
@@ -121,13 +121,13 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
   const lows = [...shown.flatMap((s) => (s.trueValue !== null && s.trueValue < zoneLow ? [s.trueValue] : [])), ...bands.flatMap((b) => [b.band.min ?? b.band.max ?? Infinity]).filter((v) => v < zoneLow), ...(tripLow === undefined ? [] : [tripLow])];
   const bottom = height - 8;
   const lowVolts = lows.length > 0 ? Math.min(...lows) - 0.15 * per12 : null;
-  const breakY = lowVolts === null ? null : bottom - 92;
+  const breakY = lowVolts === null ? null : bottom - 96;
   const zoneBottom = breakY === null ? bottom : breakY - 6;
   const y = (volts: number): number => {
     const at =
       volts >= zoneLow || lowVolts === null || breakY === null
         ? zoneBottom - ((volts - zoneLow) / (topVolts - zoneLow)) * (zoneBottom - top)
-        : bottom - ((volts - lowVolts) / (zoneLow - lowVolts)) * (bottom - breakY - 6);
+        : bottom - ((volts - lowVolts) / (zoneLow - lowVolts)) * (bottom - breakY - 20);
     return Math.round(at * 10) / 10;
   };
   const cells = cellsInSeries(shape);
@@ -140,7 +140,7 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
 
   const chargers = plan.input.system.chargers.filter((c) => only === null || c.id === only);
   const columnsLeft = left + Math.min(132, (right - left) * 0.32);
-  const columnWidth = chargers.length === 0 ? 0 : Math.min(190, (right - columnsLeft) / chargers.length);
+  const columnWidth = chargers.length === 0 ? 0 : Math.min(260, (right - columnsLeft) / chargers.length);
   const columns = chargers.map((charger, i): Column => {
     const card = plan.input.cards.find((c) => c.id === charger.card);
     const limit = plan.setting(charger.id, 'chargeCurrentLimit')?.value ?? card?.ratings.outputA;

@@ -172,12 +172,4 @@ export class SettingsPage {
     const s = this.setting();
     if (s) this.store.apply('Go back to the derived value', [{ kind: 'clearOverride', charger: s.charger, role: s.role }]);
   }
-
-  /** Stops with exactly one remedy can be cleared together. */
-  protected readonly clearable = computed(() => this.store.findings().filter((f) => f.severity === 'stop' && f.remedies.length === 1));
-
-  protected clearStops(): void {
-    const list = this.clearable();
-    this.store.apply(list.length === 1 ? (list[0]?.remedies[0]?.label ?? '') : `Clear ${list.length} stops`, list.flatMap((f) => f.remedies[0]?.changes ?? []));
-  }
 }

@@ -22,6 +22,7 @@ import { ChangeDetectionStrategy, Component } from '@angular/core';
       <symbol id="g-done" viewBox="0 0 16 16"><path d="M13.55 7.3A6.1 6.1 0 1 1 10.4 2.95" fill="none" stroke="#1f6146" stroke-width="1.7" /><path d="M4.7 7.9 7.6 10.8 14.6 2.9" fill="none" stroke="#1f6146" stroke-width="1.9" /></symbol>
       <symbol id="g-attention" viewBox="0 0 16 16"><path d="M8 .9 15.6 14.6H.4z" fill="#805300" /><path d="M8 5.2v4.6M8 11.3v1.8" stroke="#fff" stroke-width="1.9" /></symbol>
       <symbol id="g-stop" viewBox="0 0 16 16"><path d="M5 .6h6L15.4 5v6L11 15.4H5L.6 11V5z" fill="#a0182e" /><path d="M4 8h8" stroke="#fff" stroke-width="2.6" /></symbol>
+      <symbol id="g-stop-on-dark" viewBox="0 0 16 16"><path d="M5 .6h6L15.4 5v6L11 15.4H5L.6 11V5z" fill="#fff" /><path d="M4 8h8" stroke="#a0182e" stroke-width="2.6" /></symbol>
       <symbol id="g-note" viewBox="0 0 16 16"><circle cx="8" cy="8" r="3.4" fill="#414e58" /></symbol>
       <symbol id="g-notyet" viewBox="0 0 16 16"><circle cx="8" cy="8" r="6.3" fill="#fdfcf9" stroke="#57636c" stroke-width="1.7" stroke-dasharray="3 1.95" /></symbol>
       <symbol id="g-inconclusive" viewBox="0 0 16 16"><path d="M8 1 15 8 8 15 1 8z" fill="#fdfcf9" stroke="#4b4796" stroke-width="1.5" /><path d="M8 1v14L1 8z" fill="#4b4796" /></symbol>

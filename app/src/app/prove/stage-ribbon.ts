@@ -1,0 +1,90 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { formatClock, formatDuration, type Stage, type StageSpan } from '@calm-keel/core';
+
+const look: Readonly<Record<Stage, { letter: string; texture: string; words: string }>> = {
+  off: { letter: '', texture: '', words: 'source off' },
+  rest: { letter: 'R', texture: 'rest', words: 'rest' },
+  bulk: { letter: 'B', texture: 'bulk', words: 'bulk' },
+  absorb: { letter: 'A', texture: 'absorb', words: 'absorb' },
+  float: { letter: 'F', texture: 'float', words: 'float' },
+  cold: { letter: 'C', texture: 'cold', words: 'held by the cold' },
+  equalise: { letter: 'E', texture: 'equalise', words: 'equalise' },
+  fault: { letter: '!', texture: 'rest', words: 'fault' },
+};
+
+/** One charger's stages over the time in view: texture, letter and word. */
+@Component({
+  selector: 'ck-stage-ribbon',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  styles: `
+    :host {
+      display: block;
+    }
+    svg {
+      display: block;
+    }
+    g {
+      cursor: pointer;
+      outline: none;
+    }
+    g:focus-visible rect:first-of-type {
+      stroke: var(--ck-ink);
+      stroke-width: 3;
+    }
+  `,
+  template: `
+    <svg [attr.width]="width()" [attr.height]="height()" role="group" [attr.aria-label]="'Stages of ' + name()">
+      <path [attr.d]="'M' + left() + ' ' + height() / 2 + 'H' + (width() - right())" stroke="#57636c" />
+      @for (s of segments(); track s.from) {
+        <g tabindex="0" role="button" [attr.aria-label]="s.label" (click)="chosen.emit(s.span)" (keydown.enter)="chosen.emit(s.span)">
+          <title>{{ s.label }}</title>
+          @if (s.texture) {
+            <rect [attr.x]="s.x" y="1" [attr.width]="s.w" [attr.height]="height() - 2" [attr.fill]="'url(#tx-' + s.texture + ')'" [attr.stroke]="s.chosen ? '#b4552d' : '#414e58'" [attr.stroke-width]="s.chosen ? 2.5 : 0.8" />
+            @if (s.w >= 24) {
+              <rect [attr.x]="s.x + 5" [attr.y]="height() / 2 - 7" width="14" height="14" [attr.fill]="'var(--ck-' + s.texture + '-wash)'" />
+              <text [attr.x]="s.x + 12" [attr.y]="height() / 2 + 4.3" font-size="12" font-weight="700" text-anchor="middle" [attr.fill]="'var(--ck-' + s.texture + ')'">{{ s.letter }}</text>
+            }
+          } @else {
+            <rect [attr.x]="s.x" y="1" [attr.width]="s.w" [attr.height]="height() - 2" fill="transparent" />
+          }
+        </g>
+      }
+    </svg>
+  `,
+})
+export class StageRibbon {
+  readonly name = input.required<string>();
+  readonly spans = input.required<readonly StageSpan[]>();
+  readonly from = input.required<number>();
+  readonly to = input.required<number>();
+  readonly offsetMinutes = input.required<number | null>();
+  readonly width = input.required<number>();
+  readonly height = input(20);
+  readonly left = input(0);
+  readonly right = input(0);
+  readonly selected = input<StageSpan | null>(null);
+  readonly chosen = output<StageSpan>();
+
+  protected readonly segments = computed(() => {
+    const from = this.from();
+    const to = this.to();
+    const room = this.width() - this.left() - this.right();
+    const x = (t: number): number => this.left() + Math.max(0, Math.min(1, (t - from) / (to - from || 1))) * room;
+    return this.spans()
+      .filter((s) => s.to > from && s.from < to)
+      .map((span) => {
+        const { letter, texture, words } = look[span.stage];
+        const clock = (t: number): string => formatClock(t, this.offsetMinutes());
+        return {
+          span,
+          letter,
+          texture,
+          from: span.from,
+          x: x(span.from),
+          w: Math.max(1, x(span.to) - x(span.from)),
+          chosen: this.selected() === span,
+          label: `${this.name()}: ${words} from ${clock(span.from)} to ${clock(span.to)}${span.atVoltageSeconds > 0 ? `, ${formatDuration(span.atVoltageSeconds)} of it at voltage` : ''}`,
+        };
+      });
+  });
+}
