@@ -67,7 +67,7 @@ export function requirementsOf(plan: Plan): readonly Requirement[] {
         ...common,
         code: 'noChargeBelowMinimum',
         question: 'specified',
-        name: 'No charge below the least temperature',
+        name: 'No charge when too cold',
         why: 'Cells charged too cold are harmed for good.',
         unit: '°C',
         digits: 1,

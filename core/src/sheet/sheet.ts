@@ -34,15 +34,15 @@ export const figureInfo = {
   equaliseInterval: { name: 'Equalise interval', units: ['d'], chemistries: ['flooded'] },
   compensationSlope: { name: 'Compensation slope', units: ['V/°C'], chemistries: all },
   compensationReference: { name: 'Reference temperature', units: ['°C'], chemistries: ['flooded'] },
-  chargeTemperature: { name: 'Charging temperature', units: ['°C'], chemistries: all },
-  chargeCurrentMax: { name: 'Most charge current', units: ['A', 'C'], chemistries: all },
-  chargeCurrentRecommended: { name: 'Recommended current', units: ['C', 'A'], chemistries: all },
+  chargeTemperature: { name: 'Charging range', units: ['°C'], chemistries: all },
+  chargeCurrentMax: { name: 'Most current', units: ['A', 'C'], chemistries: all },
+  chargeCurrentRecommended: { name: 'Recommended', units: ['C', 'A'], chemistries: all },
   disconnectVoltage: { name: 'Load disconnect', units: ['V'], chemistries: all },
   reconnectVoltage: { name: 'Load reconnect', units: ['V'], chemistries: all },
-  bmsOverVoltage: { name: 'BMS trip, over-voltage', units: ['V'], chemistries: ['lfp'] },
+  bmsOverVoltage: { name: 'BMS trip, high', units: ['V'], chemistries: ['lfp'] },
   bmsCellOverVoltage: { name: 'BMS trip, one cell', units: ['V'], chemistries: ['lfp'] },
-  bmsUnderVoltage: { name: 'BMS trip, under-voltage', units: ['V'], chemistries: ['lfp'] },
-  bmsOverCurrent: { name: 'BMS trip, over-current', units: ['A'], chemistries: ['lfp'] },
+  bmsUnderVoltage: { name: 'BMS trip, low', units: ['V'], chemistries: ['lfp'] },
+  bmsOverCurrent: { name: 'BMS trip, current', units: ['A'], chemistries: ['lfp'] },
 } as const satisfies Record<string, FigureInfo>;
 
 export type FigureKey = keyof typeof figureInfo;

@@ -31,6 +31,9 @@ export function logFigure(plan: Plan, view: LogView, offsetMinutes: number | nul
   const voltTicks = [...new Set([...bands.flatMap((b) => [b.min, b.max]), ...(rechargeV === undefined ? [] : [rechargeV])])];
   const low = Math.min(...view.volts.value.filter(Number.isFinite), ...voltTicks);
   const high = Math.max(...view.volts.value.filter(Number.isFinite), ...voltTicks);
+  const warmth = (view.battery?.value ?? []).filter(Number.isFinite);
+  const coldest = Math.min(...warmth, ...(least === undefined ? [] : [least])) - 3;
+  const warmest = Math.max(...warmth, coldest + 6) + 2;
   const pad = (high - low) * 0.06 || 0.5;
   const data: PlotSpec['data'] = [
     { type: 'scatter', mode: 'lines', name: 'Bank volts', x: x(view.volts), y: view.volts.value, line: { color: ink, width: 1.8 }, hovertemplate: '%{x|%H:%M} %{y:.2f} V<extra></extra>', connectgaps: false },
@@ -61,7 +64,7 @@ export function logFigure(plan: Plan, view: LogView, offsetMinutes: number | nul
       xaxis: { type: 'date', tickformat: '%H:%M', hoverformat: '%H:%M:%S', gridcolor: '#cdc5b3', linecolor: ink, linewidth: 1.5, anchor: 'y3', ...(range ? { range: [...range], autorange: false } : { autorange: true }) },
       yaxis: { domain: [0.5, 1], fixedrange: true, range: [low - pad, high + pad], tickvals: voltTicks, ticktext: voltTicks.map((v) => v.toFixed(1)), showgrid: false, zeroline: false, linecolor: ink, linewidth: 1.5, mirror: true },
       yaxis2: { domain: [0.26, 0.46], fixedrange: true, rangemode: 'tozero', nticks: 4, showgrid: false, zeroline: true, zerolinecolor: '#857f70', linecolor: ink, linewidth: 1.5, mirror: true },
-      yaxis3: { domain: [0, 0.22], fixedrange: true, nticks: 4, showgrid: false, zeroline: false, linecolor: ink, linewidth: 1.5, mirror: true },
+      yaxis3: { domain: [0, 0.22], fixedrange: true, range: [scale.toShown(coldest), scale.toShown(warmest)], nticks: 4, showgrid: false, zeroline: false, linecolor: ink, linewidth: 1.5, mirror: true },
       shapes: [
         ...bands.map((b) => ({ type: 'rect' as const, xref: 'paper' as const, x0: 0, x1: 1, yref: 'y' as const, y0: b.min, y1: b.max, fillcolor: bandLook[b.key].fill, line: { color: bandLook[b.key].edge, width: 1 }, layer: 'below' as const })),
         ...(rechargeV === undefined ? [] : [{ type: 'line' as const, xref: 'paper' as const, x0: 0, x1: 1, yref: 'y' as const, y0: rechargeV, y1: rechargeV, line: { color: '#414e58', width: 1.2, dash: 'dot' as const }, layer: 'below' as const }]),

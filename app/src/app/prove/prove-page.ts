@@ -94,8 +94,8 @@ export class ProvePage {
   protected readonly groups = computed(() => {
     const rows = this.view()?.proof.rows ?? [];
     return [
-      { question: 'specified', name: 'As specified', asks: 'is the bank treated as the maker asks', rows: rows.filter((r) => r.requirement.question === 'specified') },
-      { question: 'programmed', name: 'As programmed', asks: 'does the charger do what it was told', rows: rows.filter((r) => r.requirement.question === 'programmed') },
+      { question: 'specified', name: 'As specified', asks: 'as the maker asks', rows: rows.filter((r) => r.requirement.question === 'specified') },
+      { question: 'programmed', name: 'As programmed', asks: 'as it was told', rows: rows.filter((r) => r.requirement.question === 'programmed') },
     ];
   });
   protected readonly chosen = computed(() => {

@@ -24,6 +24,10 @@ export interface Rung {
   /** Where the arrow of an as-found bar points. */
   readonly towardsY: number | null;
   readonly overridden: boolean;
+  /** Role and key share a line where the column is wide enough. */
+  readonly oneLine: boolean;
+  /** The words of a stop bar stand above it, for want of room below. */
+  readonly wordsAbove: boolean;
 }
 
 export interface Column {
@@ -68,7 +72,11 @@ export interface Ladder {
 }
 
 const header = 50;
-const labelHeight = 50;
+/** A value above its rung and one line below it, and what a second line adds, px. */
+const labelHeight = 40;
+const secondLine = 14;
+/** From this width on, role and key share a line and an as-found bar leaves room for the rung beside its words. */
+const wideColumn = 138;
 
 /**
  * Lays out the setpoint ladder: one voltage axis, stretched where setpoints live and compressed below, the maker's bands across it,
@@ -112,12 +120,16 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
 
   const high = Math.max(plan.facts.nominalVolts * 1.02, ...shown.flatMap((s) => (s.trueValue === null ? [] : [s.trueValue])), ...found.map((s) => s.presentTrue ?? 0), ...bands.flatMap((b) => [b.band.max ?? 0, b.band.min ?? 0]), tripHigh ?? 0);
   const zoneLows = [...shown.filter((s) => s.role === 'rechargeVoltage' || s.role === 'floatVoltage' || s.role === 'absorbVoltage').flatMap((s) => (s.trueValue === null ? [] : [s.trueValue])), ...bands.filter((b) => b.kind === 'recharge' || b.kind === 'float' || b.kind === 'absorb').flatMap((b) => [b.band.min ?? b.band.max ?? Infinity])];
-  const step = 0.2 * per12;
-  const zoneLow = tidy(Math.floor((Math.min(plan.facts.nominalVolts * 1.03, ...zoneLows) - 0.2 * per12) / step) * step);
+  const step = (plan.facts.systemVolts ?? 12) <= 12 ? 0.4 : 0.2 * per12;
+  const half = step / 2;
+  const lowest = Math.min(plan.facts.nominalVolts * 1.03, ...zoneLows);
+  // A load rung among the setpoints pushes labels down: leave them room above the break.
+  const crowded = shown.some((s) => (s.role === 'loadReconnect' || s.role === 'loadDisconnect') && s.trueValue !== null && s.trueValue > lowest - 0.1 * per12);
+  const zoneLow = tidy(Math.floor((lowest - (crowded ? 0.3 : 0.12) * per12) / half) * half);
   const top = header;
   const right = width - 50;
   const left = 46;
-  const topVolts = tidy(Math.ceil((high + 0.12 * per12) / step) * step);
+  const topVolts = tidy(Math.ceil((high + 0.12 * per12) / half) * half);
   const lows = [...shown.flatMap((s) => (s.trueValue !== null && s.trueValue < zoneLow ? [s.trueValue] : [])), ...bands.flatMap((b) => [b.band.min ?? b.band.max ?? Infinity]).filter((v) => v < zoneLow), ...(tripLow === undefined ? [] : [tripLow])];
   const bottom = height - 8;
   const lowVolts = lows.length > 0 ? Math.min(...lows) - 0.15 * per12 : null;
@@ -132,15 +144,15 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
   };
   const cells = cellsInSeries(shape);
   const ticks: { y: number; volts: number; cell: number }[] = [];
-  for (let v = topVolts; v >= zoneLow - 1e-9; v = tidy(v - step)) ticks.push({ y: y(v), volts: v, cell: v / cells });
+  for (let v = tidy(Math.floor(topVolts / step + 1e-9) * step); v >= zoneLow - 1e-9; v = tidy(v - step)) ticks.push({ y: y(v), volts: v, cell: v / cells });
   if (lowVolts !== null) {
     const coarse = per12;
     for (let v = Math.floor((zoneLow - 0.5 * per12) / coarse) * coarse; v > lowVolts; v -= coarse) ticks.push({ y: y(v), volts: v, cell: v / cells });
   }
 
   const chargers = plan.input.system.chargers.filter((c) => only === null || c.id === only);
-  const columnsLeft = left + Math.min(132, (right - left) * 0.32);
-  const columnWidth = chargers.length === 0 ? 0 : Math.min(260, (right - columnsLeft) / chargers.length);
+  const columnsLeft = left + (width < 480 ? 122 : 132);
+  const columnWidth = chargers.length === 0 ? 0 : Math.min(340, (right - columnsLeft) / chargers.length);
   const columns = chargers.map((charger, i): Column => {
     const card = plan.input.cards.find((c) => c.id === charger.card);
     const limit = plan.setting(charger.id, 'chargeCurrentLimit')?.value ?? card?.ratings.outputA;
@@ -150,7 +162,7 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
       model: `${card?.model ?? ''}${limit === undefined ? '' : `, ${limit} A`}`,
       x: columnsLeft + i * columnWidth,
       width: columnWidth,
-      rungs: rungsOf(plan, charger.id, y, bottom),
+      rungs: rungsOf(plan, charger.id, y, bottom, columnWidth >= wideColumn),
     };
   });
   return {
@@ -169,9 +181,9 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
   };
 }
 
-function rungsOf(plan: Plan, charger: string, y: (volts: number) => number, bottom: number): Rung[] {
+function rungsOf(plan: Plan, charger: string, y: (volts: number) => number, bottom: number, wide: boolean): Rung[] {
   const absorb = plan.setting(charger, 'absorbVoltage')?.trueValue;
-  const raw: Omit<Rung, 'labelY'>[] = [];
+  const raw: Omit<Rung, 'labelY' | 'wordsAbove'>[] = [];
   for (const role of rungRoles) {
     const s = plan.setting(charger, role);
     if (!s || s.trueValue === null) continue;
@@ -180,17 +192,21 @@ function rungsOf(plan: Plan, charger: string, y: (volts: number) => number, bott
     const letter = stageLetter[role] ?? null;
     const out = s.band === null ? 0 : outsideBy(s.band, s.trueValue);
     const at = y(s.trueValue);
-    raw.push({ role, volts: s.trueValue, y: at, letter, texture: letter && texture[letter], words: roleWords[role] ?? role, key: keyText(s), outside: out, asFound: false, towardsY: null, overridden: s.override !== undefined });
+    raw.push({ role, volts: s.trueValue, y: at, letter, texture: letter && texture[letter], words: roleWords[role] ?? role, key: keyText(s), outside: out, asFound: false, towardsY: null, overridden: s.override !== undefined, oneLine: wide });
     if (s.presentTrue !== undefined && s.band !== null && !contains(s.band, s.presentTrue))
-      raw.push({ role, volts: s.presentTrue, y: y(s.presentTrue), letter: null, texture: null, words: `${roleWords[role] ?? role} as found`, key: null, outside: outsideBy(s.band, s.presentTrue), asFound: true, towardsY: at, overridden: false });
+      raw.push({ role, volts: s.presentTrue, y: y(s.presentTrue), letter: null, texture: null, words: `${roleWords[role] ?? role} as found`, key: null, outside: outsideBy(s.band, s.presentTrue), asFound: true, towardsY: at, overridden: false, oneLine: wide });
   }
   raw.sort((a, b) => a.y - b.y);
   let free = -Infinity;
   return raw.map((rung) => {
-    const height = rung.asFound || rung.outside !== 0 ? labelHeight + 12 : rung.key ? labelHeight : labelHeight - 13;
-    const labelY = Math.min(bottom - 16, Math.max(rung.y, free + 22));
-    free = labelY + height - 22;
-    return { ...rung, labelY };
+    const bar = rung.asFound || rung.outside !== 0;
+    const above = bar ? 13 : 19;
+    const below = bar ? (rung.asFound && wide ? 13 : 46) : labelHeight - above + (rung.key && !wide ? secondLine : 0);
+    // A moved label clears its own rung, or it would be struck through.
+    const moved = rung.y - above < free ? Math.max(rung.y + 22, free + above) : rung.y;
+    const labelY = bar ? rung.y : Math.min(bottom - 18, moved);
+    free = labelY + below;
+    return { ...rung, labelY, wordsAbove: bar && rung.y + 46 > bottom };
   });
 }
 

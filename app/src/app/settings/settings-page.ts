@@ -73,6 +73,10 @@ export class SettingsPage {
   });
 
   constructor() {
+    effect(() => {
+      const first = this.chargers()[0];
+      if (this.selection.charger() === null && first) this.selection.charger.set(first.id);
+    });
     const watch = new ResizeObserver(([entry]) => {
       if (entry) this.room.set(Math.floor(entry.contentRect.width));
     });

@@ -71,7 +71,7 @@ export class SpecPage {
       .map((key) => {
         const figure = sheet.figures[key];
         const suspicious = figure !== undefined && !plausibility(sheet.chemistry, key, figure, plan.facts.shape).plausible;
-        return { key, name: figureInfo[key].name, figure, printed: figure ? printed(figure) : '', basis: figure?.unit === 'V' || figure?.unit === 'V/°C' ? figure.basis : null, ...trail(figure, plan.facts.shape), scale: figure ? this.scale(sheet, key, figure) : null, source: figure?.page ?? '', rank: figure ? ranks.indexOf(figure.rank) : -1, suspicious };
+        return { key, name: figureInfo[key].name, figure, printed: figure ? printed(figure) : '', basis: figure?.state === 'stated' && (figure.unit === 'V' || figure.unit === 'V/°C') ? figure.basis : null, ...trail(figure, plan.facts.shape), scale: figure ? this.scale(sheet, key, figure) : null, source: figure?.page ?? '', rank: figure ? ranks.indexOf(figure.rank) : -1, suspicious };
       });
   });
 
@@ -88,7 +88,7 @@ export class SpecPage {
   protected readonly ticks = computed(() => {
     const [low, high] = this.range();
     const step = (high - low) / 4;
-    return [0, 1, 2, 3, 4].map((i) => ({ x: 8 + i * 28, text: formatNumber(low + i * step, 1) }));
+    return [0, 1, 2, 3, 4].map((i) => ({ x: 8 + i * 28, shown: i % 2 === 0, text: formatNumber(low + i * step, 1) }));
   });
 
   /** Volts per cell at the ends of the common scale. */
