@@ -29,6 +29,8 @@ export type Wanted =
       /** How far inside the band to stay where there is room, same unit. */
       readonly inset: number;
       readonly prefer: Direction;
+      /** A person's or a school's own choice: the band judges it but does not move it. */
+      readonly asGiven?: true;
       readonly steps: readonly Step[];
     }
   | { readonly kind: 'off'; readonly steps: readonly Step[] }

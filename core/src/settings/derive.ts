@@ -69,6 +69,7 @@ function overridden(wanted: Wanted, override: Override): Wanted {
     band: wanted.kind === 'number' ? wanted.band : null,
     inset: 0,
     prefer: 'nearest',
+    asGiven: true,
     steps: [
       ...(wanted.kind === 'number' ? [{ kind: 'note', words: `Derived from the sheet: ${formatNumber(info.unit === 's' ? wanted.exact / 60 : wanted.exact, 2)} ${unit}.` } as const] : []),
       { kind: 'start', words: `Override by the ${override.by}: ${override.reason}`, value: shown, unit, digits: 2, source: `${override.date}${override.reviewedBy ? `, seen by the ${override.reviewedBy}` : ', no second look yet'}` },

@@ -83,7 +83,7 @@ export function fitNumber(context: RoleContext, parameter: NumberParameter, want
   const candidates = deviceGrid(parameter, systemVolts)
     .filter((value) => !offGrid.has(value))
     .map((value) => ({ device: value, real: trueFromDisplay(context, parameter, value) }));
-  const chosen = chooseOnGrid(candidates, wanted.exact, wanted.band, wanted.inset, wanted.prefer);
+  const chosen = chooseOnGrid(candidates, wanted.exact, wanted.asGiven ? null : wanted.band, wanted.inset, wanted.prefer);
   const base = { charger: context.charger.id, role: parameter.role, label: parameter.label, menu: parameter.menu, unit: label, digits, off: false, band: wanted.band };
   if (!chosen)
     return { ...base, exact: wanted.exact, value: null, trueValue: null, uncertainty: null, budget: [], within: 'noBand', noValue: 'outOfReach', derivation: steps };

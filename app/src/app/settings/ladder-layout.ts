@@ -75,8 +75,9 @@ const header = 50;
 /** A value above its rung and one line below it, and what a second line adds, px. */
 const labelHeight = 40;
 const secondLine = 14;
-/** From this width on, role and key share a line and an as-found bar leaves room for the rung beside its words. */
+/** From this column width on, an as-found bar leaves room for the rung beside its words, and role and key share a line, px. */
 const wideColumn = 138;
+const oneLineColumn = 160;
 
 /**
  * Lays out the setpoint ladder: one voltage axis, stretched where setpoints live and compressed below, the maker's bands across it,
@@ -125,7 +126,7 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
   const lowest = Math.min(plan.facts.nominalVolts * 1.03, ...zoneLows);
   // A load rung among the setpoints pushes labels down: leave them room above the break.
   const crowded = shown.some((s) => (s.role === 'loadReconnect' || s.role === 'loadDisconnect') && s.trueValue !== null && s.trueValue > lowest - 0.1 * per12);
-  const zoneLow = tidy(Math.floor((lowest - (crowded ? 0.3 : 0.12) * per12) / half) * half);
+  const zoneLow = tidy(Math.floor((lowest - (crowded ? 0.5 : 0.12) * per12) / half) * half);
   const top = header;
   const right = width - 50;
   const left = 46;
@@ -162,7 +163,7 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
       model: `${card?.model ?? ''}${limit === undefined ? '' : `, ${limit} A`}`,
       x: columnsLeft + i * columnWidth,
       width: columnWidth,
-      rungs: rungsOf(plan, charger.id, y, bottom, columnWidth >= wideColumn),
+      rungs: rungsOf(plan, charger.id, y, bottom, columnWidth),
     };
   });
   return {
@@ -181,7 +182,7 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
   };
 }
 
-function rungsOf(plan: Plan, charger: string, y: (volts: number) => number, bottom: number, wide: boolean): Rung[] {
+function rungsOf(plan: Plan, charger: string, y: (volts: number) => number, bottom: number, width: number): Rung[] {
   const absorb = plan.setting(charger, 'absorbVoltage')?.trueValue;
   const raw: Omit<Rung, 'labelY' | 'wordsAbove'>[] = [];
   for (const role of rungRoles) {
@@ -192,16 +193,16 @@ function rungsOf(plan: Plan, charger: string, y: (volts: number) => number, bott
     const letter = stageLetter[role] ?? null;
     const out = s.band === null ? 0 : outsideBy(s.band, s.trueValue);
     const at = y(s.trueValue);
-    raw.push({ role, volts: s.trueValue, y: at, letter, texture: letter && texture[letter], words: roleWords[role] ?? role, key: keyText(s), outside: out, asFound: false, towardsY: null, overridden: s.override !== undefined, oneLine: wide });
+    raw.push({ role, volts: s.trueValue, y: at, letter, texture: letter && texture[letter], words: roleWords[role] ?? role, key: keyText(s), outside: out, asFound: false, towardsY: null, overridden: s.override !== undefined, oneLine: width >= oneLineColumn });
     if (s.presentTrue !== undefined && s.band !== null && !contains(s.band, s.presentTrue))
-      raw.push({ role, volts: s.presentTrue, y: y(s.presentTrue), letter: null, texture: null, words: `${roleWords[role] ?? role} as found`, key: null, outside: outsideBy(s.band, s.presentTrue), asFound: true, towardsY: at, overridden: false, oneLine: wide });
+      raw.push({ role, volts: s.presentTrue, y: y(s.presentTrue), letter: null, texture: null, words: `${roleWords[role] ?? role} as found`, key: null, outside: outsideBy(s.band, s.presentTrue), asFound: true, towardsY: at, overridden: false, oneLine: width >= oneLineColumn });
   }
   raw.sort((a, b) => a.y - b.y);
   let free = -Infinity;
   return raw.map((rung) => {
     const bar = rung.asFound || rung.outside !== 0;
     const above = bar ? 13 : 19;
-    const below = bar ? (rung.asFound && wide ? 13 : 46) : labelHeight - above + (rung.key && !wide ? secondLine : 0);
+    const below = bar ? (rung.asFound && width >= wideColumn ? 13 : 46) : labelHeight - above + (rung.key && width < oneLineColumn ? secondLine : 0);
     // A moved label clears its own rung, or it would be struck through.
     const moved = rung.y - above < free ? Math.max(rung.y + 22, free + above) : rung.y;
     const labelY = bar ? rung.y : Math.min(bottom - 18, moved);

@@ -22,6 +22,7 @@ export const floatVoltage: RoleRule = {
         band: sheet?.band ?? null,
         inset: 0,
         prefer: voltagePreference(context),
+        asGiven: true,
         steps: [{ kind: 'start', words: 'School: float equals absorb', value: absorb.exact, unit: 'V', digits: 2 }],
       };
     }

@@ -1,0 +1,114 @@
+import type { Job } from '../job';
+import { applyChanges } from '../job';
+import { asDerived, codes, find, plan, rookMoss, teasel, withCharger, withFigure, withSystem } from '../testing/fixtures';
+import { findFindings, findingRules } from './index';
+
+const fore = teasel().system.chargers[0]!;
+const override = (role: Job['overrides'][number]['role'], value: number, charger = 'aft') => ({ charger, role, value, reason: 'asked', by: 'owner', date: '2026-06-09' });
+
+/** A launch with nothing left to say but what is always true of it. */
+const quiet = (): Job => {
+  const job = withCharger(teasel(), 'aft', { sensor: fore.sensor });
+  return asDerived({ ...job, schools: { ...job.schools, coldCurrent: 'raiseCutoff' } });
+};
+
+/** For each code: a job on which it must fire. It must stay silent on the quiet launch, or on the job named as silent. */
+const cases: Record<string, { fires: () => Job; silent?: () => Job; today?: string }> = {
+  cardMissing: { fires: () => ({ ...teasel(), cards: [] }) },
+  basisSuspicious: { fires: () => withFigure(teasel(), 'absorbVoltage', { basis: 'cell' }) },
+  figureMissing: { fires: () => withFigure(teasel(), 'rechargeVoltage', null) },
+  lowRank: { fires: () => withFigure(teasel(), 'floatVoltage', { rank: 'assumed' }) },
+  systemVoltageMismatch: { fires: () => withSystem(rookMoss(), { bank: { ...rookMoss().system.bank, unitsInSeries: 4 } }) },
+  chemistryNotSupported: { fires: () => ({ ...teasel(), cards: teasel().cards.map((c) => ({ ...c, ratings: { ...c.ratings, chemistries: ['flooded' as const] } })) }) },
+  absorbOutsideBand: { fires: () => ({ ...quiet(), overrides: [override('absorbVoltage', 28.7)] }) },
+  floatOutsideBand: { fires: () => ({ ...quiet(), overrides: [override('floatVoltage', 27.6)] }) },
+  presentOutsideBand: { fires: () => withCharger(quiet(), 'aft', { present: { floatVoltage: 27.6 } }) },
+  rechargeNearFloat: { fires: () => ({ ...quiet(), overrides: [override('rechargeVoltage', 26.8)] }) },
+  compensationOnLithium: { fires: () => withCharger(quiet(), 'aft', { present: {} }) },
+  compensationMissingLead: { fires: () => withCharger(rookMoss(), 'mast', { sensor: { ...fore.sensor, fitted: false } }), silent: rookMoss },
+  compensatedVoltage: { fires: rookMoss, silent: () => withSystem(rookMoss(), { loads: { ...rookMoss().system.loads, maxVolts: 16 } }) },
+  cutoffBelowSheet: { fires: () => withCharger(quiet(), 'aft', { present: { lowTempCutoff: 0 } }) },
+  coldProtection: { fires: () => withCharger(quiet(), 'aft', { sensor: { ...fore.sensor, fitted: false } }) },
+  sensorReadsWarm: { fires: () => withCharger(quiet(), 'aft', { sensor: { ...fore.sensor, offsetC: 2.5 } }) },
+  resumeTooClose: { fires: () => ({ ...quiet(), overrides: [override('lowTempResume', 7)] }) },
+  equaliseReachable: { fires: () => withCharger(quiet(), 'aft', { present: { equaliseEnabled: 'on request' } }) },
+  equaliseStored: { fires: () => withCharger(quiet(), 'aft', { present: { equaliseVoltage: 30.4, equaliseEnabled: 'off' } }) },
+  absorbNearTrip: { fires: () => withFigure(quiet(), 'bmsOverVoltage', { max: 28.4 }) },
+  cellSpread: { fires: () => withSystem(quiet(), { bank: { ...quiet().system.bank, cellSpreadV: 0.2 } }) },
+  limitsPastCeiling: { fires: () => withSystem({ ...quiet(), overrides: [override('chargeCurrentLimit', 45)] }, { bank: { ...quiet().system.bank, fuseA: 60 } }) },
+  pastOwnFuse: { fires: () => withCharger({ ...quiet(), overrides: [override('chargeCurrentLimit', 45)] }, 'aft', { fuseA: 40 }) },
+  taperBelowLoads: { fires: quiet, silent: () => withSystem(quiet(), { loads: { minA: 2, maxA: 6 } }) },
+  chargersDisagree: { fires: () => ({ ...quiet(), overrides: [override('absorbVoltage', 28.4)] }) },
+  rangeCannotReach: { fires: rookMoss, silent: () => withFigure(rookMoss(), 'disconnectVoltage', { target: 1.9 }) },
+  displayErrorLarge: { fires: () => withCharger(quiet(), 'fore', { displayReadings: [{ meterV: 26.6, displayV: 27 }] }) },
+  displayNotCompared: { fires: () => withCharger(quiet(), 'fore', { displayReadings: [] }) },
+  displayCorrected: { fires: quiet, silent: () => withCharger(quiet(), 'fore', { displayReadings: [{ meterV: 26.6, displayV: 26.6 }] }) },
+  deratingExceeded: { fires: teasel },
+  leadTooWeak: { fires: rookMoss, silent: () => withFigure(rookMoss(), 'chargeCurrentRecommended', { min: 0.02 }) },
+  bmsUnknown: { fires: () => withFigure(withFigure(quiet(), 'bmsOverVoltage', null), 'bmsCellOverVoltage', null) },
+  overrideOutsideSheet: { fires: () => ({ ...quiet(), overrides: [override('floatVoltage', 27.6)] }) },
+  overrideNotReviewed: { fires: () => ({ ...quiet(), overrides: [override('absorbVoltage', 28.2)] }), silent: () => ({ ...quiet(), overrides: [{ ...override('absorbVoltage', 28.2), reviewedBy: 'installer' }] }) },
+  defaultPasscode: { fires: () => withCharger(quiet(), 'aft', { passcodeChanged: false }) },
+  meterPastCalibration: { fires: () => withSystem(quiet(), { instruments: quiet().system.instruments.map((i) => ({ ...i, calibrationDue: '2026-05' })) }), silent: () => withSystem(quiet(), { instruments: quiet().system.instruments.map((i) => ({ ...i, calibrationDue: '2026-06' })) }) },
+  stringFuses: {
+    fires: () => {
+      const { stringFuseA: _none, ...bank } = quiet().system.bank;
+      return withSystem(quiet(), { bank: { ...bank, stringsInParallel: 3 } });
+    },
+  },
+};
+
+describe('every finding', () => {
+  it('has a case here', () => {
+    expect(findingRules.map((r) => r.code).sort()).toEqual(Object.keys(cases).sort());
+  });
+
+  for (const [code, { fires, silent, today }] of Object.entries(cases)) {
+    it(`${code} fires, with the numbers or names in the sentence`, () => {
+      const finding = find(fires(), code, today);
+      expect(finding).withContext(code).toBeDefined();
+      expect(finding?.text).toMatch(/\.$/);
+      expect(finding?.text.length).toBeGreaterThan(20);
+      expect(finding?.hurts.length).toBeGreaterThan(20);
+      expect(finding?.text).not.toMatch(/undefined|NaN|\[object/);
+    });
+
+    it(`${code} stays silent where it should`, () => {
+      expect(codes((silent ?? quiet)(), today)).not.toContain(code);
+    });
+  }
+});
+
+describe('findings of the launch as found', () => {
+  it('name the float half a volt above its band', () => {
+    const finding = find(teasel(), 'presentOutsideBand');
+    expect(finding?.severity).toBe('stop');
+    expect(finding?.text).toBe('Solar aft float stands at 27.6\u00a0V as found, 0.5\u00a0V above the band 26.7–27.1\u00a0V.');
+  });
+
+  it('show the stair, the sum and two computed ways out of the derating table', () => {
+    const finding = find(teasel(), 'deratingExceeded');
+    expect(finding?.text).toContain('23\u00a0A up to 5\u00a0°C');
+    expect(finding?.text).toContain('90\u00a0A');
+    expect(finding?.remedies.length).toBe(2);
+  });
+
+  it('come stops first', () => {
+    const order = findFindings(plan(teasel()), '2026-06-09').map((f) => f.severity);
+    expect(order).toEqual([...order].sort((a, b) => ['stop', 'attention', 'note'].indexOf(a) - ['stop', 'attention', 'note'].indexOf(b)));
+  });
+});
+
+describe('remedies', () => {
+  it('each take away the finding they belong to', () => {
+    for (const [code, { fires }] of Object.entries(cases)) {
+      const job = fires();
+      const finding = find(job, code);
+      for (const remedy of finding?.remedies ?? []) {
+        const mended = applyChanges(job, remedy.changes);
+        const same = findFindings(plan(mended), '2026-06-09').filter((f) => f.code === code && f.charger === finding?.charger && f.role === finding?.role && f.figure === finding?.figure);
+        expect(same.map((f) => f.text)).withContext(`${code}: ${remedy.label}`).toEqual([]);
+      }
+    }
+  });
+});

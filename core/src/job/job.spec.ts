@@ -1,0 +1,107 @@
+import { strToU8, zipSync } from 'fflate';
+import { teasel } from '../testing/fixtures';
+import { applyChange, isZip, jobSchema, jobVersion, newJob, readBundle, readJob, toJob, writeBundle, writeJob } from './index';
+
+const refusal = (text: string): string => {
+  const job = readJob(text);
+  return job.ok ? '' : job.problems.map((p) => p.text).join(' ');
+};
+
+describe('the job file', () => {
+  it('comes back as it was written', () => {
+    const job = teasel();
+    expect(readJob(writeJob(job))).toEqual({ ok: true, value: job });
+  });
+
+  it('of a new job is valid', () => {
+    expect(jobSchema.safeParse(newJob('a', 'A', '2026-01-02T03:04:05Z')).success).toBeTrue();
+  });
+
+  it('of version 1 is brought up: one pair of temperatures becomes two, tolerance and coverage get their defaults', () => {
+    const { tolerance: _t, coverage: _c, ...job } = teasel();
+    const { recordLowC: _a, recordHighC: _b, bankLowC: _d, bankHighC: _e, coolingCPerHour: _f, ...site } = job.system.site;
+    const old = { ...job, version: 1, system: { ...job.system, site: { ...site, coldestC: -14, hottestC: 36 } } };
+    const read = toJob(JSON.parse(JSON.stringify(old)));
+    expect(read.ok).toBeTrue();
+    if (!read.ok) return;
+    expect(read.value.version).toBe(jobVersion);
+    expect(read.value.system.site).toEqual({ ...site, recordLowC: -14, recordHighC: 36, bankLowC: -14, bankHighC: 36, coolingCPerHour: 5 });
+    expect(read.value.coverage).toBe(2);
+    expect(read.value.name).toBe(job.name);
+  });
+
+  it('says in a sentence what is wrong, where, and what to do', () => {
+    expect(refusal('')).toContain('empty');
+    expect(refusal('{"format": "calm-keel/job", ')).toContain('not readable JSON');
+    expect(refusal('[1, 2]')).toContain('not a Calm Keel job file');
+    expect(refusal('{"format":"calm-keel/card","version":1}')).toContain('calm-keel/card');
+    expect(refusal(JSON.stringify({ ...teasel(), version: 99 }))).toContain('Update the program');
+    expect(refusal(JSON.stringify({ ...teasel(), version: 'two' }))).toContain('which version');
+    expect(refusal(JSON.stringify({ ...teasel(), name: '' }))).toContain('name: give the job a name');
+    expect(refusal(JSON.stringify({ ...teasel(), coverage: 'much' }))).toContain('coverage');
+    expect(refusal('x'.repeat(20_000_001))).toContain('larger than');
+  });
+
+  it('does not open one that reaches into prototypes, and leaves Object alone', () => {
+    const hostile = writeJob(teasel()).replace('"note":', '"__proto__": {"polluted": true}, "note":');
+    expect(refusal(hostile)).toContain('__proto__');
+    expect(({} as { polluted?: boolean }).polluted).toBeUndefined();
+    expect(refusal(writeJob(teasel()).replace('"place":', '"constructor": {"prototype": {}}, "place":'))).toContain('constructor');
+  });
+
+  it('keeps markup in names as the text it is, and refuses control characters', () => {
+    const name = '<script>alert(1)</script> & "Teasel"';
+    const job = readJob(writeJob({ ...teasel(), name }));
+    expect(job.ok && job.value.name).toBe(name);
+    expect(refusal(JSON.stringify({ ...teasel(), name: 'a\u0000b' }))).toContain('control characters');
+  });
+
+  it('never throws, whatever is cut out of it', () => {
+    const text = writeJob(teasel());
+    for (let cut = 0; cut < text.length; cut += 211) expect(() => readJob(text.slice(0, cut))).not.toThrow();
+    const document = JSON.parse(text) as Record<string, unknown>;
+    for (const key of Object.keys(document)) for (const bad of [null, 7, 'x', [], {}, true]) expect(() => toJob({ ...document, [key]: bad })).not.toThrow();
+  });
+});
+
+describe('the bundle', () => {
+  const entry = { id: 'day', name: 'Day', instrument: 'monitor', from: 0, to: 10, rows: 2 };
+  const csv = 'time,bank_V\n2026-06-14T05:00:00Z,26.5\n2026-06-14T05:00:10Z,26.6\n';
+
+  it('carries job and logs, and equal content gives equal bytes', () => {
+    const bundle = { job: { ...teasel(), logs: [entry] }, logs: { day: csv } };
+    const bytes = writeBundle(bundle);
+    expect(isZip(bytes)).toBeTrue();
+    expect(writeBundle(bundle)).toEqual(bytes);
+    const read = readBundle(bytes);
+    expect(read.ok && read.value).toEqual({ ...bundle, missing: [] });
+  });
+
+  it('reads a plain job file too, and names the logs that are not in it', () => {
+    const read = readBundle(strToU8(writeJob({ ...teasel(), logs: [entry] })));
+    expect(read.ok && read.value.missing).toEqual(['Day']);
+    expect(read.ok && read.value.job.logs).toEqual([]);
+  });
+
+  it('refuses other zips, broken ones and paths that lead elsewhere', () => {
+    const other = readBundle(zipSync({ 'letter.txt': strToU8('hello') }));
+    expect(!other.ok && other.problems[0]?.text).toContain('job.json');
+    const cut = readBundle(writeBundle({ job: teasel(), logs: {} }).slice(0, 200));
+    expect(!cut.ok && cut.problems[0]?.code).toBe('bundle-broken');
+    const sneaky = readBundle(zipSync({ 'job.json': strToU8(writeJob(teasel())), 'logs/../../x.csv': strToU8('a') }));
+    expect(sneaky.ok && Object.keys(sneaky.value.logs)).toEqual([]);
+  });
+});
+
+describe('changes', () => {
+  it('that name something the job has not leave it as it is', () => {
+    const job = teasel();
+    for (const change of [
+      { kind: 'clearOverride', charger: 'nobody', role: 'absorbVoltage' },
+      { kind: 'recordPresent', charger: 'nobody', role: 'absorbVoltage', value: 1 },
+      { kind: 'setBasis', figure: 'nothing', basis: 'cell' },
+      { kind: 'setSchool', school: 'lithiumFloat', to: 'sideways' },
+    ] as const)
+      expect(applyChange(job, change)).toEqual(job);
+  });
+});

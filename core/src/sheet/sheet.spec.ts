@@ -1,0 +1,65 @@
+import { seeded, teasel } from '../testing/fixtures';
+import { bankAmps, basisSchema, figureOnBank, figureSchema, plausibility, scaleVolts, sheetSchema, type BankShape, type Figure } from './index';
+
+const launch: BankShape = { cellsPerUnit: 8, unitsInSeries: 1, stringsInParallel: 2, unitCapacityAh: 230 };
+const mast: BankShape = { cellsPerUnit: 3, unitsInSeries: 2, stringsInParallel: 2, unitCapacityAh: 210 };
+const volts = (target: number, basis: Figure['basis']): Figure => ({ state: 'stated', target, unit: 'V', basis, rank: 'makerForThisCharger' });
+
+describe('scaling a figure', () => {
+  it('multiplies volts over cells and units in series', () => {
+    expect(scaleVolts(2.45, 'cell', 'bank', mast)).toBeCloseTo(14.7, 9);
+    expect(scaleVolts(7.35, 'unit', 'bank', mast)).toBeCloseTo(14.7, 9);
+    expect(scaleVolts(28.1, 'unit', 'cell', launch)).toBeCloseTo(3.5125, 9);
+  });
+
+  it('adds currents over strings and never over series', () => {
+    expect(bankAmps(115, 'A', 'unit', launch)).toBe(230);
+    expect(bankAmps(0.4, 'C', 'unit', launch)).toBeCloseTo(184, 9);
+    expect(bankAmps(10, 'A', 'unit', { ...launch, unitsInSeries: 4 })).toBe(20);
+  });
+
+  it('comes back unchanged through any two bases', () => {
+    const random = seeded(2);
+    for (let i = 0; i < 500; i++) {
+      const shape = { cellsPerUnit: 1 + Math.floor(random() * 16), unitsInSeries: 1 + Math.floor(random() * 5), stringsInParallel: 1, unitCapacityAh: 100 };
+      const [a, b] = [basisSchema.options[Math.floor(random() * 3)] ?? 'cell', basisSchema.options[Math.floor(random() * 3)] ?? 'bank'];
+      const value = random() * 60;
+      expect(scaleVolts(scaleVolts(value, a, b, shape), b, a, shape)).toBeCloseTo(value, 9);
+    }
+  });
+
+  it('scales the whole band of a figure', () => {
+    expect(figureOnBank({ ...volts(2.45, 'cell'), min: 2.4, max: 2.47 }, mast)).toEqual({ band: { min: jasmine.any(Number) as never, max: jasmine.any(Number) as never }, target: 14.700000000000001 });
+  });
+});
+
+describe('plausibility', () => {
+  it('says on which basis a suspicious figure would make sense', () => {
+    expect(plausibility('lfp', 'absorbVoltage', volts(28.1, 'unit'), launch)).toEqual({ plausible: true });
+    const wrong = plausibility('lfp', 'absorbVoltage', volts(28.1, 'cell'), launch);
+    expect(wrong.plausible).toBeFalse();
+    if (!wrong.plausible) expect(wrong.wouldFit).toEqual(['unit', 'bank']);
+  });
+
+  it('finds a slope with its sign reversed and offers no basis for it', () => {
+    const slope: Figure = { state: 'stated', target: 0.004, unit: 'V/°C', basis: 'cell', rank: 'makerForThisCharger' };
+    const wrong = plausibility('flooded', 'compensationSlope', slope, mast);
+    expect(wrong.plausible).toBeFalse();
+    if (!wrong.plausible) expect(wrong.wouldFit).toEqual([]);
+  });
+
+  it('has nothing to say about a figure that is not permitted', () => {
+    expect(plausibility('lfp', 'absorbVoltage', { ...volts(99, 'cell'), state: 'notPermitted' }, launch).plausible).toBeTrue();
+  });
+});
+
+describe('the sheet schema', () => {
+  it('refuses bands whose ends do not rise, numbers that are none, and rows out of order', () => {
+    expect(figureSchema.safeParse({ ...volts(28, 'unit'), min: 29 }).success).toBeFalse();
+    expect(figureSchema.safeParse(volts(NaN, 'unit')).success).toBeFalse();
+    const { sheet } = teasel();
+    expect(sheetSchema.safeParse({ ...sheet, derating: [...sheet.derating].reverse() }).success).toBeFalse();
+    expect(sheetSchema.safeParse({ ...sheet, figures: { absorbVoltage: { ...volts(28, 'unit'), unit: 'A' } } }).success).toBeFalse();
+    expect(sheetSchema.safeParse(sheet).success).toBeTrue();
+  });
+});

@@ -1,0 +1,52 @@
+import { readFileSync } from 'node:fs';
+import { readJob, type Job } from '../job';
+import { deriveSettings, type Plan, type SettingsInput } from '../settings';
+import { findFindings, type Finding } from '../findings';
+import type { Charger, System } from '../system';
+import type { Figure, FigureKey } from '../sheet';
+
+const demo = (name: string): Job => {
+  const job = readJob(readFileSync(new URL(`../../../demo/${name}.job.json`, import.meta.url), 'utf8'));
+  if (!job.ok) throw new Error(job.problems.map((p) => p.text).join(' '));
+  return job.value;
+};
+
+/** The launch: 24 V LFP, two solar chargers. */
+export const teasel = (): Job => demo('teasel');
+/** The mast: 12 V vented lead-acid, one PWM charger. */
+export const rookMoss = (): Job => demo('rook-moss');
+
+export const plan = (input: SettingsInput): Plan => deriveSettings(input);
+export const codes = (input: SettingsInput, today = '2026-06-09'): string[] => findFindings(plan(input), today).map((f) => f.code);
+export const find = (input: SettingsInput, code: string, today = '2026-06-09'): Finding | undefined => findFindings(plan(input), today).find((f) => f.code === code);
+
+/** A job with one charger changed. */
+export const withCharger = (job: Job, id: string, change: Partial<Charger>): Job => ({ ...job, system: { ...job.system, chargers: job.system.chargers.map((c) => (c.id === id ? { ...c, ...change } : c)) } });
+/** A job with the system changed. */
+export const withSystem = (job: Job, change: Partial<System>): Job => ({ ...job, system: { ...job.system, ...change } });
+/** A job with one figure changed, or taken away. */
+export function withFigure(job: Job, key: FigureKey, change: Partial<Figure> | null): Job {
+  const { [key]: before, ...others } = job.sheet.figures;
+  const base: Figure = before ?? { state: 'stated', unit: 'V', basis: 'unit', rank: 'makerForThisCharger' };
+  return { ...job, sheet: { ...job.sheet, figures: change === null ? others : { ...others, [key]: { ...base, ...change } } } };
+}
+/** A job whose chargers stand as derived: nothing found on them that differs. */
+export const asDerived = (job: Job): Job => {
+  const derived = plan(job);
+  return {
+    ...job,
+    system: {
+      ...job.system,
+      chargers: job.system.chargers.map((c) => ({ ...c, passcodeChanged: true, present: Object.fromEntries(derived.settings.filter((s) => s.charger === c.id && s.value !== null).map((s) => [s.role, s.value])) as Charger['present'] })),
+    },
+  };
+};
+
+/** Deterministic random numbers in [0, 1), for property specs. */
+export function seeded(seed: number): () => number {
+  let a = seed >>> 0;
+  return () => {
+    a = (a * 1664525 + 1013904223) >>> 0;
+    return a / 4294967296;
+  };
+}
