@@ -136,7 +136,8 @@ export function createLogReader(chargers: readonly string[]): LogReader {
         const value = text.trim() === '' ? NaN : Number(text);
         if (column.kind === 'bankVolts' && !Number.isFinite(value)) return skip(line, text.trim() === '' ? 'has no bank voltage' : `bank voltage “${text.slice(0, 20)}” is not a number`);
         if (text.trim() !== '' && !Number.isFinite(value)) return skip(line, `“${text.slice(0, 20)}” is not a number`);
-        values[i]?.push(rows, 'scale' in column ? value * column.scale : value);
+        // Adding 0 turns a “-0.0” of the file into a plain 0.
+        values[i]?.push(rows, ('scale' in column ? value * column.scale : value) + 0);
       }
       if (rows >= time.length) {
         const larger = new Float64Array(time.length * 2);

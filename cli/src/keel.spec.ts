@@ -1,0 +1,126 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { readJob, writeBundle, writeJob } from '@calm-keel/core';
+import { readFileSync } from 'node:fs';
+import { keel } from './keel.js';
+
+const at = (path: string): string => new URL(`../../${path}`, import.meta.url).pathname;
+const job = at('demo/teasel.job.json');
+
+async function run(...args: string[]) {
+  const printed: string[] = [];
+  const said: string[] = [];
+  const code = await keel(args, { print: (t) => printed.push(t), say: (t) => said.push(t), today: '2026-06-09' });
+  return { code, json: printed.length ? (JSON.parse(printed.join('')) as Record<string, never>) : null, said: said.join('\n') };
+}
+
+/** A file in a folder of its own. */
+function file(name: string, content: string | Uint8Array): string {
+  const path = join(mkdtempSync(join(tmpdir(), 'keel-')), name);
+  writeFileSync(path, content);
+  return path;
+}
+
+describe('keel settings', () => {
+  it('prints the settings with their derivation, and exits with 1 while a stop stands', async () => {
+    const { code, json } = await run('settings', job);
+    expect(code).toBe(1);
+    const settings = json?.['settings'] as unknown as { charger: string; role: string; value: number; unit: string; within: string; derivation: unknown[] }[];
+    const absorb = settings.find((s) => s.charger === 'fore' && s.role === 'absorbVoltage');
+    expect(absorb).toEqual(jasmine.objectContaining({ value: 28.3, unit: 'V', within: 'inside' }));
+    expect(absorb?.derivation.length).toBe(7);
+    const findings = json?.['findings'] as unknown as { code: string; severity: string }[];
+    expect(findings.some((f) => f.code === 'deratingExceeded' && f.severity === 'stop')).toBeTrue();
+  });
+
+  it('exits with 0 on a job without stops', async () => {
+    expect((await run('settings', at('demo/rook-moss.job.json'))).code).toBe(0);
+  });
+
+  it('reads a bundle like a plain job', async () => {
+    const read = readJob(readFileSync(job, 'utf8'));
+    if (!read.ok) throw new Error('demo');
+    const bundled = await run('settings', file('x.keel.zip', writeBundle({ job: read.value, logs: {} })));
+    expect(bundled.json).toEqual((await run('settings', job)).json);
+  });
+});
+
+describe('keel prove', () => {
+  it('fails the freezing dawn with time, temperature and uncertainty', async () => {
+    const { code, json } = await run('prove', job, at('demo/logs/teasel-freezing-dawn.csv'));
+    expect(code).toBe(1);
+    const cold = (json?.['requirements'] as unknown as { code: string; charger: string; verdict: string; measured: number; uncertainty: number; evidence: { from: string } }[]).find((r) => r.code === 'noChargeBelowMinimum' && r.charger === 'aft');
+    expect(cold?.verdict).toBe('fail');
+    expect(cold?.measured).toBeLessThan(-1.9);
+    expect(cold?.uncertainty).toBeGreaterThan(0.5);
+    expect(cold?.evidence.from).toMatch(/^2026-02-17T07:1\d:\d0Z$/);
+  });
+
+  it('exits with 3 when nothing failed but something could not be told', async () => {
+    expect((await run('prove', job, at('demo/logs/teasel-clean-day.csv'))).code).toBe(3);
+  });
+
+  it('judges several logs each by itself', async () => {
+    const { json, code } = await run('prove', job, at('demo/logs/teasel-clean-day.csv'), at('demo/logs/teasel-freezing-dawn.csv'));
+    expect((json?.['logs'] as unknown as unknown[]).length).toBe(2);
+    expect(code).toBe(1);
+  });
+
+  it('says what is wrong with a log and exits with 2', async () => {
+    for (const [content, words] of [
+      ['', 'empty'],
+      ['time;bank_V;x\n1;2;3\n', 'semicolons'],
+      ['1781400000,26.5\n1781400010,26.5\n', 'not column names'],
+      [new Uint8Array(5000).map((_, i) => i % 7), 'not a text file'],
+    ] as const) {
+      const { code, said } = await run('prove', job, file('log.csv', content));
+      expect(code).withContext(words).toBe(2);
+      expect(said).toContain(words);
+    }
+    expect((await run('prove', job, 'no-such-file.csv')).code).toBe(2);
+    expect((await run('prove', job)).said).toContain('Name at least one log');
+  });
+});
+
+describe('keel check', () => {
+  it('accepts every file that ships', async () => {
+    const { code, json } = await run('check', job, at('demo/rook-moss.job.json'), at('library/cards/varrow-s45.json'), at('library/cards/varrow-p15.json'), at('library/sheets/pellow-lb-25-rev-d.json'), at('library/sheets/dunmere-t6-210-rev-5.json'));
+    expect(code).toBe(0);
+    expect((json?.['files'] as unknown as { ok: boolean }[]).every((f) => f.ok)).toBeTrue();
+  });
+
+  it('names the place of a fault', async () => {
+    const broken = JSON.parse(readFileSync(at('library/cards/varrow-s45.json'), 'utf8')) as { parameters: { step: number }[] };
+    broken.parameters[1]!.step = 0;
+    const { code, said } = await run('check', file('card.json', JSON.stringify(broken)));
+    expect(code).toBe(2);
+    expect(said).toContain('parameters › 2');
+  });
+
+  it('refuses a newer job and a folder', async () => {
+    const read = readJob(readFileSync(job, 'utf8'));
+    if (!read.ok) throw new Error('demo');
+    const { said } = await run('check', file('new.json', writeJob(read.value).replace('"version": 2', '"version": 3')));
+    expect(said).toContain('Update the program');
+    expect((await run('check', tmpdir())).said).toContain('is a folder');
+  });
+});
+
+describe('keel schema', () => {
+  it('prints a JSON Schema that names the format, and knows only its own names', async () => {
+    const { code, json } = await run('schema', 'job');
+    expect(code).toBe(0);
+    expect(JSON.stringify(json)).toContain('calm-keel/job');
+    expect((await run('schema', 'toString')).code).toBe(2);
+  });
+});
+
+describe('keel without sense', () => {
+  it('explains itself', async () => {
+    expect((await run()).code).toBe(2);
+    expect((await run('fly')).said).toContain('no command “fly”');
+    expect((await run('--help')).code).toBe(0);
+    expect((await run('settings')).said).toContain('Name a job file');
+  });
+});

@@ -1,0 +1,128 @@
+import { demoLog, readCsv } from '../testing/logs';
+import { seeded } from '../testing/fixtures';
+import { createLogReader, decimate, formatClock, isoWithOffset, sniffLog, writeLog } from './index';
+
+const head = 'time,bank_V,bank_A,battery_degC,fore_A,fore_array_V,fore_stage\n';
+const refusal = (text: string): string => {
+  const read = readCsv(text, ['fore']);
+  return read.ok ? '' : (read.problems[0]?.text ?? '');
+};
+
+describe('reading a standard log', () => {
+  it('keeps every column, the log’s own clock, and gaps as gaps', () => {
+    const read = readCsv(`${head}2026-06-14T05:00:00+01:00,26.51,-2.1,9.7,0.0,3,off\n2026-06-14T05:00:10+01:00,26.52,,9.8,0.5,60,bulk\n2026-06-14T05:00:20+01:00,26.52,1,9.8,0.5,60,bulk\n2026-06-14T06:00:20+01:00,26.6,1,9.8,0.5,60,bulk\n`, ['fore']);
+    expect(read.ok).toBeTrue();
+    if (!read.ok) return;
+    const { log, report } = read.value;
+    expect(log.time[0]).toBe(Date.parse('2026-06-14T04:00:00Z') / 1000);
+    expect(log.offsetMinutes).toBe(60);
+    expect(log.bankAmps?.[1]).toBeNaN();
+    expect(log.chargers['fore']?.stage?.[1]).toBe(2);
+    expect(report.intervalSeconds).toBe(10);
+    expect(report.gaps.length).toBe(1);
+    expect(report.notes.join(' ')).toContain('1 gap');
+  });
+
+  it('reads millivolts, epoch seconds and milliseconds, and times without a zone', () => {
+    const read = readCsv('time,bank_mV\n1781400000,26500\n1781400010000,26510\n', []);
+    expect(read.ok && [read.value.log.bankVolts[0], read.value.log.time[1]]).toEqual([26.5, 1781400010]);
+    const local = readCsv('time,bank_V\n2026-06-14 05:00,26.5\n2026-06-14 05:01,26.5\n', []);
+    expect(local.ok && local.value.log.offsetMinutes).toBeNull();
+    expect(local.ok && local.value.report.notes.join(' ')).toContain('no zone');
+  });
+
+  it('lists what it cannot read by line and keeps the rest', () => {
+    const read = readCsv(`${head}2026-06-14T05:00:00Z,26.5,,,,,\nyesterday,26.5,,,,,\n,26.5,,,,,\n2026-06-14T05:00:10Z,high,,,,,\n2026-06-14T05:00:20Z,26.5\n2026-06-14T05:00:00Z,26.5,,,,,\n2026-06-14T04:00:00Z,26.5,,,,,\n2026-06-14T05:00:30Z,26.6,x,,,,\n2026-06-14T05:00:40Z,26.6,,,,,\n`, ['fore']);
+    expect(read.ok).toBeTrue();
+    if (!read.ok) return;
+    expect(read.value.report.rows).toBe(2);
+    expect(read.value.report.skipped).toBe(7);
+    expect(read.value.report.firstSkipped.map((s) => s.line)).toEqual([3, 4, 5, 6, 7, 8, 9]);
+    expect(read.value.report.firstSkipped[1]?.why).toBe('has no time');
+    expect(read.value.report.firstSkipped[5]?.why).toContain('back in time');
+  });
+
+  it('refuses what is no such log, with a sentence that says how to mend it', () => {
+    expect(refusal('time;bank_V;bank_A\n2026-06-14T05:00:00Z;26,5;1\n')).toContain('semicolons');
+    expect(refusal('time\tbank_V\tbank_A\n')).toContain('tabs');
+    expect(refusal('2026-06-14T05:00:00Z,26.5,1\n2026-06-14T05:00:10Z,26.5,1\n')).toContain('not column names');
+    expect(refusal('when,volts\n1,2\n')).toContain('“time” and “bank_V”');
+    expect(refusal('when,volts\n1,2\n')).toContain('“when”, “volts”');
+    expect(refusal('time,bank_V\n')).toContain('No sample');
+    expect(refusal('time,bank_V\n2026-06-14T05:00:00Z,26.5\n')).toContain('Only one sample');
+  });
+
+  it('names columns of chargers the job has not, as text', () => {
+    const read = readCsv('time,bank_V,<b>x</b>_A\n2026-06-14T05:00:00Z,26.5,1\n2026-06-14T05:00:10Z,26.5,1\n', ['fore']);
+    expect(read.ok && read.value.report.notes[0]).toContain('“<b>x</b>_A”');
+    expect(read.ok && Object.keys(read.value.log.chargers)).toEqual([]);
+  });
+
+  it('stops at the row limit instead of filling the memory', () => {
+    const reader = createLogReader([]);
+    reader.header(['time', 'bank_V']);
+    let problem = null;
+    let n = 0;
+    for (; problem === null && n < 3_100_000; n++) problem = reader.row([String(1_700_000_000 + n), '26.5'], n + 2);
+    expect(problem).not.toBeNull();
+    expect(n).toBe(3_000_001);
+  });
+});
+
+describe('a first look at a file', () => {
+  it('tells text from what is none', () => {
+    expect(sniffLog('', true)?.code).toBe('log-empty');
+    expect(sniffLog('  \n ', true)?.code).toBe('log-empty');
+    expect(sniffLog('PK\u0003\u0004\u0000\u0000\u0000\u0000\u0000\u0000', true)?.code).toBe('log-binary');
+    expect(sniffLog('a'.repeat(65_536), false)?.code).toBe('log-no-lines');
+    expect(sniffLog('{"format":"calm-keel/job"}', true)?.code).toBe('log-json');
+    expect(sniffLog(head, true)).toBeNull();
+    expect(sniffLog('time,bank_V,Größe °C\n', true)).toBeNull();
+  });
+});
+
+describe('writing a log', () => {
+  it('comes back with the same numbers', () => {
+    const { log } = demoLog('teasel-clean-day');
+    const again = readCsv(writeLog(log), ['fore', 'aft']);
+    expect(again.ok && again.value.log).toEqual(log);
+  });
+
+  it('keeps missing samples missing and odd numbers exact', () => {
+    const random = seeded(31);
+    const n = 200;
+    const log = { time: Float64Array.from({ length: n }, (_, i) => 1_781_400_000 + i * 0.5), offsetMinutes: -210, bankVolts: Float32Array.from({ length: n }, () => 20 + random() * 10), bankAmps: Float32Array.from({ length: n }, () => (random() < 0.2 ? NaN : random() * 100 - 50)), chargers: {} };
+    const again = readCsv(writeLog(log), []);
+    expect(again.ok && again.value.log).toEqual(log);
+  });
+
+  it('shows times on the log’s own clock', () => {
+    const at = Date.parse('2026-06-14T04:30:00Z') / 1000;
+    expect(formatClock(at, 60)).toBe('05:30');
+    expect(isoWithOffset(at, 60)).toBe('2026-06-14T05:30:00+01:00');
+    expect(isoWithOffset(at, -210)).toBe('2026-06-14T01:00:00-03:30');
+    expect(isoWithOffset(at, null)).toBe('2026-06-14T04:30:00');
+  });
+});
+
+describe('thinning a trace', () => {
+  it('keeps the least and the greatest sample, whatever the bucket', () => {
+    const random = seeded(41);
+    for (const n of [10, 999, 50_000]) {
+      const time = Float64Array.from({ length: n }, (_, i) => i);
+      const values = Float32Array.from({ length: n }, () => random());
+      const spike = Math.floor(random() * n);
+      values[spike] = 9;
+      const thin = decimate(time, values, 500, 5);
+      expect(Math.max(...thin.value)).toBe(9);
+      expect(Math.min(...thin.value)).toBe(Math.min(...values));
+      expect(thin.time.length).toBeLessThanOrEqual(Math.max(n, 510));
+      expect(thin.time).toEqual([...thin.time].sort((a, b) => a - b));
+    }
+  });
+
+  it('breaks the line over a gap', () => {
+    const thin = decimate(Float64Array.from([0, 1, 2, 100, 101]), Float32Array.from([1, 1, 1, 1, 1]), 1000, 5);
+    expect(thin.value.some(Number.isNaN)).toBeTrue();
+  });
+});

@@ -1,0 +1,50 @@
+import Papa from 'papaparse';
+import { readFileSync } from 'node:fs';
+import { createLogReader, type Log, type LogReport } from '../proof';
+import type { Problem, Result } from '../quantity';
+
+/** Reads CSV text the way page and shell do. */
+export function readCsv(text: string, chargers: readonly string[]): Result<{ log: Log; report: LogReport }> {
+  const reader = createLogReader(chargers);
+  let problem: Problem | null = null;
+  Papa.parse<string[]>(text, { delimiter: ',' }).data.forEach((row, i) => {
+    problem ??= i === 0 ? reader.header(row) : reader.row(row, i + 1);
+  });
+  return problem ? { ok: false, problems: [problem] } : reader.finish();
+}
+
+/** A demo log of the launch. */
+export function demoLog(name: string): { log: Log; report: LogReport } {
+  const read = readCsv(readFileSync(new URL(`../../../demo/logs/${name}.csv`, import.meta.url), 'utf8'), ['fore', 'aft']);
+  if (!read.ok) throw new Error(read.problems[0]?.text);
+  return read.value;
+}
+
+/** One sample of a made-up day. */
+export interface Sample {
+  readonly volts: number;
+  readonly amps: number;
+  readonly celsius?: number;
+  readonly array?: number;
+  readonly net?: number;
+}
+
+/** A log of one charger, "aft", from a function of seconds. */
+export function madeLog(seconds: number, step: number, at: (second: number) => Sample): { log: Log; report: LogReport } {
+  const count = Math.floor(seconds / step) + 1;
+  const start = 1_781_400_000;
+  const time = Float64Array.from({ length: count }, (_, i) => start + i * step);
+  const samples = Array.from({ length: count }, (_, i) => at(i * step));
+  const column = (pick: (s: Sample) => number): Float32Array => Float32Array.from(samples, pick);
+  return {
+    log: {
+      time,
+      offsetMinutes: 0,
+      bankVolts: column((s) => s.volts),
+      bankAmps: column((s) => s.net ?? s.amps),
+      batteryC: column((s) => s.celsius ?? 15),
+      chargers: { aft: { amps: column((s) => s.amps), arrayVolts: column((s) => s.array ?? 70) } },
+    },
+    report: { rows: count, skipped: 0, firstSkipped: [], intervalSeconds: step, gaps: [], notes: [] },
+  };
+}

@@ -1,0 +1,14 @@
+import { readFileSync } from 'node:fs';
+import { writeJob } from '@calm-keel/core';
+import { rookMoss, teasel } from './jobs.js';
+import { days } from './days.js';
+import { simulateDay } from './simulate.js';
+
+const shipped = (path: string): string => readFileSync(new URL(path, import.meta.url), 'utf8');
+
+describe('the demo data', () => {
+  it('is what its seeded script makes', () => {
+    for (const job of [teasel(), rookMoss()]) expect(shipped(`./${job.id}.job.json`)).toBe(writeJob(job));
+    for (const [name, day] of Object.entries(days)) expect(simulateDay(day) === shipped(`./logs/${name}.csv`)).withContext(name).toBeTrue();
+  });
+});

@@ -1,0 +1,58 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import type { Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createServer } from './server.js';
+
+describe('the server', () => {
+  let server: Server;
+  let base: string;
+
+  beforeAll(async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'keel-'));
+    writeFileSync(join(folder, 'index.html'), `<!doctype html><title>Calm Keel</title>${'x'.repeat(5000)}`);
+    writeFileSync(join(folder, 'main-ABCDEFGH.js'), 'export {};');
+    server = createServer(folder).listen(0, '127.0.0.1');
+    await new Promise((resolve) => server.once('listening', resolve));
+    base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  });
+  afterAll(() => server.close());
+
+  it('answers health', async () => {
+    expect(await (await fetch(`${base}/health`)).json()).toEqual({ ok: true });
+  });
+
+  it('sends the page for every route of the application, and 404 for files it has not', async () => {
+    for (const path of ['/', '/job/teasel/settings', '/anything']) {
+      const response = await fetch(base + path);
+      expect(response.status).toBe(200);
+      expect(await response.text()).toContain('Calm Keel');
+    }
+    expect((await fetch(`${base}/missing.js`)).status).toBe(404);
+    expect((await fetch(`${base}/..%2f..%2fpackage.json`)).status).not.toBe(200);
+  });
+
+  it('allows scripts from itself only, without eval, and no framing', async () => {
+    const policy = (await fetch(base)).headers.get('content-security-policy') ?? '';
+    expect(policy).toContain("script-src 'self'");
+    expect(policy).toContain("frame-ancestors 'none'");
+    expect(policy).not.toContain('unsafe-eval');
+    expect(policy.match(/script-src [^;]*/)?.[0]).not.toContain('unsafe-inline');
+  });
+
+  it('compresses, and lets only hashed files be kept for good', async () => {
+    const page = await fetch(base, { headers: { 'accept-encoding': 'gzip' } });
+    expect(page.headers.get('content-encoding')).toBe('gzip');
+    expect(page.headers.get('cache-control')).toBe('no-cache');
+    expect((await fetch(`${base}/main-ABCDEFGH.js`)).headers.get('cache-control')).toContain('immutable');
+  });
+
+  it('says in words that nothing is built yet', async () => {
+    const empty = createServer(mkdtempSync(join(tmpdir(), 'keel-'))).listen(0, '127.0.0.1');
+    await new Promise((resolve) => empty.once('listening', resolve));
+    const response = await fetch(`http://127.0.0.1:${(empty.address() as AddressInfo).port}/`);
+    expect([response.status, await response.text()]).toEqual([503, 'The application is not built yet. Run: npm run build']);
+    empty.close();
+  });
+});
