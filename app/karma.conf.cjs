@@ -6,9 +6,17 @@ module.exports = (config) =>
     customLaunchers: {
       Quiet: {
         base: 'ChromeHeadless',
-        flags: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+        flags: [
+          '--no-sandbox',
+          '--disable-gpu',
+          '--disable-quic',
+          '--no-first-run',
+          '--disable-background-networking',
+          '--disable-component-update',
+          '--disable-sync',
+        ],
       },
     },
-    reporters: ['progress'],
+    reporters: ['dots'],
     restartOnFileChange: false,
   });

@@ -1,14 +1,37 @@
 import type { Day, SimulatedCharger } from './simulate.js';
 
-const fore: SimulatedCharger = { id: 'fore', absorbV: 28.11, floatV: 26.9, rechargeV: 26.29, absorbSeconds: 2400, taperA: 10, cutoffC: 2, resumeC: 4, sensorOffsetC: 0, arrayPeakW: 1080, arrayV: 104 };
+const fore: SimulatedCharger = {
+  id: 'fore',
+  absorbV: 28.11,
+  floatV: 26.9,
+  rechargeV: 26.29,
+  absorbSeconds: 2400,
+  taperA: 10,
+  cutoffC: 2,
+  resumeC: 4,
+  sensorOffsetC: 0,
+  arrayPeakW: 1080,
+  arrayV: 104,
+};
 const aft: SimulatedCharger = { ...fore, id: 'aft', absorbV: 28.115, floatV: 26.905, cutoffC: 4, resumeC: 6, sensorOffsetC: 2.5, arrayPeakW: 1000, arrayV: 70 };
 
 const fridge = (hour: number): number => 2 + (hour % 1 < 0.38 ? 5.5 : 0) + (hour > 18.5 ? 3.5 : 0);
 
 /** Smooth pseudo-random drift from sums of sines; no state, so that any hour can be asked for. */
-const drift = (hour: number, k: number): number => Math.sin(hour * 7.3 * k + k) * 0.5 + Math.sin(hour * 17.9 * k + 2 * k) * 0.3 + Math.sin(hour * 41.1 * k) * 0.2;
+const drift = (hour: number, k: number): number =>
+  Math.sin(hour * 7.3 * k + k) * 0.5 + Math.sin(hour * 17.9 * k + 2 * k) * 0.3 + Math.sin(hour * 41.1 * k) * 0.2;
 
-const summer = { date: '2026-06-14', offset: '+01:00', offsetMinutes: 60, fromHour: 5, toHour: 20.5, sunrise: 5.2, sunset: 20.4, intervalSeconds: 10, load: fridge } as const;
+const summer = {
+  date: '2026-06-14',
+  offset: '+01:00',
+  offsetMinutes: 60,
+  fromHour: 5,
+  toHour: 20.5,
+  sunrise: 5.2,
+  sunset: 20.4,
+  intervalSeconds: 10,
+  load: fridge,
+} as const;
 
 /** The days of the launch that ship as logs. */
 export const days: Readonly<Record<string, Day>> = {

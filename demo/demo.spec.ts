@@ -9,6 +9,9 @@ const shipped = (path: string): string => readFileSync(new URL(path, import.meta
 describe('the demo data', () => {
   it('is what its seeded script makes', () => {
     for (const job of [teasel(), rookMoss()]) expect(shipped(`./${job.id}.job.json`)).toBe(writeJob(job));
-    for (const [name, day] of Object.entries(days)) expect(simulateDay(day) === shipped(`./logs/${name}.csv`)).withContext(name).toBeTrue();
+    for (const [name, day] of Object.entries(days))
+      expect(simulateDay(day) === shipped(`./logs/${name}.csv`))
+        .withContext(name)
+        .toBeTrue();
   });
 });

@@ -14,7 +14,16 @@ export function teasel(): Job {
     sheet: sheet('pellow-lb-25-rev-d'),
     cards: [card('varrow-s45')],
     system: {
-      bank: { unitsInSeries: 1, stringsInParallel: 2, capacityFactor: 1, capacityReason: 'New batteries', hasBms: true, fuseA: 250, cableA: 240, stringFuseA: 150 },
+      bank: {
+        unitsInSeries: 1,
+        stringsInParallel: 2,
+        capacityFactor: 1,
+        capacityReason: 'New batteries',
+        hasBms: true,
+        fuseA: 250,
+        cableA: 240,
+        stringFuseA: 150,
+      },
       site: { place: 'Workboat, forward locker', recordLowC: -14, recordHighC: 36, bankLowC: -4, bankHighC: 36, coolingCPerHour: 5 },
       loads: { minA: 2, maxA: 11, maxVolts: 31 },
       chargers: [
@@ -40,8 +49,20 @@ export function teasel(): Job {
         },
       ],
       instruments: [
-        { id: 'meter', name: 'Multimeter', volts: { percent: 0.1, digits: 0, resolution: 0.01 }, amps: { percent: 1.5, digits: 3, resolution: 0.1 }, temperatureErrorC: 1 },
-        { id: 'monitor', name: 'Battery monitor', volts: { percent: 0.1, digits: 0, resolution: 0.01 }, amps: { percent: 1, digits: 2, resolution: 0.1 }, temperatureErrorC: 0.5 },
+        {
+          id: 'meter',
+          name: 'Multimeter',
+          volts: { percent: 0.1, digits: 0, resolution: 0.01 },
+          amps: { percent: 1.5, digits: 3, resolution: 0.1 },
+          temperatureErrorC: 1,
+        },
+        {
+          id: 'monitor',
+          name: 'Battery monitor',
+          volts: { percent: 0.1, digits: 0, resolution: 0.01 },
+          amps: { percent: 1, digits: 2, resolution: 0.1 },
+          temperatureErrorC: 0.5,
+        },
       ],
       provingInstrument: 'meter',
     },
@@ -73,7 +94,15 @@ export function rookMoss(): Job {
           passcodeChanged: false,
         },
       ],
-      instruments: [{ id: 'meter', name: 'Multimeter', volts: { percent: 0.1, digits: 1, resolution: 0.01 }, amps: { percent: 1.5, digits: 3, resolution: 0.1 }, temperatureErrorC: 1 }],
+      instruments: [
+        {
+          id: 'meter',
+          name: 'Multimeter',
+          volts: { percent: 0.1, digits: 1, resolution: 0.01 },
+          amps: { percent: 1.5, digits: 3, resolution: 0.1 },
+          temperatureErrorC: 1,
+        },
+      ],
       provingInstrument: 'meter',
     },
   });

@@ -68,8 +68,6 @@ export interface Day {
   readonly intervalSeconds: number;
 }
 
-type Stage = 'off' | 'bulk' | 'absorb' | 'float' | 'cold';
-
 /** Array voltage: near zero in the dark, at its power point when all of it is drawn, near open circuit when the charger holds back. */
 function arrayVolts(atPower: number, ready: { watts: number; available: number } | undefined, given: number): number {
   const light = Math.min(1, (ready?.watts ?? 0) / 20);
@@ -88,7 +86,7 @@ export function simulateDay(day: Day): string {
   const stiffness = 900;
   let charge = day.startCharge;
   let polarisation = 0;
-  const units = day.chargers.map((c) => ({ ...c, stage: 'off' as Stage, timer: 0, low: 0 }));
+  const units = day.chargers.map((c) => ({ ...c, stage: 'off', timer: 0, low: 0 }));
   const lines = [['time', 'bank_V', 'bank_A', 'battery_degC', ...units.flatMap((c) => [`${c.id}_A`, `${c.id}_array_V`, `${c.id}_stage`])].join(',')];
   const base = Date.parse(`${day.date}T00:00:00${day.offset}`) / 1000;
 
@@ -151,7 +149,11 @@ export function simulateDay(day: Day): string {
         (volts + noise(0.012)).toFixed(2),
         (net + noise(0.1)).toFixed(1),
         (celsius + noise(0.05)).toFixed(1),
-        ...units.flatMap((c, i) => [Math.max(0, (given[i] ?? 0) + ((given[i] ?? 0) > 0 ? noise(0.1) : 0)).toFixed(1), arrayVolts(c.arrayV, ready[i], given[i] ?? 0).toFixed(0), c.stage]),
+        ...units.flatMap((c, i) => [
+          Math.max(0, (given[i] ?? 0) + ((given[i] ?? 0) > 0 ? noise(0.1) : 0)).toFixed(1),
+          arrayVolts(c.arrayV, ready[i], given[i] ?? 0).toFixed(0),
+          c.stage,
+        ]),
       ].join(','),
     );
   }

@@ -27,7 +27,9 @@ export async function ensurePackages() {
   const [major] = process.versions.node.split('.').map(Number);
   if (major < 20) fail(`Calm Keel needs Node 20 or later; this is ${process.versions.node}.`);
   const stamp = at('node_modules/.calm-keel-lock');
-  const lock = createHash('sha256').update(readFileSync(at('package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(at('package-lock.json')))
+    .digest('hex');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   console.log('Installing packages (once, about a minute).');
   const { code } = await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
@@ -64,8 +66,24 @@ export async function buildAll({ quiet = false } = {}) {
   copyData();
   const parts = [
     ['ng', ['build'], { cwd: at('app') }],
-    ['esbuild', ['server/src/main.ts', '--bundle', '--platform=node', '--format=esm', '--packages=external', '--outfile=server/dist/main.js', '--log-level=warning'], {}],
-    ['esbuild', ['cli/src/main.ts', '--bundle', '--platform=node', '--format=esm', '--outfile=cli/dist/keel.js', '--log-level=warning', `--banner:js=import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);`], {}],
+    [
+      'esbuild',
+      ['server/src/main.ts', '--bundle', '--platform=node', '--format=esm', '--packages=external', '--outfile=server/dist/main.js', '--log-level=warning'],
+      {},
+    ],
+    [
+      'esbuild',
+      [
+        'cli/src/main.ts',
+        '--bundle',
+        '--platform=node',
+        '--format=esm',
+        '--outfile=cli/dist/keel.js',
+        '--log-level=warning',
+        `--banner:js=import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);`,
+      ],
+      {},
+    ],
   ];
   for (const [program, args, options] of parts) {
     const { code, output } = await run(at(`node_modules/.bin/${program}`), args, { ...options, capture: quiet, quiet });

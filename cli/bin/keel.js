@@ -1,2 +1,2 @@
 #!/usr/bin/env node
-import "../dist/keel.js";
+import '../dist/keel.js';

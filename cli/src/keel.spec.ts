@@ -50,7 +50,16 @@ describe('keel prove', () => {
   it('fails the freezing dawn with time, temperature and uncertainty', async () => {
     const { code, json } = await run('prove', job, at('demo/logs/teasel-freezing-dawn.csv'));
     expect(code).toBe(1);
-    const cold = (json?.['requirements'] as unknown as { code: string; charger: string; verdict: string; measured: number; uncertainty: number; evidence: { from: string } }[]).find((r) => r.code === 'noChargeBelowMinimum' && r.charger === 'aft');
+    const cold = (
+      json?.['requirements'] as unknown as {
+        code: string;
+        charger: string;
+        verdict: string;
+        measured: number;
+        uncertainty: number;
+        evidence: { from: string };
+      }[]
+    ).find((r) => r.code === 'noChargeBelowMinimum' && r.charger === 'aft');
     expect(cold?.verdict).toBe('fail');
     expect(cold?.measured).toBeLessThan(-1.9);
     expect(cold?.uncertainty).toBeGreaterThan(0.5);
@@ -85,7 +94,15 @@ describe('keel prove', () => {
 
 describe('keel check', () => {
   it('accepts every file that ships', async () => {
-    const { code, json } = await run('check', job, at('demo/rook-moss.job.json'), at('library/cards/varrow-s45.json'), at('library/cards/varrow-p15.json'), at('library/sheets/pellow-lb-25-rev-d.json'), at('library/sheets/dunmere-t6-210-rev-5.json'));
+    const { code, json } = await run(
+      'check',
+      job,
+      at('demo/rook-moss.job.json'),
+      at('library/cards/varrow-s45.json'),
+      at('library/cards/varrow-p15.json'),
+      at('library/sheets/pellow-lb-25-rev-d.json'),
+      at('library/sheets/dunmere-t6-210-rev-5.json'),
+    );
     expect(code).toBe(0);
     expect((json?.['files'] as unknown as { ok: boolean }[]).every((f) => f.ok)).toBeTrue();
   });

@@ -105,7 +105,17 @@ function settings([path]: readonly string[], out: Out): number {
   const plan = deriveSettings(job);
   const findings = findFindings(plan, out.today);
   json(
-    { settings: plan.settings.map(settingRow), findings: findings.map(({ code, severity, charger, role, text, hurts }) => ({ code, severity, ...(charger ? { charger } : {}), ...(role ? { role } : {}), text, hurts })) },
+    {
+      settings: plan.settings.map(settingRow),
+      findings: findings.map(({ code, severity, charger, role, text, hurts }) => ({
+        code,
+        severity,
+        ...(charger ? { charger } : {}),
+        ...(role ? { role } : {}),
+        text,
+        hurts,
+      })),
+    },
     out,
   );
   return findings.some((f) => f.severity === 'stop') ? exit.failed : exit.proved;
@@ -122,7 +132,10 @@ async function prove([path, ...logs]: readonly string[], out: Out): Promise<numb
   const results = [];
   const worst = new Set<ProofRow['verdict']>();
   for (const file of logs) {
-    const read = await readLogFile(file, job.system.chargers.map((c) => c.id));
+    const read = await readLogFile(
+      file,
+      job.system.chargers.map((c) => c.id),
+    );
     if (!read.ok) return complain(read.problems, out, file);
     const { log, report } = read.value;
     const instrument = job.system.instruments.find((i) => i.id === 'monitor') ?? provingMeter(job);
@@ -135,7 +148,13 @@ async function prove([path, ...logs]: readonly string[], out: Out): Promise<numb
       log: file,
       instrument: instrument.name,
       stages: proof.stages.map((s) => ({ from: iso(s.from), to: iso(s.to), stage: s.stage, confidence: Number(s.confidence.toFixed(3)), charger: s.charger })),
-      measured: { rows: report.rows, skipped: report.skipped, intervalSeconds: report.intervalSeconds, from: iso(log.time[0] ?? 0), to: iso(log.time.at(-1) ?? 0) },
+      measured: {
+        rows: report.rows,
+        skipped: report.skipped,
+        intervalSeconds: report.intervalSeconds,
+        from: iso(log.time[0] ?? 0),
+        to: iso(log.time.at(-1) ?? 0),
+      },
       requirements: proof.rows.map((r) => ({
         code: r.requirement.code,
         ...(r.requirement.charger ? { charger: r.requirement.charger } : {}),
@@ -186,7 +205,9 @@ function problemsIn(file: string): readonly Problem[] {
     return result.success ? [] : problemsOf(result.error, 'file');
   }
   const bundle = readBundle(bytes.value);
-  return bundle.ok ? bundle.value.missing.map((name) => ({ code: 'log-missing', text: `The samples of the log “${name}” are not in this file.` })) : bundle.problems;
+  return bundle.ok
+    ? bundle.value.missing.map((name) => ({ code: 'log-missing', text: `The samples of the log “${name}” are not in this file.` }))
+    : bundle.problems;
 }
 
 const schemas: Readonly<Record<string, z.ZodType>> = { job: jobSchema, card: cardSchema, sheet: sheetSchema };

@@ -4,5 +4,10 @@ import { routes } from './app.routes';
 import { PageTitle } from './shell/page-title';
 
 export const appConfig: ApplicationConfig = {
-  providers: [provideZonelessChangeDetection(), provideBrowserGlobalErrorListeners(), provideRouter(routes, withComponentInputBinding()), { provide: TitleStrategy, useClass: PageTitle }],
+  providers: [
+    provideZonelessChangeDetection(),
+    provideBrowserGlobalErrorListeners(),
+    provideRouter(routes, withComponentInputBinding()),
+    { provide: TitleStrategy, useClass: PageTitle },
+  ],
 };

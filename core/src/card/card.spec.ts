@@ -6,16 +6,34 @@ const folder = new URL('../../../library/cards/', import.meta.url);
 const cards = readdirSync(folder).map((name) => cardSchema.parse(JSON.parse(readFileSync(new URL(name, folder), 'utf8'))));
 const at = { systemVolts: 24, cellsInSeries: 12, ratingA: 45, floatVolts: 27 };
 
-const parameter = (change: Partial<NumberParameter>): NumberParameter => ({ role: 'absorbVoltage', label: '', menu: [], unit: 'V', min: 0, max: 100, step: 1, per12V: false, special: [], wraps: false, access: 'basic', ...change });
+const parameter = (change: Partial<NumberParameter>): NumberParameter => ({
+  role: 'absorbVoltage',
+  label: '',
+  menu: [],
+  unit: 'V',
+  min: 0,
+  max: 100,
+  step: 1,
+  per12V: false,
+  special: [],
+  wraps: false,
+  access: 'basic',
+  ...change,
+});
 
 describe('shipped cards', () => {
   it('hold every factory value on their own grid', () => {
     for (const card of cards)
       for (const p of card.parameters)
-        if (p.unit === 'choice') expect(p.options.some((o) => o.value === p.factory)).withContext(`${card.id} ${p.role}`).toBeTrue();
+        if (p.unit === 'choice')
+          expect(p.options.some((o) => o.value === p.factory))
+            .withContext(`${card.id} ${p.role}`)
+            .toBeTrue();
         else {
           const volts = card.ratings.systemVolts[0] ?? 12;
-          expect(deviceGrid(p, 12)).withContext(`${card.id} ${p.role} at ${volts} V`).toContain(p.factory ?? NaN);
+          expect(deviceGrid(p, 12))
+            .withContext(`${card.id} ${p.role} at ${volts} V`)
+            .toContain(p.factory ?? NaN);
         }
   });
 
@@ -31,7 +49,9 @@ describe('a charger’s own units', () => {
       for (let i = 0; i < 100; i++) {
         const p = parameter({ unit, slopeSign: random() < 0.5 ? 'positive' : 'negative' });
         const value = random() * 80 - 20;
-        expect(toDevice(p, fromDevice(p, value, at), at)).withContext(unit).toBeCloseTo(value, 8);
+        expect(toDevice(p, fromDevice(p, value, at), at))
+          .withContext(unit)
+          .toBeCloseTo(value, 8);
       }
   });
 

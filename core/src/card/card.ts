@@ -39,7 +39,10 @@ const numberParameter = z.object({
   step: z.number().positive().max(1000),
   /** Range and default are for a 12 V system and multiply with the system voltage; the step does not. */
   per12V: z.boolean().default(false),
-  special: z.array(z.object({ value: between(-1e5, 1e5), means: z.enum(['off', 'allDay']) })).max(4).default([]),
+  special: z
+    .array(z.object({ value: between(-1e5, 1e5), means: z.enum(['off', 'allDay']) }))
+    .max(4)
+    .default([]),
   /** Stepping below the least value jumps to the greatest. */
   wraps: z.boolean().default(false),
   factory: between(-1e5, 1e5).optional(),
@@ -52,7 +55,10 @@ const choiceParameter = z.object({
   label: shortText(60),
   menu: z.array(shortText(60)).max(8),
   unit: z.literal('choice'),
-  options: z.array(z.object({ value: shortText(40), means: z.enum(['on', 'off', 'other']) })).min(2).max(20),
+  options: z
+    .array(z.object({ value: shortText(40), means: z.enum(['on', 'off', 'other']) }))
+    .min(2)
+    .max(20),
   factory: shortText(40).optional(),
   access: z.enum(['basic', 'expert']).default('basic'),
   shownWhen: shortText(120).optional(),
@@ -98,10 +104,7 @@ export const cardSchema = z
       proof: shortText(200),
     }),
     absorb: z.object({
-      start: z.discriminatedUnion('kind', [
-        z.object({ kind: z.literal('touch') }),
-        z.object({ kind: z.literal('held'), seconds: between(1, 3600) }),
-      ]),
+      start: z.discriminatedUnion('kind', [z.object({ kind: z.literal('touch') }), z.object({ kind: z.literal('held'), seconds: between(1, 3600) })]),
       end: z.enum(['time', 'taper', 'whicheverFirst']),
       timerCounts: z.enum(['atVoltage', 'wallClock']),
       currentSeen: z.enum(['ownOutput', 'bank']),

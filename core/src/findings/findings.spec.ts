@@ -4,7 +4,14 @@ import { asDerived, codes, find, plan, rookMoss, teasel, withCharger, withFigure
 import { findFindings, findingRules } from './index';
 
 const fore = teasel().system.chargers[0]!;
-const override = (role: Job['overrides'][number]['role'], value: number, charger = 'aft') => ({ charger, role, value, reason: 'asked', by: 'owner', date: '2026-06-09' });
+const override = (role: Job['overrides'][number]['role'], value: number, charger = 'aft') => ({
+  charger,
+  role,
+  value,
+  reason: 'asked',
+  by: 'owner',
+  date: '2026-06-09',
+});
 
 /** A launch with nothing left to say but what is always true of it. */
 const quiet = (): Job => {
@@ -19,7 +26,9 @@ const cases: Record<string, { fires: () => Job; silent?: () => Job; today?: stri
   figureMissing: { fires: () => withFigure(teasel(), 'rechargeVoltage', null) },
   lowRank: { fires: () => withFigure(teasel(), 'floatVoltage', { rank: 'assumed' }) },
   systemVoltageMismatch: { fires: () => withSystem(rookMoss(), { bank: { ...rookMoss().system.bank, unitsInSeries: 4 } }) },
-  chemistryNotSupported: { fires: () => ({ ...teasel(), cards: teasel().cards.map((c) => ({ ...c, ratings: { ...c.ratings, chemistries: ['flooded' as const] } })) }) },
+  chemistryNotSupported: {
+    fires: () => ({ ...teasel(), cards: teasel().cards.map((c) => ({ ...c, ratings: { ...c.ratings, chemistries: ['flooded' as const] } })) }),
+  },
   absorbOutsideBand: { fires: () => ({ ...quiet(), overrides: [override('absorbVoltage', 28.7)] }) },
   floatOutsideBand: { fires: () => ({ ...quiet(), overrides: [override('floatVoltage', 27.6)] }) },
   presentOutsideBand: { fires: () => withCharger(quiet(), 'aft', { present: { floatVoltage: 27.6 } }) },
@@ -35,7 +44,9 @@ const cases: Record<string, { fires: () => Job; silent?: () => Job; today?: stri
   equaliseStored: { fires: () => withCharger(quiet(), 'aft', { present: { equaliseVoltage: 30.4, equaliseEnabled: 'off' } }) },
   absorbNearTrip: { fires: () => withFigure(quiet(), 'bmsOverVoltage', { max: 28.4 }) },
   cellSpread: { fires: () => withSystem(quiet(), { bank: { ...quiet().system.bank, cellSpreadV: 0.2 } }) },
-  limitsPastCeiling: { fires: () => withSystem({ ...quiet(), overrides: [override('chargeCurrentLimit', 45)] }, { bank: { ...quiet().system.bank, fuseA: 60 } }) },
+  limitsPastCeiling: {
+    fires: () => withSystem({ ...quiet(), overrides: [override('chargeCurrentLimit', 45)] }, { bank: { ...quiet().system.bank, fuseA: 60 } }),
+  },
   pastOwnFuse: { fires: () => withCharger({ ...quiet(), overrides: [override('chargeCurrentLimit', 45)] }, 'aft', { fuseA: 40 }) },
   taperBelowLoads: { fires: quiet, silent: () => withSystem(quiet(), { loads: { minA: 2, maxA: 6 } }) },
   chargersDisagree: { fires: () => ({ ...quiet(), overrides: [override('absorbVoltage', 28.4)] }) },
@@ -47,9 +58,15 @@ const cases: Record<string, { fires: () => Job; silent?: () => Job; today?: stri
   leadTooWeak: { fires: rookMoss, silent: () => withFigure(rookMoss(), 'chargeCurrentRecommended', { min: 0.02 }) },
   bmsUnknown: { fires: () => withFigure(withFigure(quiet(), 'bmsOverVoltage', null), 'bmsCellOverVoltage', null) },
   overrideOutsideSheet: { fires: () => ({ ...quiet(), overrides: [override('floatVoltage', 27.6)] }) },
-  overrideNotReviewed: { fires: () => ({ ...quiet(), overrides: [override('absorbVoltage', 28.2)] }), silent: () => ({ ...quiet(), overrides: [{ ...override('absorbVoltage', 28.2), reviewedBy: 'installer' }] }) },
+  overrideNotReviewed: {
+    fires: () => ({ ...quiet(), overrides: [override('absorbVoltage', 28.2)] }),
+    silent: () => ({ ...quiet(), overrides: [{ ...override('absorbVoltage', 28.2), reviewedBy: 'installer' }] }),
+  },
   defaultPasscode: { fires: () => withCharger(quiet(), 'aft', { passcodeChanged: false }) },
-  meterPastCalibration: { fires: () => withSystem(quiet(), { instruments: quiet().system.instruments.map((i) => ({ ...i, calibrationDue: '2026-05' })) }), silent: () => withSystem(quiet(), { instruments: quiet().system.instruments.map((i) => ({ ...i, calibrationDue: '2026-06' })) }) },
+  meterPastCalibration: {
+    fires: () => withSystem(quiet(), { instruments: quiet().system.instruments.map((i) => ({ ...i, calibrationDue: '2026-05' })) }),
+    silent: () => withSystem(quiet(), { instruments: quiet().system.instruments.map((i) => ({ ...i, calibrationDue: '2026-06' })) }),
+  },
   stringFuses: {
     fires: () => {
       const { stringFuseA: _none, ...bank } = quiet().system.bank;
@@ -106,8 +123,12 @@ describe('remedies', () => {
       const finding = find(job, code);
       for (const remedy of finding?.remedies ?? []) {
         const mended = applyChanges(job, remedy.changes);
-        const same = findFindings(plan(mended), '2026-06-09').filter((f) => f.code === code && f.charger === finding?.charger && f.role === finding?.role && f.figure === finding?.figure);
-        expect(same.map((f) => f.text)).withContext(`${code}: ${remedy.label}`).toEqual([]);
+        const same = findFindings(plan(mended), '2026-06-09').filter(
+          (f) => f.code === code && f.charger === finding?.charger && f.role === finding?.role && f.figure === finding?.figure,
+        );
+        expect(same.map((f) => f.text))
+          .withContext(`${code}: ${remedy.label}`)
+          .toEqual([]);
       }
     }
   });

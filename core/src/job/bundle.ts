@@ -26,7 +26,8 @@ export const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[
  */
 export function readBundle(bytes: Uint8Array): Result<Bundle & { missing: readonly string[] }> {
   if (!isZip(bytes)) {
-    if (bytes.length > mostJobBytes) return bad('job-too-large', `This file is larger than ${mostJobBytes / 1e6} MB and is not a Calm Keel bundle. A log is brought in on Prove, not here.`);
+    if (bytes.length > mostJobBytes)
+      return bad('job-too-large', `This file is larger than ${mostJobBytes / 1e6} MB and is not a Calm Keel bundle. A log is brought in on Prove, not here.`);
     const job = readJob(strFromU8(bytes));
     return job.ok ? good(withLogs(job.value, {})) : job;
   }

@@ -32,7 +32,8 @@ export const jobSchema = z
   })
   .superRefine((job, ctx) => {
     job.logs.forEach((log, i) => {
-      if (!job.system.instruments.some((x) => x.id === log.instrument)) ctx.addIssue({ code: 'custom', path: ['logs', i, 'instrument'], message: 'name one of the instruments' });
+      if (!job.system.instruments.some((x) => x.id === log.instrument))
+        ctx.addIssue({ code: 'custom', path: ['logs', i, 'instrument'], message: 'name one of the instruments' });
     });
   });
 export type Job = z.infer<typeof jobSchema>;
@@ -73,7 +74,13 @@ export function newJob(id: string, name: string, now: string): Job {
       loads: { minA: 0, maxA: 0 },
       chargers: [],
       instruments: [
-        { id: 'meter', name: 'Multimeter', volts: { percent: 0.5, digits: 2, resolution: 0.01 }, amps: { percent: 2, digits: 3, resolution: 0.1 }, temperatureErrorC: 1 },
+        {
+          id: 'meter',
+          name: 'Multimeter',
+          volts: { percent: 0.5, digits: 2, resolution: 0.01 },
+          amps: { percent: 2, digits: 3, resolution: 0.1 },
+          temperatureErrorC: 1,
+        },
       ],
       provingInstrument: 'meter',
     },

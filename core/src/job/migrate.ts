@@ -35,7 +35,12 @@ export function migrateJob(document: unknown): Result<Loose> {
   const version = current['version'];
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
     return bad('job-no-version', 'This job file does not say which version it is. It may have been edited; use an unedited copy.', 'version');
-  if (version > jobVersion) return bad('job-newer', `This job file is of version ${version}, and this program reads up to ${jobVersion}. Update the program, then bring the file in again.`, 'version');
+  if (version > jobVersion)
+    return bad(
+      'job-newer',
+      `This job file is of version ${version}, and this program reads up to ${jobVersion}. Update the program, then bring the file in again.`,
+      'version',
+    );
   for (let v = version; v < jobVersion; v++) current = steps[v]?.(current) ?? current;
   return good(current);
 }

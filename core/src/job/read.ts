@@ -1,4 +1,4 @@
-import * as z from 'zod';
+import type * as z from 'zod';
 import { bad, good, type Problem, type Result } from '../quantity';
 import { jobSchema, type Job } from './job';
 import { migrateJob } from './migrate';
@@ -21,7 +21,8 @@ function hostileKey(value: unknown, path: readonly string[] = []): string | null
 
 /** Parses JSON and refuses what no file of this program holds. */
 export function parseJson(text: string, what: string): Result<unknown> {
-  if (text.length > mostJobBytes) return bad('json-too-large', `This ${what} is larger than ${mostJobBytes / 1e6} MB, so it is not one that this program wrote.`);
+  if (text.length > mostJobBytes)
+    return bad('json-too-large', `This ${what} is larger than ${mostJobBytes / 1e6} MB, so it is not one that this program wrote.`);
   if (text.trim() === '') return bad('json-empty', `This ${what} is empty. Save it again and look at its size.`);
   let value: unknown;
   try {
@@ -29,7 +30,11 @@ export function parseJson(text: string, what: string): Result<unknown> {
   } catch (error) {
     const place = /position (\d+)/.exec(String(error))?.[1];
     const line = place === undefined ? undefined : text.slice(0, Number(place)).split('\n').length;
-    return bad('json-broken', `This ${what} is not readable JSON${line === undefined ? '' : `: it breaks off at line ${line}`}. It may have been cut short; take an unbroken copy.`, line === undefined ? undefined : `line ${line}`);
+    return bad(
+      'json-broken',
+      `This ${what} is not readable JSON${line === undefined ? '' : `: it breaks off at line ${line}`}. It may have been cut short; take an unbroken copy.`,
+      line === undefined ? undefined : `line ${line}`,
+    );
   }
   const hostile = hostileKey(value);
   if (hostile) return bad('json-hostile', `This ${what} carries the name “${hostile}”, which has no business in one. It was not opened.`, hostile);
@@ -52,7 +57,10 @@ export function toJob(document: unknown): Result<Job> {
   if (!migrated.ok) return migrated;
   const parsed = jobSchema.safeParse(migrated.value);
   if (parsed.success) return good(parsed.data);
-  return { ok: false, problems: [{ code: 'job-invalid', text: 'This job file does not hold together. Nothing was changed. What is wrong:' }, ...problemsOf(parsed.error, 'job')] };
+  return {
+    ok: false,
+    problems: [{ code: 'job-invalid', text: 'This job file does not hold together. Nothing was changed. What is wrong:' }, ...problemsOf(parsed.error, 'job')],
+  };
 }
 
 /** Reads the text of a job file. */

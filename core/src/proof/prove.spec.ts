@@ -5,7 +5,8 @@ import { disagreement, effectiveSamples, heldMaximum, inferStages, levelsOf, pro
 
 const monitor = teasel().system.instruments[1]!;
 const made = (log: { log: Log; report: LogReport }, instrument: Instrument = monitor) => proveLog(plan(teasel()), log.log, log.report, instrument);
-const row = (rows: readonly ProofRow[], code: string, charger?: string): ProofRow => rows.find((r) => r.requirement.code === code && r.requirement.charger === charger)!;
+const row = (rows: readonly ProofRow[], code: string, charger?: string): ProofRow =>
+  rows.find((r) => r.requirement.code === code && r.requirement.charger === charger)!;
 const noise = (seed: number) => {
   const random = seeded(seed);
   return (size: number) => (random() + random() + random() - 1.5) * size;
@@ -61,11 +62,19 @@ describe('verdicts on made-up days', () => {
     const night = madeLog(3600, 10, () => ({ volts: 26.5, amps: 0, array: 0 }));
     for (const r of made(night).rows) if (r.requirement.code !== 'neverAboveMaximum') expect(r.verdict).withContext(r.requirement.code).toBe('notTested');
     const { bankAmps: _a, batteryC: _b, ...bare } = night.log;
-    for (const r of made({ ...night, log: { ...bare, chargers: {} } }).rows) if (r.requirement.code !== 'neverAboveMaximum') expect(r.verdict).toBe('notTested');
+    for (const r of made({ ...night, log: { ...bare, chargers: {} } }).rows)
+      if (r.requirement.code !== 'neverAboveMaximum') expect(r.verdict).toBe('notTested');
   });
 
   it('count time at voltage, not wall clock, over cloud and over gaps', () => {
-    const cloudy = (s: number): Sample => (s < 3600 ? { volts: 27.2, amps: 40 } : s < 9000 && Math.floor(s / 300) % 3 === 0 ? { volts: 28.1, amps: 30, net: 28 } : s < 9000 ? { volts: 27.5, amps: 20, net: 18 } : { volts: 27.4, amps: 15, net: 13 });
+    const cloudy = (s: number): Sample =>
+      s < 3600
+        ? { volts: 27.2, amps: 40 }
+        : s < 9000 && Math.floor(s / 300) % 3 === 0
+          ? { volts: 28.1, amps: 30, net: 28 }
+          : s < 9000
+            ? { volts: 27.5, amps: 20, net: 18 }
+            : { volts: 27.4, amps: 15, net: 13 };
     const { rows } = made(madeLog(2.6 * 3600, 10, cloudy));
     const completed = row(rows, 'absorbCompleted', 'aft');
     // One slot of five minutes in three, over 90 minutes.
@@ -75,13 +84,27 @@ describe('verdicts on made-up days', () => {
     const whole = madeLog(4 * 3600, 10, day(28.1, 60));
     const keep = whole.log.time.map((_, i) => i).filter((i) => i < 780 || i > 960);
     const cut = (column: Float32Array): Float32Array => Float32Array.from(keep, (i) => column[i] ?? NaN);
-    const gapped: Log = { ...whole.log, time: Float64Array.from(keep, (i) => whole.log.time[i] ?? 0), bankVolts: cut(whole.log.bankVolts), bankAmps: cut(whole.log.bankAmps!), batteryC: cut(whole.log.batteryC!), chargers: { aft: { amps: cut(whole.log.chargers['aft']!.amps!) } } };
+    const gapped: Log = {
+      ...whole.log,
+      time: Float64Array.from(keep, (i) => whole.log.time[i] ?? 0),
+      bankVolts: cut(whole.log.bankVolts),
+      bankAmps: cut(whole.log.bankAmps!),
+      batteryC: cut(whole.log.batteryC!),
+      chargers: { aft: { amps: cut(whole.log.chargers['aft']!.amps!) } },
+    };
     const short = row(made({ ...whole, log: gapped }).rows, 'absorbCompleted', 'aft');
     expect(short.unit === 'min' ? (short.measured ?? 99) : 0).toBeLessThan(35);
   });
 
   it('accept the fallen current instead of the time, and not a current that has not fallen', () => {
-    const ends = (net: number) => (s: number): Sample => (s < 7200 ? { volts: 27, amps: 40, net: 40 } : s < 7200 + 900 ? { volts: 28.1, amps: net + 4, net: s < 7200 + 600 ? 40 : net } : { volts: 26.9, amps: 2, net: 0 });
+    const ends =
+      (net: number) =>
+      (s: number): Sample =>
+        s < 7200
+          ? { volts: 27, amps: 40, net: 40 }
+          : s < 7200 + 900
+            ? { volts: 28.1, amps: net + 4, net: s < 7200 + 600 ? 40 : net }
+            : { volts: 26.9, amps: 2, net: 0 };
     const good = row(made(madeLog(4 * 3600, 10, ends(6))).rows, 'absorbCompleted', 'aft');
     expect([good.verdict, good.unit]).toEqual(['pass', 'A']);
     expect(row(made(madeLog(4 * 3600, 10, ends(30))).rows, 'absorbCompleted', 'aft').verdict).toBe('fail');
@@ -98,10 +121,12 @@ describe('verdicts on made-up days', () => {
 });
 
 describe('cold charging', () => {
-  const morning = (coldest: number, resumeC: number, array = 70) => (s: number): Sample => {
-    const celsius = coldest + (s / 3600) * 2;
-    return { celsius, volts: 26.6, amps: celsius >= resumeC ? 12 : 0, array };
-  };
+  const morning =
+    (coldest: number, resumeC: number, array = 70) =>
+    (s: number): Sample => {
+      const celsius = coldest + (s / 3600) * 2;
+      return { celsius, volts: 26.6, amps: celsius >= resumeC ? 12 : 0, array };
+    };
 
   it('below the sheet’s least fails, with when, how cold and how sure', () => {
     const r = row(made(madeLog(3 * 3600, 10, morning(-3, -2))).rows, 'noChargeBelowMinimum', 'aft');
@@ -162,7 +187,11 @@ describe('the demo logs', () => {
 
   it('of the clean day prove absorb, completion and float of both', () => {
     const { rows } = prove('teasel-clean-day');
-    for (const charger of ['fore', 'aft']) for (const code of ['absorbLevel', 'absorbCompleted', 'floatLevel']) expect(row(rows, code, charger).verdict).withContext(`${code} ${charger}`).toBe('pass');
+    for (const charger of ['fore', 'aft'])
+      for (const code of ['absorbLevel', 'absorbCompleted', 'floatLevel'])
+        expect(row(rows, code, charger).verdict)
+          .withContext(`${code} ${charger}`)
+          .toBe('pass');
   });
 
   it('of the broken cloud see absorb begin at the touch, hours before it was full', () => {
@@ -170,7 +199,13 @@ describe('the demo logs', () => {
     const absorb = stages.find((s) => s.charger === 'fore' && s.stage === 'absorb');
     expect(absorb && new Date((absorb.from + 3600) * 1000).toISOString().slice(11, 15)).toBe('10:4');
     expect(absorb?.atVoltageSeconds ?? 0).toBeLessThan(((absorb?.to ?? 0) - (absorb?.from ?? 0)) * 0.7);
-    expect(disagreement(log, 'fore', stages.filter((s) => s.charger === 'fore'))).toBeLessThan(0.05);
+    expect(
+      disagreement(
+        log,
+        'fore',
+        stages.filter((s) => s.charger === 'fore'),
+      ),
+    ).toBeLessThan(0.05);
   });
 
   it('give stages that follow one another without gap or overlap', () => {
@@ -194,7 +229,17 @@ describe('stage inference', () => {
   it('finds bulk, absorb, float and the dark, each where it was made', () => {
     const levels = levelsOf(plan(teasel()), 'aft')!;
     const n = noise(5);
-    const { log, report } = madeLog(9 * 3600, 10, (s) => (s < 3600 ? { volts: 26.5, amps: 0, array: 0 } : s < 10_800 ? { volts: 26.5 + (s - 3600) / 5200, amps: 40 } : s < 13_800 ? { volts: 28.1 + n(0.01), amps: 30 - (s - 10_800) / 130 } : s < 28_800 ? { volts: 26.9 + n(0.01), amps: 3 } : { volts: 26.3, amps: 0, array: 0 }));
+    const { log, report } = madeLog(9 * 3600, 10, (s) =>
+      s < 3600
+        ? { volts: 26.5, amps: 0, array: 0 }
+        : s < 10_800
+          ? { volts: 26.5 + (s - 3600) / 5200, amps: 40 }
+          : s < 13_800
+            ? { volts: 28.1 + n(0.01), amps: 30 - (s - 10_800) / 130 }
+            : s < 28_800
+              ? { volts: 26.9 + n(0.01), amps: 3 }
+              : { volts: 26.3, amps: 0, array: 0 },
+    );
     expect(inferStages(log, report, 'aft', levels).map((s) => s.stage)).toEqual(['off', 'bulk', 'absorb', 'float', 'off']);
   });
 

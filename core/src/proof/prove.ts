@@ -1,4 +1,15 @@
-import { expandedUncertainty, formatBand, formatDuration, formatQuantity, measure, readingBudget, rectangular, type Band, type BudgetLine, type Measured } from '../quantity';
+import {
+  expandedUncertainty,
+  formatBand,
+  formatDuration,
+  formatQuantity,
+  measure,
+  readingBudget,
+  rectangular,
+  type Band,
+  type BudgetLine,
+  type Measured,
+} from '../quantity';
 import { requirementsOf, type Requirement } from '../requirements';
 import type { Plan } from '../settings';
 import type { Instrument } from '../system';
@@ -64,7 +75,8 @@ export function proveLog(plan: Plan, log: Log, report: LogReport, instrument: In
     const stages = inferStages(log, report, charger.id, found);
     spans.set(charger.id, stages);
     const differ = disagreement(log, charger.id, stages);
-    if (differ !== null && differ > 0.02) notes.push(`${charger.name}: the stage it reports and the stage its voltage and current show differ for ${Math.round(differ * 100)} % of the log.`);
+    if (differ !== null && differ > 0.02)
+      notes.push(`${charger.name}: the stage it reports and the stage its voltage and current show differ for ${Math.round(differ * 100)} % of the log.`);
   }
   const evidence: Evidence = { plan, log, report, instrument, spans, levels };
   const rows = requirementsOf(plan).map((requirement) => judges[requirement.code](evidence, requirement));
@@ -85,7 +97,16 @@ const judges: Readonly<Record<Requirement['code'], Judge>> = {
 
 const base = (requirement: Requirement) => ({ requirement, unit: requirement.unit, digits: requirement.digits, band: requirement.band });
 
-const notTested = (requirement: Requirement, why: string, next: string): ProofRow => ({ ...base(requirement), verdict: 'notTested', measured: null, uncertainty: null, budget: [], evidence: null, why, next });
+const notTested = (requirement: Requirement, why: string, next: string): ProofRow => ({
+  ...base(requirement),
+  verdict: 'notTested',
+  measured: null,
+  uncertainty: null,
+  budget: [],
+  evidence: null,
+  why,
+  next,
+});
 
 function judged(requirement: Requirement, measured: Measured, evidence: { from: number; to: number }, why: string): ProofRow {
   const verdict = judge(measured, requirement.band);
@@ -126,7 +147,10 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
     for (let i = span.first; i <= span.last; i++) {
       const now = e.log.time[i] ?? 0;
       const referred = referredVolts(e.log, levels, i);
-      const regulated = stage === 'absorb' ? at !== null && referred >= at - levels.toleranceV && (amps?.[i] ?? 0) > levels.zeroA : now >= settledFrom && (amps?.[i] ?? 0) > levels.zeroA;
+      const regulated =
+        stage === 'absorb'
+          ? at !== null && referred >= at - levels.toleranceV && (amps?.[i] ?? 0) > levels.zeroA
+          : now >= settledFrom && (amps?.[i] ?? 0) > levels.zeroA;
       if (!regulated) continue;
       volts.push(referred);
       from = Math.min(from, now);
@@ -137,13 +161,20 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
   if (seconds < leastPlateau)
     return notTested(
       requirement,
-      seconds === 0 ? `${name} was never seen in ${stage} in this log.` : `${name} was in ${stage} for only ${formatDuration(seconds)}; ${formatDuration(leastPlateau)} are needed.`,
+      seconds === 0
+        ? `${name} was never seen in ${stage} in this log.`
+        : `${name} was in ${stage} for only ${formatDuration(seconds)}; ${formatDuration(leastPlateau)} are needed.`,
       stage === 'absorb' ? 'A day with enough sun to reach absorb would test it.' : 'A day that ends absorb before evening would test it.',
     );
   const { level: median, standardError } = robustLevel(regulatedOnly(volts, levels.toleranceV));
   const budget: BudgetLine[] = [
     ...readingBudget(e.instrument.name, median, e.instrument.volts),
-    { name: `Scatter of ${volts.length} samples, counted as fewer because neighbours resemble each other`, halfWidth: standardError, divisor: 1, kind: 'random' },
+    {
+      name: `Scatter of ${volts.length} samples, counted as fewer because neighbours resemble each other`,
+      halfWidth: standardError,
+      divisor: 1,
+      kind: 'random',
+    },
     ...temperatureLine(e, levels.slope),
   ];
   const measured = measure(median, budget, e.plan.input.coverage);
@@ -168,7 +199,16 @@ function regulatedOnly(volts: readonly number[], tolerance: number): readonly nu
 
 /** What the battery temperature's own error does to a compensated voltage. */
 const temperatureLine = (e: Evidence, slope: number): BudgetLine[] =>
-  slope === 0 ? [] : [{ name: `Battery temperature ± ${e.instrument.temperatureErrorC} °C × slope`, halfWidth: Math.abs(slope) * e.instrument.temperatureErrorC, divisor: rectangular, kind: 'systematic' }];
+  slope === 0
+    ? []
+    : [
+        {
+          name: `Battery temperature ± ${e.instrument.temperatureErrorC} °C × slope`,
+          halfWidth: Math.abs(slope) * e.instrument.temperatureErrorC,
+          divisor: rectangular,
+          kind: 'systematic',
+        },
+      ];
 
 /** Absorb is completed by time at voltage or by the bank's net current having fallen, whichever the log can show. */
 function absorbCompleted(e: Evidence, requirement: Requirement): ProofRow {
@@ -178,10 +218,18 @@ function absorbCompleted(e: Evidence, requirement: Requirement): ProofRow {
   const name = nameOf(e, charger);
   if (!spans || !levels) return notTested(requirement, `The log has no current of ${name}.`, `Log ${name}’s own current.`);
   const best = spans.reduce<StageSpan | null>((a, b) => (a === null || b.atVoltageSeconds > a.atVoltageSeconds ? b : a), null);
-  if (!best || best.atVoltageSeconds === 0) return notTested(requirement, `${name} was never seen at absorb voltage in this log.`, 'A day with enough sun to reach absorb would test it.');
+  if (!best || best.atVoltageSeconds === 0)
+    return notTested(requirement, `${name} was never seen at absorb voltage in this log.`, 'A day with enough sun to reach absorb would test it.');
   const interval = e.report.intervalSeconds;
   const edges = Math.max(2, countEdges(e, best, levels));
-  const timeBudget: BudgetLine[] = [{ name: `Sampling every ${formatDuration(interval)}: each of ${edges} edges is known to half a sample`, halfWidth: interval * Math.sqrt(edges) * 0.5, divisor: rectangular, kind: 'systematic' }];
+  const timeBudget: BudgetLine[] = [
+    {
+      name: `Sampling every ${formatDuration(interval)}: each of ${edges} edges is known to half a sample`,
+      halfWidth: interval * Math.sqrt(edges) * 0.5,
+      divisor: rectangular,
+      kind: 'systematic',
+    },
+  ];
   const time = measure(best.atVoltageSeconds, timeBudget, e.plan.input.coverage);
   const span = { from: best.from, to: best.to };
   const byTime = requirement.band.min === undefined ? null : judge(time, requirement.band);
@@ -205,9 +253,24 @@ function absorbCompleted(e: Evidence, requirement: Requirement): ProofRow {
     const verdict = judge(taper, band);
     const words = `net bank current at the end ${formatQuantity(taper.value, 'A', 1)} ± ${formatQuantity(taper.uncertainty, 'A', 1)}, at most ${formatQuantity(requirement.taperA, 'A', 1)} asked`;
     if (verdict === 'pass')
-      return { ...base(requirement), unit: 'A', digits: 1, band, verdict, measured: taper.value, uncertainty: taper.uncertainty, budget: taper.budget, evidence: span, why: `${name} counted ${minutes}; ${words}. The fallen current ends absorb.` };
+      return {
+        ...base(requirement),
+        unit: 'A',
+        digits: 1,
+        band,
+        verdict,
+        measured: taper.value,
+        uncertainty: taper.uncertainty,
+        budget: taper.budget,
+        evidence: span,
+        why: `${name} counted ${minutes}; ${words}. The fallen current ends absorb.`,
+      };
     if (byTime === 'fail' && verdict === 'fail') return timeRow('fail', `${name} counted only ${minutes}${asked}, and the ${words}.`);
-    return timeRow('inconclusive', `${name} counted ${minutes}${asked}; ${words}.`, 'A log with a shorter interval or a better current reading would settle it.');
+    return timeRow(
+      'inconclusive',
+      `${name} counted ${minutes}${asked}; ${words}.`,
+      'A log with a shorter interval or a better current reading would settle it.',
+    );
   }
   if (byTime === 'fail')
     return timeRow(
@@ -236,14 +299,22 @@ function taperAtEnd(e: Evidence, charger: string, span: StageSpan, levels: Charg
   if (!bankAmps) return null;
   const level = regulatedLevel(e.log, e.report, charger, levels);
   const amps = chargerAmps(e.log, charger);
-  const counts = (i: number): boolean => referredVolts(e.log, levels, i) >= level - levels.toleranceV && (amps?.[i] ?? 0) > levels.zeroA && Number.isFinite(bankAmps[i]);
+  const counts = (i: number): boolean =>
+    referredVolts(e.log, levels, i) >= level - levels.toleranceV && (amps?.[i] ?? 0) > levels.zeroA && Number.isFinite(bankAmps[i]);
   let last = span.last;
   while (last > span.first && !counts(last)) last--;
   const values: number[] = [];
   for (let i = last; i >= span.first && (time[last] ?? 0) - (time[i] ?? 0) <= 60; i--) if (counts(i)) values.push(bankAmps[i] ?? 0);
   if (values.length === 0) return null;
   const { level: net, standardError } = robustLevel(values);
-  return measure(net, [...readingBudget(e.instrument.name, net, e.instrument.amps), { name: `Scatter of ${values.length} samples`, halfWidth: standardError, divisor: 1, kind: 'random' }], e.plan.input.coverage);
+  return measure(
+    net,
+    [
+      ...readingBudget(e.instrument.name, net, e.instrument.amps),
+      { name: `Scatter of ${values.length} samples`, halfWidth: standardError, divisor: 1, kind: 'random' },
+    ],
+    e.plan.input.coverage,
+  );
 }
 
 /** The highest voltage that was held for the dwell time, against the (for lead: compensated) maximum. */
@@ -252,7 +323,8 @@ function neverAboveMaximum(e: Evidence, requirement: Requirement): ProofRow {
   const limit = requirement.band.max ?? Infinity;
   const slope = requirement.compensation?.slope ?? 0;
   const reference = requirement.compensation?.referenceC ?? 25;
-  if (slope !== 0 && !log.batteryC) return notTested(requirement, 'The maximum moves with battery temperature, and the log has none.', 'Log the battery temperature too.');
+  if (slope !== 0 && !log.batteryC)
+    return notTested(requirement, 'The maximum moves with battery temperature, and the log has none.', 'Log the battery temperature too.');
   const referred = (i: number): number => (log.bankVolts[i] ?? NaN) - (slope === 0 ? 0 : slope * ((log.batteryC?.[i] ?? reference) - reference));
   const held = heldMaximum(log.time, referred, requirement.dwellSeconds);
   if (!held) return notTested(requirement, 'The log is too short to hold any voltage.', 'Bring in a longer log.');
@@ -296,10 +368,18 @@ function noChargeBelowMinimum(e: Evidence, requirement: Requirement): ProofRow {
   const least = requirement.band.min ?? -Infinity;
   const amps = e.spans.has(charger) ? chargerAmps(log, charger) : undefined;
   const temperature = log.batteryC;
-  if (!amps || !temperature) return notTested(requirement, `The log has no ${amps ? 'battery temperature' : `current of ${name}`}.`, 'Log both, through a cold morning.');
+  if (!amps || !temperature)
+    return notTested(requirement, `The log has no ${amps ? 'battery temperature' : `current of ${name}`}.`, 'Log both, through a cold morning.');
   const arrayV = log.chargers[charger]?.arrayVolts;
   const longest = longestStep(e.report);
-  const budget: BudgetLine[] = [{ name: `${e.instrument.name}: battery temperature ± ${e.instrument.temperatureErrorC} °C`, halfWidth: e.instrument.temperatureErrorC, divisor: rectangular, kind: 'systematic' }];
+  const budget: BudgetLine[] = [
+    {
+      name: `${e.instrument.name}: battery temperature ± ${e.instrument.temperatureErrorC} °C`,
+      halfWidth: e.instrument.temperatureErrorC,
+      divisor: rectangular,
+      kind: 'systematic',
+    },
+  ];
   const uncertainty = expandedUncertainty(budget, e.plan.input.coverage);
 
   let coldest = Infinity;
@@ -341,7 +421,8 @@ function noChargeBelowMinimum(e: Evidence, requirement: Requirement): ProofRow {
       coldest = t;
       coldestAt = log.time[i] ?? 0;
     }
-    if (t < least - uncertainty && canCharge(arrayV?.[i], log.bankVolts[i] ?? 0)) couldHave += i === 0 ? 0 : Math.min(longest, (log.time[i] ?? 0) - (log.time[i - 1] ?? 0));
+    if (t < least - uncertainty && canCharge(arrayV?.[i], log.bankVolts[i] ?? 0))
+      couldHave += i === 0 ? 0 : Math.min(longest, (log.time[i] ?? 0) - (log.time[i - 1] ?? 0));
   }
   const measured = { value: coldestCharging, uncertainty, budget };
   const c = (value: number): string => formatQuantity(value, '°C', 1);
@@ -351,10 +432,38 @@ function noChargeBelowMinimum(e: Evidence, requirement: Requirement): ProofRow {
     return { ...judged(requirement, measured, { from, to }, words), verdict };
   }
   const cold = `The battery was never colder than ${c(coldest)} (${clock(e, coldestAt)})`;
-  if (coldest >= least - uncertainty) return notTested(requirement, `${cold}, so the log cannot show what happens below ${c(least)}.`, 'A log through a colder morning, or the ice-water test of the sensor, would test it.');
-  if (arrayV === undefined) return notTested(requirement, `The battery fell to ${c(coldest)} without charge, but the log has no array voltage, so nobody can tell whether ${name} was held or simply had no sun.`, `Log “${charger}_array_V” too.`);
-  if (couldHave < 600) return notTested(requirement, `The battery fell to ${c(coldest)}, but ${name} had a live array for only ${formatDuration(couldHave)} of that time.`, 'A cold, sunny morning would test it.');
+  if (coldest >= least - uncertainty)
+    return notTested(
+      requirement,
+      `${cold}, so the log cannot show what happens below ${c(least)}.`,
+      'A log through a colder morning, or the ice-water test of the sensor, would test it.',
+    );
+  if (arrayV === undefined)
+    return notTested(
+      requirement,
+      `The battery fell to ${c(coldest)} without charge, but the log has no array voltage, so nobody can tell whether ${name} was held or simply had no sun.`,
+      `Log “${charger}_array_V” too.`,
+    );
+  if (couldHave < 600)
+    return notTested(
+      requirement,
+      `The battery fell to ${c(coldest)}, but ${name} had a live array for only ${formatDuration(couldHave)} of that time.`,
+      'A cold, sunny morning would test it.',
+    );
   if (!Number.isFinite(coldestCharging))
-    return { ...base(requirement), verdict: 'pass', measured: null, uncertainty: null, budget, evidence: { from: coldestAt, to: coldestAt }, why: `${name} had a live array for ${formatDuration(couldHave)} with the battery down to ${c(coldest)}, and did not charge at all.` };
-  return judged(requirement, measured, { from: chargingAt, to: chargingAt }, `${name} had a live array for ${formatDuration(couldHave)} below ${c(least)} and did not charge; the coldest at which it did was ${c(coldestCharging)} ± ${c(uncertainty)}, at ${clock(e, chargingAt)}.`);
+    return {
+      ...base(requirement),
+      verdict: 'pass',
+      measured: null,
+      uncertainty: null,
+      budget,
+      evidence: { from: coldestAt, to: coldestAt },
+      why: `${name} had a live array for ${formatDuration(couldHave)} with the battery down to ${c(coldest)}, and did not charge at all.`,
+    };
+  return judged(
+    requirement,
+    measured,
+    { from: chargingAt, to: chargingAt },
+    `${name} had a live array for ${formatDuration(couldHave)} below ${c(least)} and did not charge; the coldest at which it did was ${c(coldestCharging)} ± ${c(uncertainty)}, at ${clock(e, chargingAt)}.`,
+  );
 }

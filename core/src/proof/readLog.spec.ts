@@ -10,7 +10,10 @@ const refusal = (text: string): string => {
 
 describe('reading a standard log', () => {
   it('keeps every column, the log’s own clock, and gaps as gaps', () => {
-    const read = readCsv(`${head}2026-06-14T05:00:00+01:00,26.51,-2.1,9.7,0.0,3,off\n2026-06-14T05:00:10+01:00,26.52,,9.8,0.5,60,bulk\n2026-06-14T05:00:20+01:00,26.52,1,9.8,0.5,60,bulk\n2026-06-14T06:00:20+01:00,26.6,1,9.8,0.5,60,bulk\n`, ['fore']);
+    const read = readCsv(
+      `${head}2026-06-14T05:00:00+01:00,26.51,-2.1,9.7,0.0,3,off\n2026-06-14T05:00:10+01:00,26.52,,9.8,0.5,60,bulk\n2026-06-14T05:00:20+01:00,26.52,1,9.8,0.5,60,bulk\n2026-06-14T06:00:20+01:00,26.6,1,9.8,0.5,60,bulk\n`,
+      ['fore'],
+    );
     expect(read.ok).toBeTrue();
     if (!read.ok) return;
     const { log, report } = read.value;
@@ -32,7 +35,10 @@ describe('reading a standard log', () => {
   });
 
   it('lists what it cannot read by line and keeps the rest', () => {
-    const read = readCsv(`${head}2026-06-14T05:00:00Z,26.5,,,,,\nyesterday,26.5,,,,,\n,26.5,,,,,\n2026-06-14T05:00:10Z,high,,,,,\n2026-06-14T05:00:20Z,26.5\n2026-06-14T05:00:00Z,26.5,,,,,\n2026-06-14T04:00:00Z,26.5,,,,,\n2026-06-14T05:00:30Z,26.6,x,,,,\n2026-06-14T05:00:40Z,26.6,,,,,\n`, ['fore']);
+    const read = readCsv(
+      `${head}2026-06-14T05:00:00Z,26.5,,,,,\nyesterday,26.5,,,,,\n,26.5,,,,,\n2026-06-14T05:00:10Z,high,,,,,\n2026-06-14T05:00:20Z,26.5\n2026-06-14T05:00:00Z,26.5,,,,,\n2026-06-14T04:00:00Z,26.5,,,,,\n2026-06-14T05:00:30Z,26.6,x,,,,\n2026-06-14T05:00:40Z,26.6,,,,,\n`,
+      ['fore'],
+    );
     expect(read.ok).toBeTrue();
     if (!read.ok) return;
     expect(read.value.report.rows).toBe(2);
@@ -91,7 +97,13 @@ describe('writing a log', () => {
   it('keeps missing samples missing and odd numbers exact', () => {
     const random = seeded(31);
     const n = 200;
-    const log = { time: Float64Array.from({ length: n }, (_, i) => 1_781_400_000 + i * 0.5), offsetMinutes: -210, bankVolts: Float32Array.from({ length: n }, () => 20 + random() * 10), bankAmps: Float32Array.from({ length: n }, () => (random() < 0.2 ? NaN : random() * 100 - 50)), chargers: {} };
+    const log = {
+      time: Float64Array.from({ length: n }, (_, i) => 1_781_400_000 + i * 0.5),
+      offsetMinutes: -210,
+      bankVolts: Float32Array.from({ length: n }, () => 20 + random() * 10),
+      bankAmps: Float32Array.from({ length: n }, () => (random() < 0.2 ? NaN : random() * 100 - 50)),
+      chargers: {},
+    };
     const again = readCsv(writeLog(log), []);
     expect(again.ok && again.value.log).toEqual(log);
   });

@@ -5,7 +5,13 @@ import { stages, type ChargerColumns, type Log, type LogReport, type SkippedLine
 export const mostRows = 3_000_000;
 
 /** The header of a standard log for some chargers. */
-export const standardHeader = (chargers: readonly string[]): string[] => ['time', 'bank_V', 'bank_A', 'battery_degC', ...chargers.flatMap((id) => [`${id}_A`, `${id}_array_V`, `${id}_stage`])];
+export const standardHeader = (chargers: readonly string[]): string[] => [
+  'time',
+  'bank_V',
+  'bank_A',
+  'battery_degC',
+  ...chargers.flatMap((id) => [`${id}_A`, `${id}_array_V`, `${id}_stage`]),
+];
 
 const example = 'time,bank_V,bank_A,battery_degC,fore_A';
 
@@ -18,10 +24,15 @@ const example = 'time,bank_V,bank_A,battery_degC,fore_A';
  */
 export function sniffLog(head: string, whole: boolean): Problem | null {
   if (head.trim() === '') return { code: 'log-empty', text: 'The file is empty. Export the log again, and look at its size before you bring it in.' };
-  // eslint-disable-next-line no-control-regex
+
   const strange = head.match(/[\u0000-\u0008\u000e-\u001f\ufffd]/g)?.length ?? 0;
-  if (strange > head.length / 1000 + 2) return { code: 'log-binary', text: 'This is not a text file. A log is a table of comma-separated values; a spreadsheet or a picture has to be exported as CSV first.' };
-  if (!whole && !/[\r\n]/.test(head)) return { code: 'log-no-lines', text: 'The first 64 kB hold no line break, so this is not a table. Export the log as CSV, one sample a line.' };
+  if (strange > head.length / 1000 + 2)
+    return {
+      code: 'log-binary',
+      text: 'This is not a text file. A log is a table of comma-separated values; a spreadsheet or a picture has to be exported as CSV first.',
+    };
+  if (!whole && !/[\r\n]/.test(head))
+    return { code: 'log-no-lines', text: 'The first 64 kB hold no line break, so this is not a table. Export the log as CSV, one sample a line.' };
   if (/^\s*[{[]/.test(head)) return { code: 'log-json', text: 'This looks like a JSON file. A job file is brought in on the Jobs page; a log has to be CSV.' };
   return null;
 }
@@ -91,9 +102,17 @@ export function createLogReader(chargers: readonly string[]): LogReader {
   return {
     header(fields) {
       const only = fields.length === 1 ? (fields[0] ?? '') : '';
-      for (const [separator, name] of [[';', 'semicolons'], ['\t', 'tabs'], ['|', 'bars']] as const)
+      for (const [separator, name] of [
+        [';', 'semicolons'],
+        ['\t', 'tabs'],
+        ['|', 'bars'],
+      ] as const)
         if (only.split(separator).length > 2)
-          return { code: 'log-separator', text: `This file separates its columns with ${name}. A standard log uses commas: export it again with commas, and a point in the numbers.`, place: 'line 1' };
+          return {
+            code: 'log-separator',
+            text: `This file separates its columns with ${name}. A standard log uses commas: export it again with commas, and a point in the numbers.`,
+            place: 'line 1',
+          };
       if (fields.length > 0 && fields.every((f) => f.trim() === '' || Number.isFinite(Number(f)) || !Number.isNaN(parseTime(f)?.seconds ?? NaN)))
         return { code: 'log-no-header', text: `The first line holds values, not column names. Put a line such as “${example}” above it.`, place: 'line 1' };
       columns = fields.map((f) => columnOf(f, chargers));
@@ -102,12 +121,20 @@ export function createLogReader(chargers: readonly string[]): LogReader {
       if (lacking.length > 0)
         return {
           code: 'log-columns',
-          text: `The log has no column ${lacking.map((n) => `“${n}”`).join(' and ')}. Its columns are ${fields.slice(0, 12).map((f) => `“${f.trim().slice(0, 30)}”`).join(', ')}. Rename them as in “${example}”.`,
+          text: `The log has no column ${lacking.map((n) => `“${n}”`).join(' and ')}. Its columns are ${fields
+            .slice(0, 12)
+            .map((f) => `“${f.trim().slice(0, 30)}”`)
+            .join(', ')}. Rename them as in “${example}”.`,
           place: 'line 1',
         };
       const unknown = fields.filter((_, i) => columns[i] === null).map((f) => f.trim());
       if (unknown.length > 0)
-        notes.push(`Not read: ${unknown.slice(0, 12).map((f) => `“${f.slice(0, 40)}”`).join(', ')}. Charger columns are read when they begin with a charger’s short name: ${chargers.join(', ') || 'this job has no chargers'}.`);
+        notes.push(
+          `Not read: ${unknown
+            .slice(0, 12)
+            .map((f) => `“${f.slice(0, 40)}”`)
+            .join(', ')}. Charger columns are read when they begin with a charger’s short name: ${chargers.join(', ') || 'this job has no chargers'}.`,
+        );
       columns.forEach(() => values.push(new Grow()));
       return null;
     },
@@ -115,7 +142,12 @@ export function createLogReader(chargers: readonly string[]): LogReader {
     row(fields, line) {
       if (fields.length === 1 && fields[0]?.trim() === '') return null;
       if (fields.length !== columns.length) return skip(line, `has ${fields.length} fields instead of ${columns.length}`);
-      if (rows >= mostRows) return { code: 'log-too-long', text: `The log has more than ${mostRows.toLocaleString('en')} rows. Cut it into parts, or export it with a longer interval.`, place: `line ${line}` };
+      if (rows >= mostRows)
+        return {
+          code: 'log-too-long',
+          text: `The log has more than ${mostRows.toLocaleString('en')} rows. Cut it into parts, or export it with a longer interval.`,
+          place: `line ${line}`,
+        };
       const at = columns.findIndex((c) => c?.kind === 'time');
       const stamp = parseTime(fields[at] ?? '');
       if (!stamp) return skip(line, fields[at]?.trim() ? `time “${fields[at].trim().slice(0, 30)}” cannot be read` : 'has no time');
@@ -134,7 +166,8 @@ export function createLogReader(chargers: readonly string[]): LogReader {
           continue;
         }
         const value = text.trim() === '' ? NaN : Number(text);
-        if (column.kind === 'bankVolts' && !Number.isFinite(value)) return skip(line, text.trim() === '' ? 'has no bank voltage' : `bank voltage “${text.slice(0, 20)}” is not a number`);
+        if (column.kind === 'bankVolts' && !Number.isFinite(value))
+          return skip(line, text.trim() === '' ? 'has no bank voltage' : `bank voltage “${text.slice(0, 20)}” is not a number`);
         if (text.trim() !== '' && !Number.isFinite(value)) return skip(line, `“${text.slice(0, 20)}” is not a number`);
         // Adding 0 turns a “-0.0” of the file into a plain 0.
         values[i]?.push(rows, ('scale' in column ? value * column.scale : value) + 0);
@@ -153,7 +186,10 @@ export function createLogReader(chargers: readonly string[]): LogReader {
     finish() {
       if (rows < 2) {
         const first = firstSkipped[0];
-        return bad('log-no-rows', `${rows === 0 ? 'No sample' : 'Only one sample'} could be read.${first ? ` Line ${first.line} ${first.why}.` : ''} Check that times look like 2026-06-14T05:00:00Z and numbers use a point.`);
+        return bad(
+          'log-no-rows',
+          `${rows === 0 ? 'No sample' : 'Only one sample'} could be read.${first ? ` Line ${first.line} ${first.why}.` : ''} Check that times look like 2026-06-14T05:00:00Z and numbers use a point.`,
+        );
       }
       const times = time.slice(0, rows);
       const floats: { -readonly [K in 'bankVolts' | 'bankAmps' | 'batteryC']?: Float32Array } = {};
@@ -173,10 +209,18 @@ export function createLogReader(chargers: readonly string[]): LogReader {
         if (to - from > 5 * interval && gaps.length < 200) gaps.push({ from, to });
       }
       if (duplicates > 0) notes.push(`${duplicates} lines repeat a time; the first of each was kept.`);
-      if (gaps.length > 0) notes.push(`${gaps.length} ${gaps.length === 1 ? 'gap' : 'gaps'} of more than ${Math.round(5 * interval)} s: nothing is claimed over them.`);
+      if (gaps.length > 0)
+        notes.push(`${gaps.length} ${gaps.length === 1 ? 'gap' : 'gaps'} of more than ${Math.round(5 * interval)} s: nothing is claimed over them.`);
       if (offsetMinutes === null) notes.push('The times carry no zone. They are shown as written.');
       if (!floats.batteryC) notes.push('No column “battery_degC”: nothing about temperature can be told from this log.');
-      const log: Log = { time: times, offsetMinutes: offsetMinutes ?? null, bankVolts: floats.bankVolts ?? new Float32Array(rows), chargers: parts, ...(floats.bankAmps ? { bankAmps: floats.bankAmps } : {}), ...(floats.batteryC ? { batteryC: floats.batteryC } : {}) };
+      const log: Log = {
+        time: times,
+        offsetMinutes: offsetMinutes ?? null,
+        bankVolts: floats.bankVolts ?? new Float32Array(rows),
+        chargers: parts,
+        ...(floats.bankAmps ? { bankAmps: floats.bankAmps } : {}),
+        ...(floats.batteryC ? { batteryC: floats.batteryC } : {}),
+      };
       return good({ log, report: { rows, skipped, firstSkipped, intervalSeconds: interval, gaps, notes } });
     },
   };

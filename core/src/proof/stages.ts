@@ -205,9 +205,35 @@ function spansOf(log: Log, report: LogReport, charger: string, found: Uint8Array
       const on = (amps[k] ?? 0) > levels.zeroA;
       const at = volts >= level - levels.toleranceV;
       if (on && at && k > 0) atVoltageSeconds += Math.min(longest, (log.time[k] ?? 0) - (log.time[k - 1] ?? 0));
-      fits += stage === 'absorb' ? (on && at ? 1 : 0.4) : stage === 'float' ? (levels.floatV !== null && Math.abs(volts - levels.floatV) <= levels.toleranceV ? 1 : on ? 0.4 : 0.7) : stage === 'bulk' ? (on && !at ? 1 : 0.3) : on ? 0.3 : 0.95;
+      fits +=
+        stage === 'absorb'
+          ? on && at
+            ? 1
+            : 0.4
+          : stage === 'float'
+            ? levels.floatV !== null && Math.abs(volts - levels.floatV) <= levels.toleranceV
+              ? 1
+              : on
+                ? 0.4
+                : 0.7
+            : stage === 'bulk'
+              ? on && !at
+                ? 1
+                : 0.3
+              : on
+                ? 0.3
+                : 0.95;
     }
-    spans.push({ charger, stage, from: log.time[first] ?? 0, to: log.time[Math.min(i, found.length - 1)] ?? 0, first, last: i - 1, confidence: fits / (i - first), atVoltageSeconds: stage === 'absorb' ? atVoltageSeconds : 0 });
+    spans.push({
+      charger,
+      stage,
+      from: log.time[first] ?? 0,
+      to: log.time[Math.min(i, found.length - 1)] ?? 0,
+      first,
+      last: i - 1,
+      confidence: fits / (i - first),
+      atVoltageSeconds: stage === 'absorb' ? atVoltageSeconds : 0,
+    });
     first = i;
   }
   return spans;

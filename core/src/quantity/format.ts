@@ -21,8 +21,7 @@ export const formatQuantity = (value: number, unit: string, digits: number): str
 
 /** "28.0–28.4 V", "at most 26.4 V" or "at least 0 °C". An open band reads "any". */
 export function formatBand(band: Band, unit: string, digits: number): string {
-  if (band.min !== undefined && band.max !== undefined)
-    return `${formatNumber(band.min, digits)}–${formatNumber(band.max, digits)}\u00a0${unit}`;
+  if (band.min !== undefined && band.max !== undefined) return `${formatNumber(band.min, digits)}–${formatNumber(band.max, digits)}\u00a0${unit}`;
   if (band.max !== undefined) return `at most ${formatQuantity(band.max, unit, digits)}`;
   if (band.min !== undefined) return `at least ${formatQuantity(band.min, unit, digits)}`;
   return 'any';
@@ -34,9 +33,7 @@ export const formatTemperature = (celsius: number, scale: TemperatureScale, digi
 
 /** A temperature difference on the chosen scale. */
 export const formatTemperatureDifference = (difference: number, scale: TemperatureScale, digits = 1): string =>
-  scale === 'C'
-    ? formatQuantity(difference, '°C', digits)
-    : formatQuantity(celsiusDifferenceToFahrenheit(difference), '°F', digits);
+  scale === 'C' ? formatQuantity(difference, '°C', digits) : formatQuantity(celsiusDifferenceToFahrenheit(difference), '°F', digits);
 
 /** "40 min", "3 h", "1 h 20 min" or "25 s". */
 export function formatDuration(seconds: number): string {

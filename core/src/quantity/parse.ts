@@ -13,7 +13,5 @@ export function parseNumber(text: string): Result<number> {
   if (!/^[+-]?(\d+([.,]\d*)?|[.,]\d+)$/.test(plain))
     return bad('number-unreadable', `“${text.trim()}” is not a number. Type digits with one point or comma, without the unit.`);
   const value = Number(plain.replace(',', '.'));
-  return Number.isFinite(value) && Math.abs(value) < 1e12
-    ? good(value)
-    : bad('number-too-large', `“${text.trim()}” is too large to be a real figure.`);
+  return Number.isFinite(value) && Math.abs(value) < 1e12 ? good(value) : bad('number-too-large', `“${text.trim()}” is too large to be a real figure.`);
 }

@@ -1,9 +1,25 @@
 import { seeded } from '../testing/fixtures';
-import { celsiusDifferenceToFahrenheit, celsiusToFahrenheit, decimalsOf, expandedUncertainty, fahrenheitToCelsius, formatBand, formatDuration, formatNumber, formatSigned, inset, outsideBy, parseNumber, readingBudget, roundToStep } from './index';
+import {
+  celsiusDifferenceToFahrenheit,
+  celsiusToFahrenheit,
+  decimalsOf,
+  expandedUncertainty,
+  fahrenheitToCelsius,
+  formatBand,
+  formatDuration,
+  formatNumber,
+  formatSigned,
+  inset,
+  outsideBy,
+  parseNumber,
+  readingBudget,
+  roundToStep,
+} from './index';
 
 describe('rounding to a step', () => {
   it('keeps a value that is on the step, whatever its binary fraction', () => {
-    for (let i = 0; i < 2000; i++) for (const way of ['down', 'up', 'nearest'] as const) expect(roundToStep(i * 0.1, 0.1, way)).toBe(Number((i * 0.1).toFixed(1)));
+    for (let i = 0; i < 2000; i++)
+      for (const way of ['down', 'up', 'nearest'] as const) expect(roundToStep(i * 0.1, 0.1, way)).toBe(Number((i * 0.1).toFixed(1)));
   });
 
   it('never passes the value on the safe side, and stays within one step', () => {
@@ -90,7 +106,12 @@ describe('uncertainty', () => {
   it('never shrinks when a line is added or k grows', () => {
     const random = seeded(4);
     for (let i = 0; i < 300; i++) {
-      const lines = Array.from({ length: 1 + Math.floor(random() * 5) }, () => ({ name: '', halfWidth: random(), divisor: 1 + random(), kind: 'systematic' as const }));
+      const lines = Array.from({ length: 1 + Math.floor(random() * 5) }, () => ({
+        name: '',
+        halfWidth: random(),
+        divisor: 1 + random(),
+        kind: 'systematic' as const,
+      }));
       expect(expandedUncertainty(lines, 2)).toBeGreaterThanOrEqual(expandedUncertainty(lines.slice(1), 2));
       expect(expandedUncertainty(lines, 3)).toBeGreaterThanOrEqual(expandedUncertainty(lines, 2));
     }

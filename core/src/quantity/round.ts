@@ -27,7 +27,6 @@ export const tidy = (value: number): number => Number(value.toFixed(9));
  */
 export function roundToStep(value: number, step: number, direction: Direction, origin = 0): number {
   const steps = (value - origin) / step;
-  const whole =
-    direction === 'down' ? Math.floor(steps + slack) : direction === 'up' ? Math.ceil(steps - slack) : Math.ceil(steps - 0.5 - slack);
+  const whole = direction === 'down' ? Math.floor(steps + slack) : direction === 'up' ? Math.ceil(steps - slack) : Math.ceil(steps - 0.5 - slack);
   return tidy(origin + whole * step);
 }

@@ -47,7 +47,15 @@ export function requirementsOf(plan: Plan): readonly Requirement[] {
     const absorb = plan.setting(charger.id, 'absorbVoltage');
     const float = plan.setting(charger.id, 'floatVoltage');
     if (absorb?.band)
-      list.push({ ...common, ...compensation, code: 'absorbLevel', question: 'specified', name: 'Absorb level', why: 'Too low never fills or balances the bank; too high ages it.', band: absorb.band });
+      list.push({
+        ...common,
+        ...compensation,
+        code: 'absorbLevel',
+        question: 'specified',
+        name: 'Absorb level',
+        why: 'Too low never fills or balances the bank; too high ages it.',
+        band: absorb.band,
+      });
     if (seconds !== undefined || taperA !== undefined)
       list.push({
         ...common,
@@ -61,7 +69,15 @@ export function requirementsOf(plan: Plan): readonly Requirement[] {
         ...(taperA === undefined ? {} : { taperA }),
       });
     if (float?.band)
-      list.push({ ...common, ...compensation, code: 'floatLevel', question: 'specified', name: 'Float level', why: 'Held above the band all day, cells age; below it, the bank drains.', band: float.band });
+      list.push({
+        ...common,
+        ...compensation,
+        code: 'floatLevel',
+        question: 'specified',
+        name: 'Float level',
+        why: 'Held above the band all day, cells age; below it, the bank drains.',
+        band: float.band,
+      });
     if (least !== undefined)
       list.push({
         ...common,

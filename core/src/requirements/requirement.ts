@@ -5,14 +5,7 @@ export type Question = 'specified' | 'programmed';
 
 /** Something that must hold, with the numbers that judge it. Rehearsal and proof share it. */
 export interface Requirement {
-  readonly code:
-    | 'absorbLevel'
-    | 'absorbCompleted'
-    | 'floatLevel'
-    | 'neverAboveMaximum'
-    | 'noChargeBelowMinimum'
-    | 'absorbAsProgrammed'
-    | 'floatAsProgrammed';
+  readonly code: 'absorbLevel' | 'absorbCompleted' | 'floatLevel' | 'neverAboveMaximum' | 'noChargeBelowMinimum' | 'absorbAsProgrammed' | 'floatAsProgrammed';
   /** Missing when it is about the whole bank. */
   readonly charger?: string;
   readonly question: Question;

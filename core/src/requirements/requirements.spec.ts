@@ -1,7 +1,8 @@
 import { plan, rookMoss, teasel, withFigure } from '../testing/fixtures';
 import { requirementsOf } from './index';
 
-const named = (job: ReturnType<typeof teasel>, code: string, charger?: string) => requirementsOf(plan(job)).find((r) => r.code === code && r.charger === charger);
+const named = (job: ReturnType<typeof teasel>, code: string, charger?: string) =>
+  requirementsOf(plan(job)).find((r) => r.code === code && r.charger === charger);
 
 describe('requirements', () => {
   it('of the launch: one maximum for the bank, six for each charger', () => {

@@ -59,7 +59,11 @@ export const missing = (context: RoleContext, what: string): Wanted => ({
 const basisWords = { cell: 'per cell', unit: 'per battery', bank: 'for the bank' } as const;
 
 /** A voltage figure scaled to the bank, with the lines that show it. */
-export function voltsFromSheet(context: RoleContext, key: FigureKey, pick: 'target' | 'least' | 'most' = 'target'): { figure: Figure; volts: number; band: Band; steps: Step[] } | null {
+export function voltsFromSheet(
+  context: RoleContext,
+  key: FigureKey,
+  pick: 'target' | 'least' | 'most' = 'target',
+): { figure: Figure; volts: number; band: Band; steps: Step[] } | null {
   const { input, facts } = context;
   const figure = statedFigure(input.sheet, key);
   if (!figure) return null;
@@ -76,12 +80,28 @@ export function voltsFromSheet(context: RoleContext, key: FigureKey, pick: 'targ
   const name = printed === figure.target ? 'target' : printed === figure.max ? 'most' : printed === figure.min ? 'least' : 'middle of the band';
   const factor = volts / printed;
   const steps: Step[] = [
-    { kind: 'start', words: `Sheet ${name}, ${basisWords[figure.basis]}`, value: printed, unit: 'V', digits: figure.basis === 'cell' ? 2 : 1, source: cite(input.sheet, figure) },
-    { kind: 'change', words: figure.basis === 'cell' ? `× ${Math.round(factor)} cells in series` : `× ${Number(factor.toFixed(3))} in series`, value: volts, unit: 'V', digits: 2 },
+    {
+      kind: 'start',
+      words: `Sheet ${name}, ${basisWords[figure.basis]}`,
+      value: printed,
+      unit: 'V',
+      digits: figure.basis === 'cell' ? 2 : 1,
+      source: cite(input.sheet, figure),
+    },
+    {
+      kind: 'change',
+      words: figure.basis === 'cell' ? `× ${Math.round(factor)} cells in series` : `× ${Number(factor.toFixed(3))} in series`,
+      value: volts,
+      unit: 'V',
+      digits: 2,
+    },
   ];
   if (wholeBand.min !== undefined || wholeBand.max !== undefined) return { figure, volts, band: wholeBand, steps };
   const half = input.tolerance.voltsPerCell * facts.cells;
-  steps.push({ kind: 'note', words: `The sheet prints one number; ± ${formatQuantity(half, 'V', 2)} is this job’s tolerance (${rankWords[input.tolerance.rank]}).` });
+  steps.push({
+    kind: 'note',
+    words: `The sheet prints one number; ± ${formatQuantity(half, 'V', 2)} is this job’s tolerance (${rankWords[input.tolerance.rank]}).`,
+  });
   return { figure, volts, band: makeBand(volts - half, volts + half), steps };
 }
 
@@ -95,14 +115,27 @@ export function provableVolts(context: RoleContext, volts: number, band: Band): 
   const by = provingUncertainty(context.input, volts);
   const room = inset(band, by);
   if (room === null) {
-    return { volts: clamp(band, volts), inset: 0, steps: [{ kind: 'note', words: `The band is narrower than ± ${formatQuantity(by, 'V', 2)}, the best this meter can prove.` }] };
+    return {
+      volts: clamp(band, volts),
+      inset: 0,
+      steps: [{ kind: 'note', words: `The band is narrower than ± ${formatQuantity(by, 'V', 2)}, the best this meter can prove.` }],
+    };
   }
   if (contains(room, volts)) return { volts, inset: by, steps: [] };
   const moved = clamp(room, volts);
   return {
     volts: moved,
     inset: by,
-    steps: [{ kind: 'change', words: `Kept ${formatQuantity(by, 'V', 2)} inside the limit, so that it can be proved`, value: moved, unit: 'V', digits: 2, source: 'Guard band of the proving meter' }],
+    steps: [
+      {
+        kind: 'change',
+        words: `Kept ${formatQuantity(by, 'V', 2)} inside the limit, so that it can be proved`,
+        value: moved,
+        unit: 'V',
+        digits: 2,
+        source: 'Guard band of the proving meter',
+      },
+    ],
   };
 }
 

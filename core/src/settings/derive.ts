@@ -71,8 +71,17 @@ function overridden(wanted: Wanted, override: Override): Wanted {
     prefer: 'nearest',
     asGiven: true,
     steps: [
-      ...(wanted.kind === 'number' ? [{ kind: 'note', words: `Derived from the sheet: ${formatNumber(info.unit === 's' ? wanted.exact / 60 : wanted.exact, 2)} ${unit}.` } as const] : []),
-      { kind: 'start', words: `Override by the ${override.by}: ${override.reason}`, value: shown, unit, digits: 2, source: `${override.date}${override.reviewedBy ? `, seen by the ${override.reviewedBy}` : ', no second look yet'}` },
+      ...(wanted.kind === 'number'
+        ? [{ kind: 'note', words: `Derived from the sheet: ${formatNumber(info.unit === 's' ? wanted.exact / 60 : wanted.exact, 2)} ${unit}.` } as const]
+        : []),
+      {
+        kind: 'start',
+        words: `Override by the ${override.by}: ${override.reason}`,
+        value: shown,
+        unit,
+        digits: 2,
+        source: `${override.date}${override.reviewedBy ? `, seen by the ${override.reviewedBy}` : ', no second look yet'}`,
+      },
     ],
   };
 }
@@ -97,15 +106,50 @@ function resolve(context: RoleContext, wanted: Wanted, override: Override | unde
   if (parameter.unit === 'choice') {
     const means = wanted.kind === 'choice' ? wanted.means : wanted.kind === 'off' ? 'off' : String(wanted.exact);
     const option = parameter.options.find((o) => o.value === means) ?? parameter.options.find((o) => o.means === means);
-    if (!option) return { ...empty, exact: means, noValue: 'outOfReach', derivation: [...wanted.steps, { kind: 'note', words: `This charger offers no “${means}” here.` }] };
-    return { ...empty, exact: means, value: option.value, off: option.means === 'off', derivation: [...wanted.steps, { kind: 'set', words: `Set “${option.value}”` }] };
+    if (!option)
+      return {
+        ...empty,
+        exact: means,
+        noValue: 'outOfReach',
+        derivation: [...wanted.steps, { kind: 'note', words: `This charger offers no “${means}” here.` }],
+      };
+    return {
+      ...empty,
+      exact: means,
+      value: option.value,
+      off: option.means === 'off',
+      derivation: [...wanted.steps, { kind: 'set', words: `Set “${option.value}”` }],
+    };
   }
   const unit = deviceUnitLabel(parameter);
   if (wanted.kind === 'off') {
     const off = parameter.special.find((s) => s.means === 'off');
     if (off)
-      return { ...base, unit, digits: deviceDecimals(parameter), exact: 0, value: off.value, trueValue: 0, off: true, derivation: [...wanted.steps, { kind: 'set', words: 'Set, which this charger reads as off', value: off.value, unit, digits: deviceDecimals(parameter) }] };
-    return resolve(context, { kind: 'number', exact: 0, band: null, inset: 0, prefer: 'nearest', steps: [...wanted.steps, { kind: 'note', words: 'This charger has no “off” here: the smallest value it takes.' }] }, override);
+      return {
+        ...base,
+        unit,
+        digits: deviceDecimals(parameter),
+        exact: 0,
+        value: off.value,
+        trueValue: 0,
+        off: true,
+        derivation: [
+          ...wanted.steps,
+          { kind: 'set', words: 'Set, which this charger reads as off', value: off.value, unit, digits: deviceDecimals(parameter) },
+        ],
+      };
+    return resolve(
+      context,
+      {
+        kind: 'number',
+        exact: 0,
+        band: null,
+        inset: 0,
+        prefer: 'nearest',
+        steps: [...wanted.steps, { kind: 'note', words: 'This charger has no “off” here: the smallest value it takes.' }],
+      },
+      override,
+    );
   }
   if (wanted.kind === 'choice') return { ...empty, noValue: 'notSupported', derivation: wanted.steps };
   return { ...fitNumber(context, parameter, wanted), ...(override ? { override } : {}) };

@@ -60,7 +60,11 @@ export function chooseOnGrid(
 const roundingWords: Readonly<Record<Direction, string>> = { down: 'rounded down', up: 'rounded up', nearest: 'to the nearest' };
 
 /** Fits a wanted number to what the charger can hold: display error, unit, range and step, each as a line of the sum. */
-export function fitNumber(context: RoleContext, parameter: NumberParameter, wanted: Wanted & { kind: 'number' }): Omit<Setting, 'present' | 'presentTrue' | 'override'> {
+export function fitNumber(
+  context: RoleContext,
+  parameter: NumberParameter,
+  wanted: Wanted & { kind: 'number' },
+): Omit<Setting, 'present' | 'presentTrue' | 'override'> {
   const { input, card, device } = context;
   const info = roleInfo[parameter.role];
   const digits = deviceDecimals(parameter);
@@ -84,9 +88,28 @@ export function fitNumber(context: RoleContext, parameter: NumberParameter, want
     .filter((value) => !offGrid.has(value))
     .map((value) => ({ device: value, real: trueFromDisplay(context, parameter, value) }));
   const chosen = chooseOnGrid(candidates, wanted.exact, wanted.asGiven ? null : wanted.band, wanted.inset, wanted.prefer);
-  const base = { charger: context.charger.id, role: parameter.role, label: parameter.label, menu: parameter.menu, unit: label, digits, off: false, band: wanted.band };
+  const base = {
+    charger: context.charger.id,
+    role: parameter.role,
+    label: parameter.label,
+    menu: parameter.menu,
+    unit: label,
+    digits,
+    off: false,
+    band: wanted.band,
+  };
   if (!chosen)
-    return { ...base, exact: wanted.exact, value: null, trueValue: null, uncertainty: null, budget: [], within: 'noBand', noValue: 'outOfReach', derivation: steps };
+    return {
+      ...base,
+      exact: wanted.exact,
+      value: null,
+      trueValue: null,
+      uncertainty: null,
+      budget: [],
+      within: 'noBand',
+      noValue: 'outOfReach',
+      derivation: steps,
+    };
   const converted = correction !== 0 || label !== info.unit;
   if (converted) steps.push({ kind: 'subtotal', words: 'Wanted on the display', value: onDisplay, unit: label, digits: Math.min(3, digits + 1) });
   const moved = tidy(chosen.device - onDisplay);
@@ -106,7 +129,13 @@ export function fitNumber(context: RoleContext, parameter: NumberParameter, want
   const uncertainty = budget.length > 0 ? expandedUncertainty(budget, input.coverage) : null;
   if (uncertainty !== null) steps.push({ kind: 'after', words: 'At the terminals', value: chosen.real, unit: 'V', digits: 2, uncertainty });
   else if (label !== info.unit && info.unit !== 's')
-    steps.push({ kind: 'after', words: 'At the battery', value: chosen.real * (info.unit === 'V/°C per cell' ? 1000 : 1), unit: info.unit === 'V/°C per cell' ? 'mV/°C per cell' : info.unit, digits: 2 });
+    steps.push({
+      kind: 'after',
+      words: 'At the battery',
+      value: chosen.real * (info.unit === 'V/°C per cell' ? 1000 : 1),
+      unit: info.unit === 'V/°C per cell' ? 'mV/°C per cell' : info.unit,
+      digits: 2,
+    });
   return {
     ...base,
     exact: wanted.exact,

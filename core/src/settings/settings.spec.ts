@@ -3,7 +3,8 @@ import { contains, outsideBy } from '../quantity';
 import { plan, rookMoss, seeded, teasel, withCharger, withFigure, withSystem } from '../testing/fixtures';
 import { chooseOnGrid, provingUncertainty, trueOf, type Setting } from './index';
 
-const value = (p: ReturnType<typeof plan>, charger: string, role: Parameters<typeof p.setting>[1]): Setting['value'] | undefined => p.setting(charger, role)?.value;
+const value = (p: ReturnType<typeof plan>, charger: string, role: Parameters<typeof p.setting>[1]): Setting['value'] | undefined =>
+  p.setting(charger, role)?.value;
 
 describe('settings of the launch, worked out by hand', () => {
   const p = plan(teasel());
@@ -135,7 +136,7 @@ describe('choices and overrides', () => {
   });
 
   it('a single printed number gets the job’s visible tolerance and no invented band', () => {
-    const job = withFigure(teasel(), 'floatVoltage', { min: undefined, max: undefined } as never);
+    const job = withFigure(teasel(), 'floatVoltage', { min: undefined, max: undefined });
     const s = plan(job).setting('aft', 'floatVoltage');
     expect(s?.band?.max).toBeCloseTo(26.9 + 8 * 0.0125, 9);
     expect(s?.derivation.some((d) => d.words.includes('tolerance (assumed)'))).toBeTrue();
@@ -146,7 +147,10 @@ describe('choices and overrides', () => {
     for (let i = 0; i < 60; i++) {
       const job = teasel();
       const sensor = { ...job.system.chargers[0]!.sensor, errorC: random() * 3, offsetC: random() * 4, lagSeconds: random() * 2000 };
-      const s = plan(withCharger(withSystem(job, { site: { ...job.system.site, coolingCPerHour: random() * 12 } }), 'fore', { sensor })).setting('fore', 'lowTempCutoff');
+      const s = plan(withCharger(withSystem(job, { site: { ...job.system.site, coolingCPerHour: random() * 12 } }), 'fore', { sensor })).setting(
+        'fore',
+        'lowTempCutoff',
+      );
       expect(s?.trueValue).toBeGreaterThanOrEqual(Number(s?.exact) - 1e-9);
     }
   });
@@ -159,7 +163,9 @@ describe('properties of every derived voltage', () => {
       const low = 27.6 + random() * 0.6;
       const width = 0.25 + random() * 0.4;
       const error = (random() - 0.5) * 0.5;
-      const job = withCharger(withFigure(teasel(), 'absorbVoltage', { min: low, target: low + width * random(), max: low + width }), 'fore', { displayReadings: [{ meterV: 26.6, displayV: 26.6 + error }] });
+      const job = withCharger(withFigure(teasel(), 'absorbVoltage', { min: low, target: low + width * random(), max: low + width }), 'fore', {
+        displayReadings: [{ meterV: 26.6, displayV: 26.6 + error }],
+      });
       const p = plan(job);
       for (const id of ['fore', 'aft']) {
         const s = p.setting(id, 'absorbVoltage');
@@ -192,7 +198,9 @@ describe('properties of every derived voltage', () => {
       for (const s of p.settings) {
         const card = p.input.cards.find((c) => c.id === job.system.chargers.find((x) => x.id === s.charger)?.card);
         if (typeof s.value !== 'number' || !card || parameterFor(card, s.role)?.unit === 'choice') continue;
-        expect(trueOf(p, s.charger, s.role, s.value)).withContext(`${s.charger} ${s.role}`).toBeCloseTo(s.trueValue ?? NaN, 9);
+        expect(trueOf(p, s.charger, s.role, s.value))
+          .withContext(`${s.charger} ${s.role}`)
+          .toBeCloseTo(s.trueValue ?? NaN, 9);
       }
     }
   });

@@ -42,7 +42,6 @@ export const figureSchema = z
     if (state === 'stated' && min === undefined && target === undefined && max === undefined)
       ctx.addIssue({ code: 'custom', message: 'a stated figure needs a least, a target or a most' });
     const order = [min, target, max].filter((n) => n !== undefined);
-    if (order.some((n, i) => i > 0 && n < (order[i - 1] ?? n)))
-      ctx.addIssue({ code: 'custom', message: 'least, target and most must rise in that order' });
+    if (order.some((n, i) => i > 0 && n < (order[i - 1] ?? n))) ctx.addIssue({ code: 'custom', message: 'least, target and most must rise in that order' });
   });
 export type Figure = z.infer<typeof figureSchema>;

@@ -33,7 +33,8 @@ const windows: Readonly<Record<Chemistry, Partial<Record<FigureKey, Band>>>> = {
 export const plausibleWindow = (chemistry: Chemistry, key: FigureKey): Band | undefined => windows[chemistry][key];
 
 /** What a figure looks like against its chemistry. */
-export type Plausibility = { readonly plausible: true } | { readonly plausible: false; readonly perCell: number; readonly window: Band; readonly wouldFit: readonly Basis[] };
+export type Plausibility =
+  { readonly plausible: true } | { readonly plausible: false; readonly perCell: number; readonly window: Band; readonly wouldFit: readonly Basis[] };
 
 /**
  * Checks a figure against the window of its chemistry and, when it falls outside, says on which basis it would make sense.

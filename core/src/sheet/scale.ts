@@ -18,16 +18,14 @@ export const cellsInSeries = (shape: BankShape): number => shape.cellsPerUnit * 
 export const bankCapacityAh = (shape: BankShape): number => shape.unitCapacityAh * shape.stringsInParallel;
 
 /** How many cells in series a basis spans. */
-export const cellsOf = (basis: Basis, shape: BankShape): number =>
-  basis === 'cell' ? 1 : basis === 'unit' ? shape.cellsPerUnit : cellsInSeries(shape);
+export const cellsOf = (basis: Basis, shape: BankShape): number => (basis === 'cell' ? 1 : basis === 'unit' ? shape.cellsPerUnit : cellsInSeries(shape));
 
 /**
  * Scales a voltage (or a slope in V/°C) from one basis to another. Nothing is rounded.
  *
  * @example scaleVolts(3.5, 'cell', 'bank', eightCells) // 28
  */
-export const scaleVolts = (value: number, from: Basis, to: Basis, shape: BankShape): number =>
-  (value * cellsOf(to, shape)) / cellsOf(from, shape);
+export const scaleVolts = (value: number, from: Basis, to: Basis, shape: BankShape): number => (value * cellsOf(to, shape)) / cellsOf(from, shape);
 
 /**
  * Scales a current to the whole bank in amps. Currents add over strings, never over units in series.

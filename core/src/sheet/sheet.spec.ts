@@ -29,7 +29,10 @@ describe('scaling a figure', () => {
   });
 
   it('scales the whole band of a figure', () => {
-    expect(figureOnBank({ ...volts(2.45, 'cell'), min: 2.4, max: 2.47 }, mast)).toEqual({ band: { min: jasmine.any(Number) as never, max: jasmine.any(Number) as never }, target: 14.700000000000001 });
+    expect(figureOnBank({ ...volts(2.45, 'cell'), min: 2.4, max: 2.47 }, mast)).toEqual({
+      band: { min: jasmine.any(Number) as never, max: jasmine.any(Number) as never },
+      target: 14.700000000000001,
+    });
   });
 });
 

@@ -5,7 +5,7 @@ export const shortText = (max: number) =>
   z
     .string()
     .max(max, `at most ${max} characters`)
-    // eslint-disable-next-line no-control-regex
+
     .refine((text) => !/[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/.test(text), 'control characters are not allowed');
 
 /** A name used to refer to things inside a file: small letters, digits and hyphens. */

@@ -38,21 +38,32 @@ export function chargeCeiling(sheet: Sheet, system: System): Ceiling {
     const bankFigure = figureOnBank(figure, shape);
     const amps = bankFigure.band.max ?? bankFigure.target;
     if (amps === undefined) return;
-    const sum = figure.unit === 'C' ? `${printed} C × ${shape.unitCapacityAh * strings} Ah` : figure.basis === 'bank' ? 'for the bank' : `${strings} × ${printed} A`;
+    const sum =
+      figure.unit === 'C' ? `${printed} C × ${shape.unitCapacityAh * strings} Ah` : figure.basis === 'bank' ? 'for the bank' : `${strings} × ${printed} A`;
     candidates.push({ name, sum, amps });
   };
   fromFigure('Recommended', 'chargeCurrentRecommended');
   fromFigure('Most current', 'chargeCurrentMax');
   fromFigure('BMS', 'bmsOverCurrent');
   if (bank.cableA !== undefined) candidates.push({ name: 'Main cable', sum: 'ampacity as entered', amps: bank.cableA });
-  if (bank.fuseA !== undefined) candidates.push({ name: 'Main fuse', sum: `${bank.fuseA} A × ${continuousFuseFactor}`, amps: bank.fuseA * continuousFuseFactor });
+  if (bank.fuseA !== undefined)
+    candidates.push({ name: 'Main fuse', sum: `${bank.fuseA} A × ${continuousFuseFactor}`, amps: bank.fuseA * continuousFuseFactor });
   if (bank.stringFuseA !== undefined)
-    candidates.push({ name: 'String fuses', sum: `${strings} × ${bank.stringFuseA} A × ${continuousFuseFactor}`, amps: strings * bank.stringFuseA * continuousFuseFactor });
+    candidates.push({
+      name: 'String fuses',
+      sum: `${strings} × ${bank.stringFuseA} A × ${continuousFuseFactor}`,
+      amps: strings * bank.stringFuseA * continuousFuseFactor,
+    });
   const lowest = (list: readonly CeilingCandidate[]): CeilingCandidate | null =>
     list.reduce<CeilingCandidate | null>((best, c) => (best === null || c.amps < best.amps ? c : best), null);
   const binding = lowest(candidates);
   if (binding && strings > 1)
-    candidates.push({ name: 'One string off', sum: `${strings - 1} of ${strings} × ${binding.name.toLowerCase()}`, amps: (binding.amps * (strings - 1)) / strings, condition: 'while one string is open' });
+    candidates.push({
+      name: 'One string off',
+      sum: `${strings - 1} of ${strings} × ${binding.name.toLowerCase()}`,
+      amps: (binding.amps * (strings - 1)) / strings,
+      condition: 'while one string is open',
+    });
   return { candidates: [...candidates].sort((a, b) => a.amps - b.amps), binding };
 }
 

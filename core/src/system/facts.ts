@@ -27,8 +27,7 @@ export interface BankFacts {
  * The system voltage that a nominal bank voltage belongs to. Lithium banks of 12.8, 25.6 or 51.2 V and lead banks
  * of 12, 24 or 48 V lie within 12 % of their class; the classes are 25 % or more apart.
  */
-export const systemVoltageOf = (nominalVolts: number): number | null =>
-  [12, 24, 36, 48].find((volts) => Math.abs(nominalVolts / volts - 1) <= 0.12) ?? null;
+export const systemVoltageOf = (nominalVolts: number): number | null => [12, 24, 36, 48].find((volts) => Math.abs(nominalVolts / volts - 1) <= 0.12) ?? null;
 
 /** Derives the bank facts of a job. */
 export function bankFacts(sheet: Sheet, system: System): BankFacts {

@@ -14,7 +14,15 @@ describe('the charge current ceiling', () => {
     const ceiling = chargeCeiling(sheet, system);
     expect(ceiling.binding?.name).toBe('Recommended');
     expect(ceiling.binding?.amps).toBeCloseTo(184, 9);
-    expect(ceiling.candidates.map((c) => [c.name, Math.round(c.amps)])).toEqual([['One string off', 92], ['Recommended', 184], ['Main fuse', 200], ['Most current', 230], ['Main cable', 240], ['String fuses', 240], ['BMS', 400]]);
+    expect(ceiling.candidates.map((c) => [c.name, Math.round(c.amps)])).toEqual([
+      ['One string off', 92],
+      ['Recommended', 184],
+      ['Main fuse', 200],
+      ['Most current', 230],
+      ['Main cable', 240],
+      ['String fuses', 240],
+      ['BMS', 400],
+    ]);
   });
 
   it('is never bound by a conditional line, and always by the lowest of the others', () => {
@@ -29,7 +37,11 @@ describe('the charge current ceiling', () => {
 
   it('turns the derating table into stairs for both strings', () => {
     const { sheet, system } = teasel();
-    expect(coldStairs(sheet, system).map((s) => [s.fromC, s.toC, Math.round(s.amps)])).toEqual([[0, 5, 23], [5, 12, 92], [12, 45, 184]]);
+    expect(coldStairs(sheet, system).map((s) => [s.fromC, s.toC, Math.round(s.amps)])).toEqual([
+      [0, 5, 23],
+      [5, 12, 92],
+      [12, 45, 184],
+    ]);
     expect(coldStairs({ ...sheet, figures: {} }, system)).toEqual([]);
   });
 });
@@ -60,7 +72,10 @@ describe('sensors', () => {
 
 describe('display error', () => {
   it('is interpolated between comparisons and never extrapolated', () => {
-    const readings = [{ meterV: 26, displayV: 26.1 }, { meterV: 28, displayV: 28.3 }];
+    const readings = [
+      { meterV: 26, displayV: 26.1 },
+      { meterV: 28, displayV: 28.3 },
+    ];
     expect(displayErrorAt(readings, 27.2)).toBeCloseTo(0.2, 9);
     expect(displayErrorAt(readings, 20)).toBeCloseTo(0.1, 9);
     expect(displayErrorAt(readings, 40)).toBeCloseTo(0.3, 9);
@@ -70,7 +85,10 @@ describe('display error', () => {
   it('looked up by true volts is the same error', () => {
     const random = seeded(6);
     for (let i = 0; i < 200; i++) {
-      const readings = [{ meterV: 24, displayV: 24 + random() - 0.5 }, { meterV: 29, displayV: 29 + random() - 0.5 }];
+      const readings = [
+        { meterV: 24, displayV: 24 + random() - 0.5 },
+        { meterV: 29, displayV: 29 + random() - 0.5 },
+      ];
       const truth = 24 + random() * 5;
       const error = displayErrorAtTrue(readings, truth);
       expect(displayErrorAt(readings, truth + error)).toBeCloseTo(error, 9);

@@ -116,9 +116,13 @@ export const systemSchema = z
   .superRefine((system, ctx) => {
     const { site, loads, chargers, instruments } = system;
     if (site.bankLowC > site.bankHighC) ctx.addIssue({ code: 'custom', path: ['site', 'bankLowC'], message: 'the bank’s coldest must be below its hottest' });
-    if (site.recordLowC > site.recordHighC) ctx.addIssue({ code: 'custom', path: ['site', 'recordLowC'], message: 'the record low must be below the record high' });
+    if (site.recordLowC > site.recordHighC)
+      ctx.addIssue({ code: 'custom', path: ['site', 'recordLowC'], message: 'the record low must be below the record high' });
     if (loads.minA > loads.maxA) ctx.addIssue({ code: 'custom', path: ['loads', 'minA'], message: 'the least load must not be above the most' });
-    for (const [name, list] of [['chargers', chargers], ['instruments', instruments]] as const)
+    for (const [name, list] of [
+      ['chargers', chargers],
+      ['instruments', instruments],
+    ] as const)
       list.forEach((item, i) => {
         if (list.findIndex((other) => other.id === item.id) !== i) ctx.addIssue({ code: 'custom', path: [name, i, 'id'], message: `${item.id} stands twice` });
       });

@@ -18,10 +18,14 @@ export const rookMoss = (): Job => demo('rook-moss');
 
 export const plan = (input: SettingsInput): Plan => deriveSettings(input);
 export const codes = (input: SettingsInput, today = '2026-06-09'): string[] => findFindings(plan(input), today).map((f) => f.code);
-export const find = (input: SettingsInput, code: string, today = '2026-06-09'): Finding | undefined => findFindings(plan(input), today).find((f) => f.code === code);
+export const find = (input: SettingsInput, code: string, today = '2026-06-09'): Finding | undefined =>
+  findFindings(plan(input), today).find((f) => f.code === code);
 
 /** A job with one charger changed. */
-export const withCharger = (job: Job, id: string, change: Partial<Charger>): Job => ({ ...job, system: { ...job.system, chargers: job.system.chargers.map((c) => (c.id === id ? { ...c, ...change } : c)) } });
+export const withCharger = (job: Job, id: string, change: Partial<Charger>): Job => ({
+  ...job,
+  system: { ...job.system, chargers: job.system.chargers.map((c) => (c.id === id ? { ...c, ...change } : c)) },
+});
 /** A job with the system changed. */
 export const withSystem = (job: Job, change: Partial<System>): Job => ({ ...job, system: { ...job.system, ...change } });
 /** A job with one figure changed, or taken away. */
@@ -37,7 +41,11 @@ export const asDerived = (job: Job): Job => {
     ...job,
     system: {
       ...job.system,
-      chargers: job.system.chargers.map((c) => ({ ...c, passcodeChanged: true, present: Object.fromEntries(derived.settings.filter((s) => s.charger === c.id && s.value !== null).map((s) => [s.role, s.value])) as Charger['present'] })),
+      chargers: job.system.chargers.map((c) => ({
+        ...c,
+        passcodeChanged: true,
+        present: Object.fromEntries(derived.settings.filter((s) => s.charger === c.id && s.value !== null).map((s) => [s.role, s.value])),
+      })),
     },
   };
 };

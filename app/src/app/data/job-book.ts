@@ -20,10 +20,14 @@ export class JobBook {
   private readonly db = inject(DATABASE);
 
   /** Jobs not deleted, the last touched first. Emits on changes of any tab. */
-  readonly jobs$: Observable<readonly JobRow[]> = from(liveQuery(() => this.db.jobs.orderBy('updatedAt').reverse().toArray())).pipe(map((rows) => rows.filter((row) => row.deletedAt === undefined)));
+  readonly jobs$: Observable<readonly JobRow[]> = from(liveQuery(() => this.db.jobs.orderBy('updatedAt').reverse().toArray())).pipe(
+    map((rows) => rows.filter((row) => row.deletedAt === undefined)),
+  );
 
   /** Deleted jobs that can still be brought back. */
-  readonly deleted$: Observable<readonly JobRow[]> = from(liveQuery(() => this.db.jobs.toArray())).pipe(map((rows) => rows.filter((row) => row.deletedAt !== undefined).sort((a, b) => (b.deletedAt ?? 0) - (a.deletedAt ?? 0))));
+  readonly deleted$: Observable<readonly JobRow[]> = from(liveQuery(() => this.db.jobs.toArray())).pipe(
+    map((rows) => rows.filter((row) => row.deletedAt !== undefined).sort((a, b) => (b.deletedAt ?? 0) - (a.deletedAt ?? 0))),
+  );
 
   /** One job with its neighbours in history: what undo and redo would do. */
   watch(id: string): Observable<{ row: JobRow | undefined; undo: string | null; redo: string | null }> {
@@ -40,7 +44,7 @@ export class JobBook {
   /** Adds a job; an id that is taken gets a number behind it, so that nothing is overwritten. */
   async add(job: Job, label: string, logs: readonly Omit<LogRow, 'jobId'>[] = []): Promise<string> {
     return this.db.transaction('rw', this.db.jobs, this.db.history, this.db.logs, async () => {
-      const taken = new Set((await this.db.jobs.toCollection().primaryKeys()) as string[]);
+      const taken = new Set(await this.db.jobs.toCollection().primaryKeys());
       let id = job.id;
       for (let n = 2; taken.has(id); n++) id = `${job.id.slice(0, 50)}-${n}`;
       const doc = id === job.id ? job : { ...job, id };
@@ -54,7 +58,11 @@ export class JobBook {
 
   /** A new, empty job. */
   create(name: string): Promise<string> {
-    const slug = name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '').slice(0, 40);
+    const slug = name
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-|-$/g, '')
+      .slice(0, 40);
     return this.add(newJob(slug || 'job', name, new Date().toISOString()), 'New job');
   }
 
@@ -65,9 +73,12 @@ export class JobBook {
 
   /** Brings a deleted job back. */
   async restore(id: string): Promise<void> {
-    await this.db.jobs.where('id').equals(id).modify((row: { deletedAt?: number }) => {
-      delete row.deletedAt;
-    });
+    await this.db.jobs
+      .where('id')
+      .equals(id)
+      .modify((row: { deletedAt?: number }) => {
+        delete row.deletedAt;
+      });
   }
 
   /** Throws away jobs deleted more than thirty days ago, with their history and logs. */
@@ -94,7 +105,10 @@ export class JobBook {
       const merge = mergeKey !== '' && here?.mergeKey === mergeKey && now - here.at < mergeWithinMs;
       const seq = merge ? row.seq : row.seq + 1;
       await this.db.history.where('[jobId+seq]').between([id, seq], [id, Infinity], true, true).delete();
-      await this.db.history.where('[jobId+seq]').between([id, -Infinity], [id, seq - keptSteps], true, true).delete();
+      await this.db.history
+        .where('[jobId+seq]')
+        .between([id, -Infinity], [id, seq - keptSteps], true, true)
+        .delete();
       await this.db.history.put({ jobId: id, seq, label, doc, mergeKey, at: now });
       const next: JobRow = { ...row, doc, seq, updatedAt: now };
       await this.db.jobs.put(next);

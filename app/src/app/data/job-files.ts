@@ -5,7 +5,8 @@ import { JobBook } from './job-book';
 import { LogWork } from './log-work';
 
 /** What bringing something in came to. */
-export type Brought = { readonly ok: true; readonly id: string; readonly notes: readonly string[] } | { readonly ok: false; readonly problems: readonly Problem[] };
+export type Brought =
+  { readonly ok: true; readonly id: string; readonly notes: readonly string[] } | { readonly ok: false; readonly problems: readonly Problem[] };
 
 /** Demo jobs with the logs that come with them. The freezing dawn is left for the person to bring in. */
 const demo = [
@@ -43,7 +44,11 @@ export class JobFiles {
 
   /** Brings in a job file. Nothing on this device is changed when it cannot be read; a job already here is kept and the new one named as a copy. */
   async bring(file: File): Promise<Brought> {
-    if (file.size > mostFileBytes) return { ok: false, problems: [{ code: 'file-too-large', text: `“${file.name}” is larger than 600 MB, so it is not a job file. A log is brought in on Prove.` }] };
+    if (file.size > mostFileBytes)
+      return {
+        ok: false,
+        problems: [{ code: 'file-too-large', text: `“${file.name}” is larger than 600 MB, so it is not a job file. A log is brought in on Prove.` }],
+      };
     try {
       const unpacked = await this.work.api.unpack(new Uint8Array(await file.arrayBuffer()));
       if (!unpacked.ok) return unpacked;
@@ -64,10 +69,20 @@ export class JobFiles {
       const logs: { id: string; log: Log; report: LogReport }[] = [];
       const entries: Job['logs'] = [];
       for (const log of entry.logs) {
-        const read = await this.work.api.readCsv(await (await fetch(`demo/logs/${log.file}.csv`)).blob(), job.value.system.chargers.map((c) => c.id));
+        const read = await this.work.api.readCsv(
+          await (await fetch(`demo/logs/${log.file}.csv`)).blob(),
+          job.value.system.chargers.map((c) => c.id),
+        );
         if (!read.ok) return read;
         logs.push({ id: log.id, ...read.value });
-        entries.push({ id: log.id, name: log.name, instrument: 'monitor', from: read.value.log.time[0] ?? 0, to: read.value.log.time.at(-1) ?? 0, rows: read.value.report.rows });
+        entries.push({
+          id: log.id,
+          name: log.name,
+          instrument: 'monitor',
+          from: read.value.log.time[0] ?? 0,
+          to: read.value.log.time.at(-1) ?? 0,
+          rows: read.value.report.rows,
+        });
       }
       id = await this.book.add({ ...job.value, logs: entries }, 'Demo', logs);
     }

@@ -1,6 +1,18 @@
 import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import type { Subscription } from 'rxjs';
-import { applyChanges, deriveSettings, findFindings, jobSchema, problemsOf, toJob, type Change, type Finding, type Job, type Plan, type Problem } from '@calm-keel/core';
+import {
+  applyChanges,
+  deriveSettings,
+  findFindings,
+  jobSchema,
+  problemsOf,
+  toJob,
+  type Change,
+  type Finding,
+  type Job,
+  type Plan,
+  type Problem,
+} from '@calm-keel/core';
 import { storageProblem, type JobRow } from './database';
 import { JobBook, type Command } from './job-book';
 
@@ -77,6 +89,9 @@ export class JobStore {
       this.state.set('missing');
       return;
     }
+    // An answer older than what this page has written itself.
+    const shown = this.row();
+    if (shown?.id === row.id && row.updatedAt < shown.updatedAt) return;
     const job = toJob(row.doc);
     if (!job.ok) {
       this.problems.set(job.problems);

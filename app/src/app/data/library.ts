@@ -14,6 +14,12 @@ const fetchJson = async (path: string): Promise<unknown> => {
 /** The cards and sheets that ship with the application, fetched when first wanted. */
 @Injectable({ providedIn: 'root' })
 export class Library {
-  readonly cards = resource({ defaultValue: [] as Card[], loader: () => Promise.all(cardFiles.map(async (name) => cardSchema.parse(await fetchJson(`library/cards/${name}.json`)))) });
-  readonly sheets = resource({ defaultValue: [] as Sheet[], loader: () => Promise.all(sheetFiles.map(async (name) => sheetSchema.parse(await fetchJson(`library/sheets/${name}.json`)))) });
+  readonly cards = resource({
+    defaultValue: [] as Card[],
+    loader: () => Promise.all(cardFiles.map(async (name) => cardSchema.parse(await fetchJson(`library/cards/${name}.json`)))),
+  });
+  readonly sheets = resource({
+    defaultValue: [] as Sheet[],
+    loader: () => Promise.all(sheetFiles.map(async (name) => sheetSchema.parse(await fetchJson(`library/sheets/${name}.json`)))),
+  });
 }

@@ -53,6 +53,11 @@ export class JobsPage {
     return of<readonly JobRow[]>([]);
   }
 
+  protected startNaming(): void {
+    this.naming.set(true);
+    setTimeout(() => document.getElementById('newname')?.focus());
+  }
+
   protected async create(name: string): Promise<void> {
     const plain = name.trim();
     if (plain === '') return;
@@ -130,7 +135,12 @@ function line(row: JobRow) {
     places: stations.map((_, i) => 26 + (i * (keelWidth - 30)) / stations.length),
     next,
     state: stops > 0 ? ('stop' as const) : attention > 0 ? ('attention' as const) : stations[0]?.state === 'notyet' ? ('notyet' as const) : ('done' as const),
-    words: stops + attention === 0 ? (stations[0]?.state === 'notyet' ? 'Nothing entered yet' : 'No open findings') : [stops ? `${stops} ${stops === 1 ? 'stop' : 'stops'}` : '', attention ? `${attention} attention` : ''].filter(Boolean).join(', '),
+    words:
+      stops + attention === 0
+        ? stations[0]?.state === 'notyet'
+          ? 'Nothing entered yet'
+          : 'No open findings'
+        : [stops ? `${stops} ${stops === 1 ? 'stop' : 'stops'}` : '', attention ? `${attention} attention` : ''].filter(Boolean).join(', '),
     bank: `${job.system.bank.unitsInSeries * job.system.bank.stringsInParallel} × ${job.sheet.maker} ${job.sheet.battery}`,
     bankLine: `${plan.facts.nominalVolts.toFixed(1)} V ${plan.facts.ratedAh} Ah ${chemistryWords[job.sheet.chemistry]}, ${plan.facts.cells} cells`,
     chargers: job.system.chargers.map((c) => c.name),

@@ -12,7 +12,15 @@ const lineStyles = ['solid', 'dash', 'dot', 'dashdot', 'longdash', 'longdashdot'
  *
  * @param toShown °C to the person's scale
  */
-export function logFigure(plan: Plan, view: LogView, offsetMinutes: number | null, range: readonly [string, string] | null, evidence: { from: number; to: number } | null, height: number, scale: { label: string; toShown: (celsius: number) => number }): PlotSpec {
+export function logFigure(
+  plan: Plan,
+  view: LogView,
+  offsetMinutes: number | null,
+  range: readonly [string, string] | null,
+  evidence: { from: number; to: number } | null,
+  height: number,
+  scale: { label: string; toShown: (celsius: number) => number },
+): PlotSpec {
   // Times are given on the log's own clock; the plot library is told nothing of zones.
   const clock = (seconds: number): string => isoWithOffset(seconds + (offsetMinutes ?? 0) * 60, null);
   const x = (trace: Trace): string[] => trace.time.map(clock);
@@ -26,8 +34,22 @@ export function logFigure(plan: Plan, view: LogView, offsetMinutes: number | nul
   const rechargeV = recharge && figureOnBank(recharge, plan.facts.shape).band.max;
   const least = statedFigure(plan.input.sheet, 'chargeTemperature')?.min;
   const names = new Map(plan.input.system.chargers.map((c) => [c.id, c.name]));
-  const label = (text: string, y: number, yref: 'y' | 'y3', color: string) => ({ text, x: 0, xref: 'paper' as const, xanchor: 'left' as const, y, yref, yanchor: 'middle' as const, showarrow: false, font: { size: 12.5, color }, bgcolor: 'rgba(253,252,249,.8)' });
-  const bandLook = { absorbVoltage: { fill: 'rgba(28,106,111,.16)', edge: '#1c6a6f', name: 'Absorb band' }, floatVoltage: { fill: 'rgba(179,140,53,.2)', edge: '#7a5a1e', name: 'Float band' } };
+  const label = (text: string, y: number, yref: 'y' | 'y3', color: string) => ({
+    text,
+    x: 0,
+    xref: 'paper' as const,
+    xanchor: 'left' as const,
+    y,
+    yref,
+    yanchor: 'middle' as const,
+    showarrow: false,
+    font: { size: 12.5, color },
+    bgcolor: 'rgba(253,252,249,.8)',
+  });
+  const bandLook = {
+    absorbVoltage: { fill: 'rgba(28,106,111,.16)', edge: '#1c6a6f', name: 'Absorb band' },
+    floatVoltage: { fill: 'rgba(179,140,53,.2)', edge: '#7a5a1e', name: 'Float band' },
+  };
   const voltTicks = [...new Set([...bands.flatMap((b) => [b.min, b.max]), ...(rechargeV === undefined ? [] : [rechargeV])])];
   const low = Math.min(...view.volts.value.filter(Number.isFinite), ...voltTicks);
   const high = Math.max(...view.volts.value.filter(Number.isFinite), ...voltTicks);
@@ -36,7 +58,16 @@ export function logFigure(plan: Plan, view: LogView, offsetMinutes: number | nul
   const warmest = Math.max(...warmth, coldest + 6) + 2;
   const pad = (high - low) * 0.06 || 0.5;
   const data: PlotSpec['data'] = [
-    { type: 'scatter', mode: 'lines', name: 'Bank volts', x: x(view.volts), y: view.volts.value, line: { color: ink, width: 1.8 }, hovertemplate: '%{x|%H:%M} %{y:.2f} V<extra></extra>', connectgaps: false },
+    {
+      type: 'scatter',
+      mode: 'lines',
+      name: 'Bank volts',
+      x: x(view.volts),
+      y: view.volts.value,
+      line: { color: ink, width: 1.8 },
+      hovertemplate: '%{x|%H:%M} %{y:.2f} V<extra></extra>',
+      connectgaps: false,
+    },
     ...view.chargers.map((c, i) => ({
       type: 'scatter' as const,
       mode: 'lines' as const,
@@ -48,7 +79,21 @@ export function logFigure(plan: Plan, view: LogView, offsetMinutes: number | nul
       hovertemplate: `%{x|%H:%M} ${plainForPlot(names.get(c.id) ?? c.id)} %{y:.1f} A<extra></extra>`,
       connectgaps: false,
     })),
-    ...(view.battery ? [{ type: 'scatter' as const, mode: 'lines' as const, name: 'Battery', x: x(view.battery), y: view.battery.value.map(scale.toShown), yaxis: 'y3' as const, line: { color: ink, width: 1.8 }, hovertemplate: `%{x|%H:%M} %{y:.1f} ${scale.label}<extra></extra>`, connectgaps: false }] : []),
+    ...(view.battery
+      ? [
+          {
+            type: 'scatter' as const,
+            mode: 'lines' as const,
+            name: 'Battery',
+            x: x(view.battery),
+            y: view.battery.value.map(scale.toShown),
+            yaxis: 'y3' as const,
+            line: { color: ink, width: 1.8 },
+            hovertemplate: `%{x|%H:%M} %{y:.1f} ${scale.label}<extra></extra>`,
+            connectgaps: false,
+          },
+        ]
+      : []),
   ];
   return {
     data,
@@ -61,17 +106,113 @@ export function logFigure(plan: Plan, view: LogView, offsetMinutes: number | nul
       showlegend: false,
       hovermode: 'closest',
       dragmode: 'zoom',
-      xaxis: { type: 'date', tickformat: '%H:%M', hoverformat: '%H:%M:%S', gridcolor: '#cdc5b3', linecolor: ink, linewidth: 1.5, anchor: 'y3', ...(range ? { range: [...range], autorange: false } : { autorange: true }) },
-      yaxis: { domain: [0.5, 1], fixedrange: true, range: [low - pad, high + pad], tickvals: voltTicks, ticktext: voltTicks.map((v) => v.toFixed(1)), showgrid: false, zeroline: false, linecolor: ink, linewidth: 1.5, mirror: true },
-      yaxis2: { domain: [0.26, 0.46], fixedrange: true, rangemode: 'tozero', nticks: 4, showgrid: false, zeroline: true, zerolinecolor: '#857f70', linecolor: ink, linewidth: 1.5, mirror: true },
-      yaxis3: { domain: [0, 0.22], fixedrange: true, range: [scale.toShown(coldest), scale.toShown(warmest)], nticks: 4, showgrid: false, zeroline: false, linecolor: ink, linewidth: 1.5, mirror: true },
+      xaxis: {
+        type: 'date',
+        tickformat: '%H:%M',
+        hoverformat: '%H:%M:%S',
+        gridcolor: '#cdc5b3',
+        linecolor: ink,
+        linewidth: 1.5,
+        anchor: 'y3',
+        ...(range ? { range: [...range], autorange: false } : { autorange: true }),
+      },
+      yaxis: {
+        domain: [0.5, 1],
+        fixedrange: true,
+        range: [low - pad, high + pad],
+        tickvals: voltTicks,
+        ticktext: voltTicks.map((v) => v.toFixed(1)),
+        showgrid: false,
+        zeroline: false,
+        linecolor: ink,
+        linewidth: 1.5,
+        mirror: true,
+      },
+      yaxis2: {
+        domain: [0.26, 0.46],
+        fixedrange: true,
+        rangemode: 'tozero',
+        nticks: 4,
+        showgrid: false,
+        zeroline: true,
+        zerolinecolor: '#857f70',
+        linecolor: ink,
+        linewidth: 1.5,
+        mirror: true,
+      },
+      yaxis3: {
+        domain: [0, 0.22],
+        fixedrange: true,
+        range: [scale.toShown(coldest), scale.toShown(warmest)],
+        nticks: 4,
+        showgrid: false,
+        zeroline: false,
+        linecolor: ink,
+        linewidth: 1.5,
+        mirror: true,
+      },
       shapes: [
-        ...bands.map((b) => ({ type: 'rect' as const, xref: 'paper' as const, x0: 0, x1: 1, yref: 'y' as const, y0: b.min, y1: b.max, fillcolor: bandLook[b.key].fill, line: { color: bandLook[b.key].edge, width: 1 }, layer: 'below' as const })),
-        ...(rechargeV === undefined ? [] : [{ type: 'line' as const, xref: 'paper' as const, x0: 0, x1: 1, yref: 'y' as const, y0: rechargeV, y1: rechargeV, line: { color: '#414e58', width: 1.2, dash: 'dot' as const }, layer: 'below' as const }]),
-        ...(least === undefined || !view.battery ? [] : [{ type: 'rect' as const, xref: 'paper' as const, x0: 0, x1: 1, yref: 'y3' as const, y0: scale.toShown(least - 60), y1: scale.toShown(least), fillcolor: 'rgba(127,165,181,.25)', line: { color: '#2f6479', width: 1 }, layer: 'below' as const }]),
-        ...(evidence ? [{ type: 'rect' as const, xref: 'x' as const, x0: clock(evidence.from), x1: clock(Math.max(evidence.to, evidence.from + 30)), yref: 'paper' as const, y0: 0, y1: 1, fillcolor: 'rgba(180,85,45,.14)', line: { color: '#b4552d', width: 1.5 }, layer: 'below' as const }] : []),
+        ...bands.map((b) => ({
+          type: 'rect' as const,
+          xref: 'paper' as const,
+          x0: 0,
+          x1: 1,
+          yref: 'y' as const,
+          y0: b.min,
+          y1: b.max,
+          fillcolor: bandLook[b.key].fill,
+          line: { color: bandLook[b.key].edge, width: 1 },
+          layer: 'below' as const,
+        })),
+        ...(rechargeV === undefined
+          ? []
+          : [
+              {
+                type: 'line' as const,
+                xref: 'paper' as const,
+                x0: 0,
+                x1: 1,
+                yref: 'y' as const,
+                y0: rechargeV,
+                y1: rechargeV,
+                line: { color: '#414e58', width: 1.2, dash: 'dot' as const },
+                layer: 'below' as const,
+              },
+            ]),
+        ...(least === undefined || !view.battery
+          ? []
+          : [
+              {
+                type: 'rect' as const,
+                xref: 'paper' as const,
+                x0: 0,
+                x1: 1,
+                yref: 'y3' as const,
+                y0: scale.toShown(least - 60),
+                y1: scale.toShown(least),
+                fillcolor: 'rgba(127,165,181,.25)',
+                line: { color: '#2f6479', width: 1 },
+                layer: 'below' as const,
+              },
+            ]),
+        ...(evidence
+          ? [
+              {
+                type: 'rect' as const,
+                xref: 'x' as const,
+                x0: clock(evidence.from),
+                x1: clock(Math.max(evidence.to, evidence.from + 30)),
+                yref: 'paper' as const,
+                y0: 0,
+                y1: 1,
+                fillcolor: 'rgba(180,85,45,.14)',
+                line: { color: '#b4552d', width: 1.5 },
+                layer: 'below' as const,
+              },
+            ]
+          : []),
       ],
       annotations: [...bands.map((b) => label(bandLook[b.key].name, (b.min + b.max) / 2, 'y', bandLook[b.key].edge))],
-    } as PlotSpec['layout'],
+    },
   };
 }

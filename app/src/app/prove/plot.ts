@@ -27,20 +27,31 @@ export class Plot {
       if (spec) void this.draw(spec);
     });
     inject(DestroyRef).onDestroy(() => {
-      if (this.ready) void library().then((plotly) => { plotly.purge(this.element); });
+      if (this.ready)
+        void library().then((plotly) => {
+          plotly.purge(this.element);
+        });
     });
   }
 
   private async draw(spec: PlotSpec): Promise<void> {
     const plotly = await library();
     if (spec !== this.ckPlot()) return;
-    await plotly.react(this.element, [...spec.data] as Data[], spec.layout, { displayModeBar: false, responsive: true, showSendToCloud: false, plotlyServerURL: '', scrollZoom: false, doubleClick: 'reset' } as never);
+    await plotly.react(this.element, [...spec.data] as Data[], spec.layout, {
+      displayModeBar: false,
+      responsive: true,
+      showSendToCloud: false,
+      plotlyServerURL: '',
+      scrollZoom: false,
+      doubleClick: 'reset',
+    } as never);
     if (!this.ready) {
       this.ready = true;
       const plot = this.element as unknown as PlotlyHTMLElement;
       plot.on('plotly_relayout', (event: PlotRelayoutEvent) => {
         const changed = event as Record<string, unknown>;
-        if (typeof changed['xaxis.range[0]'] === 'string' && typeof changed['xaxis.range[1]'] === 'string') this.zoomed.emit([changed['xaxis.range[0]'], changed['xaxis.range[1]']]);
+        if (typeof changed['xaxis.range[0]'] === 'string' && typeof changed['xaxis.range[1]'] === 'string')
+          this.zoomed.emit([changed['xaxis.range[0]'], changed['xaxis.range[1]']]);
         else if (changed['xaxis.autorange']) this.zoomed.emit(null);
       });
       plot.on('plotly_click', (event) => {

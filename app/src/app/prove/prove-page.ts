@@ -1,5 +1,20 @@
-import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, linkedSignal, resource, signal, viewChild } from '@angular/core';
-import { celsiusDifferenceToFahrenheit, celsiusToFahrenheit, formatBand, formatClock, formatDate, formatNumber, isoWithOffset, verdictWords, type LogEntry, type Problem, type ProofRow, type StageSpan, type Verdict } from '@calm-keel/core';
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, linkedSignal, resource, signal, viewChild } from '@angular/core';
+import {
+  celsiusDifferenceToFahrenheit,
+  celsiusToFahrenheit,
+  formatBand,
+  formatClock,
+  formatDate,
+  formatNumber,
+  isoWithOffset,
+  verdictWords,
+  type LogEntry,
+  type Problem,
+  type ProofRow,
+  type StageSpan,
+  type Verdict,
+} from '@calm-keel/core';
 import { storageProblem } from '../data/database';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
@@ -16,7 +31,12 @@ import { Plot } from './plot';
 import { StageRibbon } from './stage-ribbon';
 
 const glyphs: Readonly<Record<Verdict, GlyphName>> = { pass: 'proved', fail: 'stop', inconclusive: 'inconclusive', notTested: 'notyet' };
-const marks: Readonly<Record<Verdict, string>> = { pass: 'var(--ck-proved)', fail: 'var(--ck-stop)', inconclusive: 'var(--ck-inconclusive)', notTested: 'var(--ck-notyet)' };
+const marks: Readonly<Record<Verdict, string>> = {
+  pass: 'var(--ck-proved)',
+  fail: 'var(--ck-stop)',
+  inconclusive: 'var(--ck-inconclusive)',
+  notTested: 'var(--ck-notyet)',
+};
 
 /** Prove: a log over the maker's bands, each charger's stages, and a verdict on every requirement. */
 @Component({
@@ -64,7 +84,7 @@ export class ProvePage {
       const job = this.store.job();
       const row = this.stored.value();
       const entry = this.entry();
-      return job && row && entry && row.id === entry.id ? { job, row, instrument: entry.instrument } : undefined;
+      return job && row && row.id === entry?.id ? { job, row, instrument: entry.instrument } : undefined;
     },
     loader: ({ params }) => this.work.api.view(params.job, params.row.log, params.row.report, params.instrument),
   });
@@ -104,17 +124,27 @@ export class ProvePage {
   });
   protected readonly ribbons = computed(() => {
     const spans = this.view()?.proof.stages ?? [];
-    return (this.store.plan()?.input.system.chargers ?? []).map((c) => ({ id: c.id, name: c.name, spans: spans.filter((s) => s.charger === c.id) })).filter((r) => r.spans.length > 0);
+    return (this.store.plan()?.input.system.chargers ?? [])
+      .map((c) => ({ id: c.id, name: c.name, spans: spans.filter((s) => s.charger === c.id) }))
+      .filter((r) => r.spans.length > 0);
   });
   protected readonly figure = computed(() => {
     const plan = this.store.plan();
     const view = this.view();
     if (!plan || !view) return null;
     const fahrenheit = this.units.scale() === 'F';
-    return logFigure(plan, view, this.offset(), this.range(), this.chosenKey() === null ? null : (this.chosen()?.evidence ?? null), this.size.phone() ? 300 : 350, {
-      label: this.units.label(),
-      toShown: (c) => (fahrenheit ? celsiusToFahrenheit(c) : c),
-    });
+    return logFigure(
+      plan,
+      view,
+      this.offset(),
+      this.range(),
+      this.chosenKey() === null ? null : (this.chosen()?.evidence ?? null),
+      this.size.phone() ? 300 : 350,
+      {
+        label: this.units.label(),
+        toShown: (c) => (fahrenheit ? celsiusToFahrenheit(c) : c),
+      },
+    );
   });
   protected readonly title = computed(() => {
     const entry = this.entry();
@@ -146,22 +176,31 @@ export class ProvePage {
   }
 
   /** Reads a file in the worker; the job is only changed once all of it has been read and kept. */
-  protected async bring(input: HTMLInputElement): Promise<void> {
-    const file = input.files?.[0];
+  protected async bring(file: File | null | undefined): Promise<void> {
     const job = this.store.job();
     if (!file || !job || this.progress()) return;
     this.problems.set([]);
     this.progress.set({ rows: 0, share: 0 });
     try {
-      const read = await this.work.api.readCsv(file, job.system.chargers.map((c) => c.id), this.work.proxy((rows: number, share: number) => {
-        this.progress.set({ rows, share });
-      }));
+      const read = await this.work.api.readCsv(
+        file,
+        job.system.chargers.map((c) => c.id),
+        this.work.proxy((rows: number, share: number) => {
+          this.progress.set({ rows, share });
+        }),
+      );
       if (!read.ok) {
         this.problems.set(read.problems);
         return;
       }
       const { log, report } = read.value;
-      const slug = file.name.toLowerCase().replace(/\.[^.]*$/, '').replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '').slice(0, 40) || 'log';
+      const slug =
+        file.name
+          .toLowerCase()
+          .replace(/\.[^.]*$/, '')
+          .replace(/[^a-z0-9]+/g, '-')
+          .replace(/^-|-$/g, '')
+          .slice(0, 40) || 'log';
       let id = slug;
       for (let n = 2; job.logs.some((l) => l.id === id); n++) id = `${slug}-${n}`;
       await this.book.putLog({ jobId: job.id, id, log, report });
@@ -173,8 +212,12 @@ export class ProvePage {
       this.problems.set([{ code: 'storage', text: storageProblem(error) }]);
     } finally {
       this.progress.set(null);
-      input.value = '';
     }
+  }
+
+  protected drop(event: DragEvent): void {
+    event.preventDefault();
+    void this.bring(event.dataTransfer?.files[0]);
   }
 
   protected cancel(): void {
@@ -197,7 +240,8 @@ export class ProvePage {
 
   protected setInstrument(id: string): void {
     const entry = this.entry();
-    if (entry) this.store.edit('Choose the log’s instrument', (job) => ({ ...job, logs: job.logs.map((l) => (l.id === entry.id ? { ...l, instrument: id } : l)) }));
+    if (entry)
+      this.store.edit('Choose the log’s instrument', (job) => ({ ...job, logs: job.logs.map((l) => (l.id === entry.id ? { ...l, instrument: id } : l)) }));
   }
 
   protected removeLog(): void {
@@ -228,7 +272,11 @@ export class ProvePage {
     const fahrenheit = row.unit === '°C' && this.units.scale() === 'F';
     const value = fahrenheit ? celsiusToFahrenheit(row.measured) : row.measured;
     const plus = row.uncertainty === null ? null : fahrenheit ? celsiusDifferenceToFahrenheit(row.uncertainty) : row.uncertainty;
-    return { value: formatNumber(value, row.digits), plus: plus === null ? '' : `± ${formatNumber(plus, Math.max(row.digits, row.unit === 'min' ? 1 : 0))}`, unit: fahrenheit ? '°F' : row.unit };
+    return {
+      value: formatNumber(value, row.digits),
+      plus: plus === null ? '' : `± ${formatNumber(plus, Math.max(row.digits, row.unit === 'min' ? 1 : 0))}`,
+      unit: fahrenheit ? '°F' : row.unit,
+    };
   }
 
   protected allowed(row: ProofRow): string {

@@ -39,10 +39,27 @@ const look: Readonly<Record<Stage, { letter: string; texture: string; words: str
         <g tabindex="0" role="button" [attr.aria-label]="s.label" (click)="chosen.emit(s.span)" (keydown.enter)="chosen.emit(s.span)">
           <title>{{ s.label }}</title>
           @if (s.texture) {
-            <rect [attr.x]="s.x" y="1" [attr.width]="s.w" [attr.height]="height() - 2" [attr.fill]="'url(#tx-' + s.texture + ')'" [attr.stroke]="s.chosen ? '#b4552d' : '#414e58'" [attr.stroke-width]="s.chosen ? 2.5 : 0.8" />
+            <rect
+              [attr.x]="s.x"
+              y="1"
+              [attr.width]="s.w"
+              [attr.height]="height() - 2"
+              [attr.fill]="'url(#tx-' + s.texture + ')'"
+              [attr.stroke]="s.chosen ? '#b4552d' : '#414e58'"
+              [attr.stroke-width]="s.chosen ? 2.5 : 0.8"
+            />
             @if (s.w >= 24) {
               <rect [attr.x]="s.x + 5" [attr.y]="height() / 2 - 7" width="14" height="14" [attr.fill]="'var(--ck-' + s.texture + '-wash)'" />
-              <text [attr.x]="s.x + 12" [attr.y]="height() / 2 + 4.3" font-size="12" font-weight="700" text-anchor="middle" [attr.fill]="'var(--ck-' + s.texture + ')'">{{ s.letter }}</text>
+              <text
+                [attr.x]="s.x + 12"
+                [attr.y]="height() / 2 + 4.3"
+                font-size="12"
+                font-weight="700"
+                text-anchor="middle"
+                [attr.fill]="'var(--ck-' + s.texture + ')'"
+              >
+                {{ s.letter }}
+              </text>
             }
           } @else {
             <rect [attr.x]="s.x" y="1" [attr.width]="s.w" [attr.height]="height() - 2" fill="transparent" />

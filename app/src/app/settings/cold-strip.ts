@@ -100,7 +100,8 @@ export class ColdStrip {
     const t = (c: number): string => this.units.temperature(c);
     const step = high - low > 70 ? 20 : 10;
     const ticks: { x: number; text: string }[] = [];
-    for (let c = Math.ceil(low / step) * step; c <= high; c += step) ticks.push({ x: x(c), text: formatNumber(this.units.scale() === 'F' ? celsiusToFahrenheit(c) : c, 0) });
+    for (let c = Math.ceil(low / step) * step; c <= high; c += step)
+      ticks.push({ x: x(c), text: formatNumber(this.units.scale() === 'F' ? celsiusToFahrenheit(c) : c, 0) });
     return {
       left,
       right,

@@ -1,11 +1,30 @@
-import { cellsInSeries, contains, figureOnBank, outsideBy, statedFigure, tidy, type Band, type FigureKey, type Plan, type Role, type Setting } from '@calm-keel/core';
+import {
+  cellsInSeries,
+  contains,
+  figureOnBank,
+  outsideBy,
+  statedFigure,
+  tidy,
+  type Band,
+  type FigureKey,
+  type Plan,
+  type Role,
+  type Setting,
+} from '@calm-keel/core';
 
 /** The part of the ladder that a role draws. */
 const rungRoles = ['equaliseVoltage', 'absorbVoltage', 'floatVoltage', 'rechargeVoltage', 'loadReconnect', 'loadDisconnect'] as const satisfies readonly Role[];
 
 const stageLetter: Partial<Record<Role, 'A' | 'F' | 'B' | 'E'>> = { absorbVoltage: 'A', floatVoltage: 'F', rechargeVoltage: 'B', equaliseVoltage: 'E' };
 const texture = { A: 'absorb', F: 'float', B: 'bulk', E: 'equalise' } as const;
-const roleWords: Partial<Record<Role, string>> = { equaliseVoltage: 'equalise', absorbVoltage: 'absorb', floatVoltage: 'float', rechargeVoltage: 'recharge', loadReconnect: 'reconnect', loadDisconnect: 'disconnect' };
+const roleWords: Partial<Record<Role, string>> = {
+  equaliseVoltage: 'equalise',
+  absorbVoltage: 'absorb',
+  floatVoltage: 'float',
+  rechargeVoltage: 'recharge',
+  loadReconnect: 'reconnect',
+  loadDisconnect: 'disconnect',
+};
 
 export interface Rung {
   readonly role: Role;
@@ -119,8 +138,19 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
     return f && (f.band.min ?? f.target);
   })();
 
-  const high = Math.max(plan.facts.nominalVolts * 1.02, ...shown.flatMap((s) => (s.trueValue === null ? [] : [s.trueValue])), ...found.map((s) => s.presentTrue ?? 0), ...bands.flatMap((b) => [b.band.max ?? 0, b.band.min ?? 0]), tripHigh ?? 0);
-  const zoneLows = [...shown.filter((s) => s.role === 'rechargeVoltage' || s.role === 'floatVoltage' || s.role === 'absorbVoltage').flatMap((s) => (s.trueValue === null ? [] : [s.trueValue])), ...bands.filter((b) => b.kind === 'recharge' || b.kind === 'float' || b.kind === 'absorb').flatMap((b) => [b.band.min ?? b.band.max ?? Infinity])];
+  const high = Math.max(
+    plan.facts.nominalVolts * 1.02,
+    ...shown.flatMap((s) => (s.trueValue === null ? [] : [s.trueValue])),
+    ...found.map((s) => s.presentTrue ?? 0),
+    ...bands.flatMap((b) => [b.band.max ?? 0, b.band.min ?? 0]),
+    tripHigh ?? 0,
+  );
+  const zoneLows = [
+    ...shown
+      .filter((s) => s.role === 'rechargeVoltage' || s.role === 'floatVoltage' || s.role === 'absorbVoltage')
+      .flatMap((s) => (s.trueValue === null ? [] : [s.trueValue])),
+    ...bands.filter((b) => b.kind === 'recharge' || b.kind === 'float' || b.kind === 'absorb').flatMap((b) => [b.band.min ?? b.band.max ?? Infinity]),
+  ];
   const step = (plan.facts.systemVolts ?? 12) <= 12 ? 0.4 : 0.2 * per12;
   const half = step / 2;
   const lowest = Math.min(plan.facts.nominalVolts * 1.03, ...zoneLows);
@@ -131,7 +161,11 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
   const right = width - 50;
   const left = 46;
   const topVolts = tidy(Math.ceil((high + 0.12 * per12) / half) * half);
-  const lows = [...shown.flatMap((s) => (s.trueValue !== null && s.trueValue < zoneLow ? [s.trueValue] : [])), ...bands.flatMap((b) => [b.band.min ?? b.band.max ?? Infinity]).filter((v) => v < zoneLow), ...(tripLow === undefined ? [] : [tripLow])];
+  const lows = [
+    ...shown.flatMap((s) => (s.trueValue !== null && s.trueValue < zoneLow ? [s.trueValue] : [])),
+    ...bands.flatMap((b) => [b.band.min ?? b.band.max ?? Infinity]).filter((v) => v < zoneLow),
+    ...(tripLow === undefined ? [] : [tripLow]),
+  ];
   const bottom = height - 8;
   const lowVolts = lows.length > 0 ? Math.min(...lows) - 0.15 * per12 : null;
   const breakY = lowVolts === null ? null : bottom - 96;
@@ -177,7 +211,10 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
     breakY,
     ticks,
     bands: bands.map((b) => ({ ...b, top: y(b.band.max ?? b.band.min ?? 0), bottom: y(b.band.min ?? b.band.max ?? 0) })),
-    trips: [...(tripHigh === undefined ? [] : [{ volts: tripHigh, y: y(tripHigh), allowed: 'below' as const }]), ...(tripLow === undefined ? [] : [{ volts: tripLow, y: y(tripLow), allowed: 'above' as const }])],
+    trips: [
+      ...(tripHigh === undefined ? [] : [{ volts: tripHigh, y: y(tripHigh), allowed: 'below' as const }]),
+      ...(tripLow === undefined ? [] : [{ volts: tripLow, y: y(tripLow), allowed: 'above' as const }]),
+    ],
     columns,
   };
 }
@@ -187,15 +224,41 @@ function rungsOf(plan: Plan, charger: string, y: (volts: number) => number, bott
   const raw: Omit<Rung, 'labelY' | 'wordsAbove'>[] = [];
   for (const role of rungRoles) {
     const s = plan.setting(charger, role);
-    if (!s || s.trueValue === null) continue;
+    if (s?.trueValue == null) continue;
     // A switched-off equalise stored at absorb lies on the absorb rung: one rung says both.
     if (role === 'equaliseVoltage' && absorb != null && Math.abs(s.trueValue - absorb) < 0.02) continue;
     const letter = stageLetter[role] ?? null;
     const out = s.band === null ? 0 : outsideBy(s.band, s.trueValue);
     const at = y(s.trueValue);
-    raw.push({ role, volts: s.trueValue, y: at, letter, texture: letter && texture[letter], words: roleWords[role] ?? role, key: keyText(s), outside: out, asFound: false, towardsY: null, overridden: s.override !== undefined, oneLine: width >= oneLineColumn });
+    raw.push({
+      role,
+      volts: s.trueValue,
+      y: at,
+      letter,
+      texture: letter && texture[letter],
+      words: roleWords[role] ?? role,
+      key: keyText(s),
+      outside: out,
+      asFound: false,
+      towardsY: null,
+      overridden: s.override !== undefined,
+      oneLine: width >= oneLineColumn,
+    });
     if (s.presentTrue !== undefined && s.band !== null && !contains(s.band, s.presentTrue))
-      raw.push({ role, volts: s.presentTrue, y: y(s.presentTrue), letter: null, texture: null, words: `${roleWords[role] ?? role} as found`, key: null, outside: outsideBy(s.band, s.presentTrue), asFound: true, towardsY: at, overridden: false, oneLine: width >= oneLineColumn });
+      raw.push({
+        role,
+        volts: s.presentTrue,
+        y: y(s.presentTrue),
+        letter: null,
+        texture: null,
+        words: `${roleWords[role] ?? role} as found`,
+        key: null,
+        outside: outsideBy(s.band, s.presentTrue),
+        asFound: true,
+        towardsY: at,
+        overridden: false,
+        oneLine: width >= oneLineColumn,
+      });
   }
   raw.sort((a, b) => a.y - b.y);
   let free = -Infinity;
@@ -212,4 +275,7 @@ function rungsOf(plan: Plan, charger: string, y: (volts: number) => number, bott
 }
 
 /** "key 28.3" when the value to key is not what it makes. */
-const keyText = (s: Setting): string | null => (typeof s.value === 'number' && s.trueValue !== null && (s.unit !== 'V' || Math.abs(s.value - s.trueValue) >= 0.05) ? `key ${s.value.toFixed(s.digits)}${s.unit === 'V' ? '' : ` ${s.unit}`}` : null);
+const keyText = (s: Setting): string | null =>
+  typeof s.value === 'number' && s.trueValue !== null && (s.unit !== 'V' || Math.abs(s.value - s.trueValue) >= 0.05)
+    ? `key ${s.value.toFixed(s.digits)}${s.unit === 'V' ? '' : ` ${s.unit}`}`
+    : null;

@@ -41,11 +41,18 @@ export class LadderDrawing {
 
   protected readonly ladder = computed(() => layoutLadder(this.plan(), this.width(), this.height(), this.only()));
   protected readonly revision = computed(() => `rev ${this.plan().input.sheet.revision}, ${this.plan().input.sheet.date}`);
-  protected readonly summary = computed(() => `Setpoint ladder: ${this.ladder().columns.length} chargers, their setpoints on one voltage scale with the maker’s bands behind. The table view has the same values.`);
+  protected readonly summary = computed(
+    () =>
+      `Setpoint ladder: ${this.ladder().columns.length} chargers, their setpoints on one voltage scale with the maker’s bands behind. The table view has the same values.`,
+  );
 
   protected bandText(shape: BandShape): string {
     const { min, max } = shape.band;
-    return min === max && max !== undefined ? `${formatNumber(max, 1)} V` : shape.kind === 'recharge' && min === undefined ? `${formatNumber(max ?? 0, 1)} V at most` : formatBand(shape.band, 'V', this.bandDigits(shape));
+    return min === max && max !== undefined
+      ? `${formatNumber(max, 1)} V`
+      : shape.kind === 'recharge' && min === undefined
+        ? `${formatNumber(max ?? 0, 1)} V at most`
+        : formatBand(shape.band, 'V', this.bandDigits(shape));
   }
 
   private bandDigits({ band }: BandShape): number {

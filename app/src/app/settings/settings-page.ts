@@ -1,6 +1,20 @@
-import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, signal, viewChild } from '@angular/core';
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { deviceGrid, formatBand, formatNumber, formatQuantity, parameterFor, rankWords, roleInfo, tidy, trueOf, type Override, type Role, type Setting } from '@calm-keel/core';
+import {
+  deviceGrid,
+  formatBand,
+  formatNumber,
+  formatQuantity,
+  parameterFor,
+  rankWords,
+  roleInfo,
+  tidy,
+  trueOf,
+  type Override,
+  type Role,
+  type Setting,
+} from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { Units } from '../data/units';
@@ -45,10 +59,44 @@ export class SettingsPage {
   protected readonly setting = computed(() => this.ofCharger().find((s) => s.role === this.selection.role()) ?? this.ofCharger()[0] ?? null);
   protected readonly index = computed(() => this.chargers().findIndex((c) => c.id === this.charger()?.id));
   protected readonly schools = [
-    { school: 'topCharge', label: 'Top charge', lithiumOnly: false, options: [{ value: 'full', words: 'Full, to the target' }, { value: 'gentle', words: 'Gentle, low end of the band' }] },
-    { school: 'lithiumFloat', label: 'Lithium float', lithiumOnly: true, options: [{ value: 'hold', words: 'Hold at the sheet’s float' }, { value: 'floatEqualsAbsorb', words: 'Float equals absorb' }, { value: 'rest', words: 'Rest, no float' }] },
-    { school: 'coldCurrent', label: 'Cold and current', lithiumOnly: true, options: [{ value: 'sheetMinimum', words: 'Cutoff at the sheet’s least' }, { value: 'raiseCutoff', words: 'Raise every cutoff' }, { value: 'lowerLimits', words: 'Lower the limits' }] },
-    { school: 'lithiumEqualise', label: 'Lithium equalise', lithiumOnly: true, options: [{ value: 'offHarmless', words: 'Off and made harmless' }, { value: 'off', words: 'Off only' }] },
+    {
+      school: 'topCharge',
+      label: 'Top charge',
+      lithiumOnly: false,
+      options: [
+        { value: 'full', words: 'Full, to the target' },
+        { value: 'gentle', words: 'Gentle, low end of the band' },
+      ],
+    },
+    {
+      school: 'lithiumFloat',
+      label: 'Lithium float',
+      lithiumOnly: true,
+      options: [
+        { value: 'hold', words: 'Hold at the sheet’s float' },
+        { value: 'floatEqualsAbsorb', words: 'Float equals absorb' },
+        { value: 'rest', words: 'Rest, no float' },
+      ],
+    },
+    {
+      school: 'coldCurrent',
+      label: 'Cold and current',
+      lithiumOnly: true,
+      options: [
+        { value: 'sheetMinimum', words: 'Cutoff at the sheet’s least' },
+        { value: 'raiseCutoff', words: 'Raise every cutoff' },
+        { value: 'lowerLimits', words: 'Lower the limits' },
+      ],
+    },
+    {
+      school: 'lithiumEqualise',
+      label: 'Lithium equalise',
+      lithiumOnly: true,
+      options: [
+        { value: 'offHarmless', words: 'Off and made harmless' },
+        { value: 'off', words: 'Off only' },
+      ],
+    },
   ] as const;
 
   protected readonly chip = computed<{ glyph: GlyphName; words: string } | null>(() => {
@@ -62,13 +110,14 @@ export class SettingsPage {
   });
   protected readonly shown = computed(() => {
     const s = this.setting();
-    return s === null || s.value === null ? '—' : typeof s.value === 'number' ? formatNumber(s.value, s.digits) : s.value;
+    return s?.value == null ? '—' : typeof s.value === 'number' ? formatNumber(s.value, s.digits) : s.value;
   });
   protected readonly facts = computed(() => {
     const s = this.setting();
     if (!s) return '';
     const band = s.band && roleInfo[s.role].unit === 'V' ? `Sheet: ${formatBand(s.band, 'V', 2)}. ` : '';
-    const figure = s.role === 'absorbVoltage' || s.role === 'floatVoltage' || s.role === 'rechargeVoltage' ? this.store.plan()?.input.sheet.figures[s.role] : undefined;
+    const figure =
+      s.role === 'absorbVoltage' || s.role === 'floatVoltage' || s.role === 'rechargeVoltage' ? this.store.plan()?.input.sheet.figures[s.role] : undefined;
     return `${band}${figure ? `Rank: ${rankWords[figure.rank]}. ` : ''}Menu: ${[...s.menu, s.label].join(', ')}.`;
   });
 
@@ -124,7 +173,12 @@ export class SettingsPage {
     const unit = roleInfo[s.role].unit;
     if (s.band === null || unit === 'choice') return '';
     if (unit === '°C') return s.band.min === undefined ? '' : `at least ${this.units.temperature(s.band.min, 1)}`;
-    if (unit === 's') return formatBand({ ...(s.band.min === undefined ? {} : { min: s.band.min / 60 }), ...(s.band.max === undefined ? {} : { max: s.band.max / 60 }) }, 'min', 0);
+    if (unit === 's')
+      return formatBand(
+        { ...(s.band.min === undefined ? {} : { min: s.band.min / 60 }), ...(s.band.max === undefined ? {} : { max: s.band.max / 60 }) },
+        'min',
+        0,
+      );
     return formatBand(s.band, unit, unit === 'V' ? 2 : 1);
   }
 
@@ -160,11 +214,25 @@ export class SettingsPage {
     if (next === undefined) return;
     const real = trueOf(plan, charger.id, s.role, next);
     if (real === null) return;
-    this.putOverride({ charger: charger.id, role: s.role, value: tidy(real), reason: s.override?.reason ?? '', by: s.override?.by ?? 'technician', date: new Date().toISOString().slice(0, 10) }, 'Override a value');
+    this.putOverride(
+      {
+        charger: charger.id,
+        role: s.role,
+        value: tidy(real),
+        reason: s.override?.reason ?? '',
+        by: s.override?.by ?? 'technician',
+        date: new Date().toISOString().slice(0, 10),
+      },
+      'Override a value',
+    );
   }
 
   private putOverride(override: Override, label: string): void {
-    this.store.edit(label, (job) => ({ ...job, overrides: [...job.overrides.filter((o) => o.charger !== override.charger || o.role !== override.role), override] }), `override ${override.charger} ${override.role}`);
+    this.store.edit(
+      label,
+      (job) => ({ ...job, overrides: [...job.overrides.filter((o) => o.charger !== override.charger || o.role !== override.role), override] }),
+      `override ${override.charger} ${override.role}`,
+    );
   }
 
   protected editOverride(change: Partial<Override>): void {

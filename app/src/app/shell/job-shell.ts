@@ -61,7 +61,13 @@ export class JobShell {
       const card = plan.input.cards.find((c) => c.id === charger.card);
       const worst = this.store.findings().find((f) => f.charger === charger.id && f.severity !== 'note');
       const state: GlyphName = worst ? worst.severity : 'done';
-      return { id: charger.id, name: charger.name, model: card ? `${card.maker} ${card.model}` : 'No card', state, words: worst ? (stateWords[worst.code] ?? 'Look at findings') : 'In band' };
+      return {
+        id: charger.id,
+        name: charger.name,
+        model: card ? `${card.maker} ${card.model}` : 'No card',
+        state,
+        words: worst ? (stateWords[worst.code] ?? 'Look at findings') : 'In band',
+      };
     });
   });
 

@@ -17,7 +17,19 @@ const counted = (findings: readonly Finding[]): { state: GlyphName; words: strin
 };
 
 const specCodes = new Set(['basisSuspicious', 'figureMissing', 'lowRank', 'bmsUnknown']);
-const systemCodes = new Set(['cardMissing', 'systemVoltageMismatch', 'chemistryNotSupported', 'coldProtection', 'sensorReadsWarm', 'displayErrorLarge', 'displayNotCompared', 'meterPastCalibration', 'stringFuses', 'pastOwnFuse', 'defaultPasscode']);
+const systemCodes = new Set([
+  'cardMissing',
+  'systemVoltageMismatch',
+  'chemistryNotSupported',
+  'coldProtection',
+  'sensorReadsWarm',
+  'displayErrorLarge',
+  'displayNotCompared',
+  'meterPastCalibration',
+  'stringFuses',
+  'pastOwnFuse',
+  'defaultPasscode',
+]);
 
 /** Where a finding is dealt with. */
 export const stationOf = (finding: Finding): Station['path'] => (specCodes.has(finding.code) ? 'spec' : systemCodes.has(finding.code) ? 'system' : 'settings');
@@ -32,6 +44,10 @@ export function stationsOf(job: Job, plan: Plan, findings: readonly Finding[]): 
     { path: 'spec', name: 'Spec', ...(stated ? (at('spec') ?? done) : notYet) },
     { path: 'system', name: 'System', ...(job.system.chargers.length > 0 ? (at('system') ?? done) : notYet) },
     { path: 'settings', name: 'Settings', ...(plan.settings.length > 0 ? (at('settings') ?? done) : notYet) },
-    { path: 'prove', name: 'Prove', ...(job.logs.length > 0 ? { state: 'notyet', words: job.logs.length === 1 ? '1 log' : `${job.logs.length} logs` } as const : notYet) },
+    {
+      path: 'prove',
+      name: 'Prove',
+      ...(job.logs.length > 0 ? ({ state: 'notyet', words: job.logs.length === 1 ? '1 log' : `${job.logs.length} logs` } as const) : notYet),
+    },
   ];
 }

@@ -32,7 +32,8 @@ const basisWords = { cell: 'per cell', unit: 'per battery', bank: 'for the bank'
 const unitWords = { V: 'V', A: 'A', C: 'C', s: 'min', d: 'days', '°C': '°C', 'V/°C': 'mV/°C' } as const;
 /** Core units in one shown unit of a figure. */
 const shownScale = { V: 1, A: 1, C: 1, s: 60, d: 1, '°C': 1, 'V/°C': 0.001 } as const;
-const digitsOf = (figure: Figure): number => (figure.unit === 'V' ? (figure.basis === 'cell' ? 2 : 1) : figure.unit === 'C' ? 2 : figure.unit === 'V/°C' ? 1 : 0);
+const digitsOf = (figure: Figure): number =>
+  figure.unit === 'V' ? (figure.basis === 'cell' ? 2 : 1) : figure.unit === 'C' ? 2 : figure.unit === 'V/°C' ? 1 : 0;
 
 /** Spec: the maker's figures as printed, their trail to this bank, and their source. */
 @Component({
@@ -71,7 +72,18 @@ export class SpecPage {
       .map((key) => {
         const figure = sheet.figures[key];
         const suspicious = figure !== undefined && !plausibility(sheet.chemistry, key, figure, plan.facts.shape).plausible;
-        return { key, name: figureInfo[key].name, figure, printed: figure ? printed(figure) : '', basis: figure?.state === 'stated' && (figure.unit === 'V' || figure.unit === 'V/°C') ? figure.basis : null, ...trail(figure, plan.facts.shape), scale: figure ? this.scale(sheet, key, figure) : null, source: figure?.page ?? '', rank: figure ? ranks.indexOf(figure.rank) : -1, suspicious };
+        return {
+          key,
+          name: figureInfo[key].name,
+          figure,
+          printed: figure ? printed(figure) : '',
+          basis: figure?.state === 'stated' && (figure.unit === 'V' || figure.unit === 'V/°C') ? figure.basis : null,
+          ...trail(figure, plan.facts.shape),
+          scale: figure ? this.scale(sheet, key, figure) : null,
+          source: figure?.page ?? '',
+          rank: figure ? ranks.indexOf(figure.rank) : -1,
+          suspicious,
+        };
       });
   });
 
@@ -82,7 +94,9 @@ export class SpecPage {
     const sheet = this.sheet();
     const window = sheet && plausibleWindow(sheet.chemistry, this.key());
     if (!sheet || !window) return null;
-    return this.key() === 'compensationSlope' ? `${formatBand({ min: (window.min ?? 0) * 1000, max: (window.max ?? 0) * 1000 }, 'mV/°C', 0)} per cell` : `${formatBand(window, 'V', 2)} per cell`;
+    return this.key() === 'compensationSlope'
+      ? `${formatBand({ min: (window.min ?? 0) * 1000, max: (window.max ?? 0) * 1000 }, 'mV/°C', 0)} per cell`
+      : `${formatBand(window, 'V', 2)} per cell`;
   });
 
   protected readonly ticks = computed(() => {
@@ -102,10 +116,18 @@ export class SpecPage {
     if (!plan) return null;
     const [low, high] = this.range();
     const cells = cellsOf(figure.basis, plan.facts.shape);
-    const x = (v: number | undefined): number | null => (v === undefined ? null : Math.round(10 * (8 + (112 * (Math.min(high, Math.max(low, v / cells)) - low)) / (high - low))) / 10);
+    const x = (v: number | undefined): number | null =>
+      v === undefined ? null : Math.round(10 * (8 + (112 * (Math.min(high, Math.max(low, v / cells)) - low)) / (high - low))) / 10;
     const window = plausibleWindow(sheet.chemistry, key);
     const at = (v: number | undefined): number | null => (v === undefined ? null : x(v * cells));
-    return { min: x(figure.min), max: x(figure.max), target: x(figure.target), windowLow: at(window?.min), windowHigh: at(window?.max), trip: key.startsWith('bms') };
+    return {
+      min: x(figure.min),
+      max: x(figure.max),
+      target: x(figure.target),
+      windowLow: at(window?.min),
+      windowHigh: at(window?.max),
+      trip: key.startsWith('bms'),
+    };
   }
 
   protected choose(key: FigureKey): void {
@@ -140,7 +162,12 @@ export class SpecPage {
       const figure: Figure = { ...(before ?? { unit, basis: 'unit', rank: 'makerForThisCharger' }), state: state as Figure['state'] };
       // A value needs a number to begin with; the middle of the chemistry's window says plainly that it is not the maker's.
       const window = plausibleWindow(sheet.chemistry, key);
-      const cells = cellsOf(figure.basis, { cellsPerUnit: sheet.unit.cellsInSeries, unitsInSeries: 1, stringsInParallel: 1, unitCapacityAh: sheet.unit.capacityAh });
+      const cells = cellsOf(figure.basis, {
+        cellsPerUnit: sheet.unit.cellsInSeries,
+        unitsInSeries: 1,
+        stringsInParallel: 1,
+        unitCapacityAh: sheet.unit.capacityAh,
+      });
       const start = window?.min !== undefined && window.max !== undefined ? Number((((window.min + window.max) / 2) * cells).toFixed(2)) : 0;
       const empty = figure.min === undefined && figure.target === undefined && figure.max === undefined;
       return { ...sheet, figures: { ...sheet.figures, [key]: state === 'stated' && empty ? { ...figure, target: start, rank: 'assumed' } : figure } };
@@ -181,11 +208,17 @@ export class SpecPage {
   }
 
   protected editRow(index: number, change: Partial<Sheet['derating'][number]>): void {
-    this.tryEdit('derating', 'Change current when cold', (sheet) => ({ ...sheet, derating: sheet.derating.map((row, i) => (i === index ? { ...row, ...change } : row)) }));
+    this.tryEdit('derating', 'Change current when cold', (sheet) => ({
+      ...sheet,
+      derating: sheet.derating.map((row, i) => (i === index ? { ...row, ...change } : row)),
+    }));
   }
 
   protected addRow(): void {
-    this.tryEdit('derating', 'Add a stair', (sheet) => ({ ...sheet, derating: [...sheet.derating, { toC: (sheet.derating.at(-1)?.toC ?? 0) + 5, limit: 0.2, unit: 'C' }] }));
+    this.tryEdit('derating', 'Add a stair', (sheet) => ({
+      ...sheet,
+      derating: [...sheet.derating, { toC: (sheet.derating.at(-1)?.toC ?? 0) + 5, limit: 0.2, unit: 'C' }],
+    }));
   }
 
   protected removeRow(index: number): void {
@@ -222,8 +255,15 @@ function trail(figure: Figure | undefined, shape: Parameters<typeof figureOnBank
   const onBank = figureOnBank(figure, shape);
   const value = onBank.target ?? onBank.band.max ?? onBank.band.min;
   if (value === undefined) return none;
-  if (figure.unit === 'V') return { cell: formatQuantity(value / cellsOf('bank', shape), 'V', 2), unit: formatQuantity((value * cellsOf('unit', shape)) / cellsOf('bank', shape), 'V', 2), bank: formatQuantity(value, 'V', 2) };
-  if (figure.unit === 'V/°C') return { cell: formatQuantity((value * 1000) / cellsOf('bank', shape), 'mV/°C', 1), unit: '', bank: formatQuantity(value * 1000, 'mV/°C', 0) };
-  if (figure.unit === 'A' || figure.unit === 'C') return { cell: '', unit: formatQuantity(value / shape.stringsInParallel, 'A', 1), bank: formatQuantity(value, 'A', 1) };
+  if (figure.unit === 'V')
+    return {
+      cell: formatQuantity(value / cellsOf('bank', shape), 'V', 2),
+      unit: formatQuantity((value * cellsOf('unit', shape)) / cellsOf('bank', shape), 'V', 2),
+      bank: formatQuantity(value, 'V', 2),
+    };
+  if (figure.unit === 'V/°C')
+    return { cell: formatQuantity((value * 1000) / cellsOf('bank', shape), 'mV/°C', 1), unit: '', bank: formatQuantity(value * 1000, 'mV/°C', 0) };
+  if (figure.unit === 'A' || figure.unit === 'C')
+    return { cell: '', unit: formatQuantity(value / shape.stringsInParallel, 'A', 1), bank: formatQuantity(value, 'A', 1) };
   return none;
 }

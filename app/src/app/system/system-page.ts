@@ -1,5 +1,25 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
-import { cardOf, cutoffMargin, deviceDecimals, formatNumber, formatTemperatureDifference, roleInfo, roleSchema, sensorPlaceWords, sensorSchema, type Bank, type Card, type Charger, type Instrument, type Loads, type Problem, type Role, type Sensor, type Site, type System } from '@calm-keel/core';
+import {
+  cardOf,
+  cutoffMargin,
+  deviceDecimals,
+  formatNumber,
+  formatTemperatureDifference,
+  roleInfo,
+  roleSchema,
+  sensorPlaceWords,
+  sensorSchema,
+  type Bank,
+  type Card,
+  type Charger,
+  type Instrument,
+  type Loads,
+  type Problem,
+  type Role,
+  type Sensor,
+  type Site,
+  type System,
+} from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Library } from '../data/library';
 import { Selection } from '../data/selection';
@@ -119,7 +139,10 @@ export class SystemPage {
   }
 
   protected editSensor<K extends keyof Sensor>(key: K, value: Sensor[K]): void {
-    this.editCharger('Change a sensor', `sensor ${key}`, (c) => ({ ...c, sensor: { ...c.sensor, [key]: value, ...(key === 'place' ? usualSensor[value as Sensor['place']] : {}) } }));
+    this.editCharger('Change a sensor', `sensor ${key}`, (c) => ({
+      ...c,
+      sensor: { ...c.sensor, [key]: value, ...(key === 'place' ? usualSensor[value as Sensor['place']] : {}) },
+    }));
   }
 
   protected setPasscode(changed: boolean): void {
@@ -128,7 +151,10 @@ export class SystemPage {
 
   protected editReading(index: number, key: 'meterV' | 'displayV', value: number | undefined): void {
     if (value === undefined) return;
-    this.editCharger('Change a comparison', `reading ${index} ${key}`, (c) => ({ ...c, displayReadings: c.displayReadings.map((r, i) => (i === index ? { ...r, [key]: value } : r)) }));
+    this.editCharger('Change a comparison', `reading ${index} ${key}`, (c) => ({
+      ...c,
+      displayReadings: c.displayReadings.map((r, i) => (i === index ? { ...r, [key]: value } : r)),
+    }));
   }
 
   protected addReading(): void {
@@ -165,8 +191,20 @@ export class SystemPage {
     if (!system) return;
     let n = 1;
     while (system.chargers.some((c) => c.id === `charger-${n}`)) n++;
-    const charger: Charger = { id: `charger-${n}`, name: `${card.model} ${n}`, card: card.id, sensor: { fitted: card.sensor.reads === 'wired', place: 'batteryCase', errorC: 1, ...usualSensor.batteryCase }, displayReadings: [], present: {}, passcodeChanged: false };
-    this.store.edit(`Add ${card.model}`, (job) => ({ ...job, cards: job.cards.some((c) => c.id === card.id) ? job.cards : [...job.cards, card], system: { ...job.system, chargers: [...job.system.chargers, charger] } }));
+    const charger: Charger = {
+      id: `charger-${n}`,
+      name: `${card.model} ${n}`,
+      card: card.id,
+      sensor: { fitted: card.sensor.reads === 'wired', place: 'batteryCase', errorC: 1, ...usualSensor.batteryCase },
+      displayReadings: [],
+      present: {},
+      passcodeChanged: false,
+    };
+    this.store.edit(`Add ${card.model}`, (job) => ({
+      ...job,
+      cards: job.cards.some((c) => c.id === card.id) ? job.cards : [...job.cards, card],
+      system: { ...job.system, chargers: [...job.system.chargers, charger] },
+    }));
     this.selection.charger.set(charger.id);
     this.adding.set(false);
   }
@@ -175,7 +213,12 @@ export class SystemPage {
     const id = this.charger()?.id;
     this.store.edit('Remove a charger', (job) => {
       const chargers = job.system.chargers.filter((c) => c.id !== id);
-      return { ...job, system: { ...job.system, chargers }, cards: job.cards.filter((card) => chargers.some((c) => c.card === card.id)), overrides: job.overrides.filter((o) => o.charger !== id) };
+      return {
+        ...job,
+        system: { ...job.system, chargers },
+        cards: job.cards.filter((card) => chargers.some((c) => c.card === card.id)),
+        overrides: job.overrides.filter((o) => o.charger !== id),
+      };
     });
     this.selection.charger.set(null);
   }
@@ -204,7 +247,19 @@ export class SystemPage {
     this.edit('Add an instrument', '', (s) => {
       let n = s.instruments.length + 1;
       while (s.instruments.some((i) => i.id === `instrument-${n}`)) n++;
-      return { ...s, instruments: [...s.instruments, { id: `instrument-${n}`, name: `Instrument ${n}`, volts: { percent: 0.5, digits: 2, resolution: 0.01 }, amps: { percent: 2, digits: 3, resolution: 0.1 }, temperatureErrorC: 1 }] };
+      return {
+        ...s,
+        instruments: [
+          ...s.instruments,
+          {
+            id: `instrument-${n}`,
+            name: `Instrument ${n}`,
+            volts: { percent: 0.5, digits: 2, resolution: 0.01 },
+            amps: { percent: 2, digits: 3, resolution: 0.1 },
+            temperatureErrorC: 1,
+          },
+        ],
+      };
     });
   }
 

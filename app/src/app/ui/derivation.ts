@@ -97,7 +97,12 @@ export class Derivation {
       const { value, unit, signed } = this.onScale(step);
       const digits = step.digits ?? 2;
       const plus = step.uncertainty === undefined ? '' : ` ± ${formatNumber(step.uncertainty, 2)}`;
-      return { kind: step.kind, words: step.words, unit, figure: value === undefined ? '' : (signed ? formatSigned(value, digits) : formatNumber(value, digits)) + plus };
+      return {
+        kind: step.kind,
+        words: step.words,
+        unit,
+        figure: value === undefined ? '' : (signed ? formatSigned(value, digits) : formatNumber(value, digits)) + plus,
+      };
     }),
   );
   protected readonly sources = computed(() => [...new Set(this.steps().flatMap((s) => (s.source ? [s.source] : [])))]);

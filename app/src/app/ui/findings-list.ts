@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import type { Finding } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
+import { stationOf } from '../shell/stations';
 import { Glyph } from './glyph';
 
 const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
@@ -95,11 +96,13 @@ export class FindingsList {
   protected readonly words = words;
   /** Findings of this charger come first within their severity. */
   readonly charger = input<string | null>(null);
+  /** So do findings that are dealt with at this station. */
+  readonly station = input<'spec' | 'system' | 'settings' | null>(null);
   private readonly flipped = signal<ReadonlySet<number>>(new Set());
 
   protected readonly ordered = computed<readonly Finding[]>(() => {
     const order = ['stop', 'attention', 'note'];
-    const mine = (f: Finding): number => (f.charger === this.charger() ? 0 : 1);
+    const mine = (f: Finding): number => (stationOf(f) === this.station() ? 0 : 2) + (f.charger === this.charger() ? 0 : 1);
     return [...this.store.findings()].sort((a, b) => order.indexOf(a.severity) - order.indexOf(b.severity) || mine(a) - mine(b));
   });
   protected readonly open = computed(() => this.store.findings().filter((f) => f.severity !== 'note').length);

@@ -28,7 +28,7 @@ export class KeelLine {
     const ease = (t: number): number => t * t * (3 - 2 * t);
     const at = (x: number): number => {
       const right = places.findIndex((p) => p >= x);
-      if (right === 0) return 1 + ((depths[0] ?? 1) - 1) * ease(Math.max(0, Math.min(1, x / (places[0] || 1))));
+      if (right === 0) return 1 + ((depths[0] ?? 1) - 1) * ease(Math.max(0, Math.min(1, x / Math.max(1, places[0] ?? 1))));
       if (right === -1) {
         const last = places.at(-1) ?? 0;
         return 1 + ((depths.at(-1) ?? 1) - 1) * ease(Math.max(0, 1 - (x - last) / 60));

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
 import { celsiusDifferenceToFahrenheit, celsiusToFahrenheit, fahrenheitToCelsius, parseNumber, tidy } from '@calm-keel/core';
 import { Units } from '../data/units';
 
@@ -26,8 +26,6 @@ let count = 0;
         [attr.aria-invalid]="problem() ? true : null"
         [attr.aria-describedby]="problem() ? id + '-why' : null"
         (input)="typed(field.value)"
-        (focus)="focused.set(true)"
-        (blur)="focused.set(false)"
         (keydown.arrowup)="nudge($event, 1)"
         (keydown.arrowdown)="nudge($event, -1)"
       />
@@ -58,23 +56,32 @@ export class NumberField {
   readonly changed = output<number | undefined>();
 
   protected readonly id = `ck-number-${count++}`;
-  protected readonly focused = signal(false);
   private readonly own = signal<string | null>(null);
   protected readonly problem = computed(() => this.own() ?? this.refused());
   protected readonly shownUnit = computed(() => (this.kind() === 'plain' ? this.unit() : this.units.label()));
-  /** What stands in the field. A value from elsewhere replaces it, unless the person is typing or it is wrong as typed. */
-  protected readonly text = linkedSignal<string, string>({ source: () => this.shown(this.value()), computation: (shown, previous) => (previous && untracked(() => this.own() !== null || this.focused()) ? previous.value : shown) });
+  /** What stands in the field: as typed while that is wrong or means the value; a value from elsewhere replaces it. */
+  protected readonly text = linkedSignal<{ value: number | undefined; shown: string }, string>({
+    source: () => ({ value: this.value(), shown: this.shown(this.value()) }),
+    computation: ({ value, shown }, previous) =>
+      previous && untracked(() => this.own() !== null || this.means(previous.value, value)) ? previous.value : shown,
+  });
 
-  constructor() {
-    effect(() => {
-      if (!this.focused() && this.own() === null) this.text.set(this.shown(this.value()));
-    });
+  /** Whether a text already says this value: “28.” says 28. */
+  private means(text: string, value: number | undefined): boolean {
+    if (text.trim() === '' || value === undefined) return text.trim() === '' && value === undefined;
+    const read = parseNumber(text);
+    return read.ok && Math.abs(this.stored(read.value) - value) < 1e-9;
   }
 
   private shown(value: number | undefined): string {
     if (value === undefined) return '';
     const f = this.units.scale() === 'F';
-    const shown = this.kind() === 'temperature' && f ? celsiusToFahrenheit(value) : this.kind() === 'difference' && f ? celsiusDifferenceToFahrenheit(value) : value / this.scale();
+    const shown =
+      this.kind() === 'temperature' && f
+        ? celsiusToFahrenheit(value)
+        : this.kind() === 'difference' && f
+          ? celsiusDifferenceToFahrenheit(value)
+          : value / this.scale();
     return String(Number(tidy(shown).toPrecision(9))).replace('-', '−');
   }
 

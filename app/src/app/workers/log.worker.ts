@@ -24,7 +24,11 @@ const plotPoints = 4000;
 let cancelled = false;
 
 /** Reads a CSV in slices, so that memory holds only the kept columns and the page can cancel. */
-async function readCsv(file: Blob, chargers: readonly string[], progress?: (rows: number, share: number) => void): Promise<Result<{ log: Log; report: LogReport }>> {
+async function readCsv(
+  file: Blob,
+  chargers: readonly string[],
+  progress?: (rows: number, share: number) => void,
+): Promise<Result<{ log: Log; report: LogReport }>> {
   cancelled = false;
   const head = await file.slice(0, sniffBytes).text();
   const strange = sniffLog(head, file.size <= sniffBytes);
@@ -58,7 +62,10 @@ async function readCsv(file: Blob, chargers: readonly string[], progress?: (rows
         resolve(stopped ? { ok: false, problems: [stopped] } : reader.finish());
       },
       error: (error) => {
-        resolve({ ok: false, problems: [{ code: 'file-unreadable', text: `The file cannot be read: ${error.message}. Copy it to this device and try again.` }] });
+        resolve({
+          ok: false,
+          problems: [{ code: 'file-unreadable', text: `The file cannot be read: ${error.message}. Copy it to this device and try again.` }],
+        });
       },
     });
   });
@@ -94,7 +101,10 @@ const api = {
     const notes = missing.map((name) => `The samples of the log “${name}” are not in this file.`);
     const read: { id: string; log: Log; report: LogReport }[] = [];
     for (const entry of job.logs) {
-      const result = await readCsv(new Blob([logs[entry.id] ?? '']), job.system.chargers.map((c) => c.id));
+      const result = await readCsv(
+        new Blob([logs[entry.id] ?? '']),
+        job.system.chargers.map((c) => c.id),
+      );
       if (result.ok) read.push({ id: entry.id, ...result.value });
       else notes.push(`The log “${entry.name}” could not be read: ${result.problems[0]?.text ?? ''}`);
     }

@@ -7,7 +7,15 @@ export const bmsUnknown: FindingRule = {
   check: ({ plan }) => {
     if (!isLithium(plan.input.sheet.chemistry)) return [];
     if (!plan.input.system.bank.hasBms)
-      return [{ code: 'bmsUnknown', severity: 'stop', text: 'This lithium bank has no BMS.', hurts: 'Nothing stops one cell from being overcharged or run flat. Do not program chargers for it.', remedies: [] }];
+      return [
+        {
+          code: 'bmsUnknown',
+          severity: 'stop',
+          text: 'This lithium bank has no BMS.',
+          hurts: 'Nothing stops one cell from being overcharged or run flat. Do not program chargers for it.',
+          remedies: [],
+        },
+      ];
     if (statedFigure(plan.input.sheet, 'bmsOverVoltage') || statedFigure(plan.input.sheet, 'bmsCellOverVoltage')) return [];
     return [
       {

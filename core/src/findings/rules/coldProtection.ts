@@ -29,7 +29,14 @@ export const coldProtection: FindingRule = {
           role: 'lowTempCutoff',
           text: `${charger.name} ${why}; the bank falls to ${celsius(low)} and may not be charged below ${celsius(least)}.`,
           hurts: 'Charging frozen cells harms them for good and can make them dangerous.',
-          remedies: has ? [{ label: 'A sensor is now on the battery case', changes: [{ kind: 'setSensor', charger: charger.id, sensor: { fitted: true, place: 'batteryCase', offsetC: 0 } }] }] : [],
+          remedies: has
+            ? [
+                {
+                  label: 'A sensor is now on the battery case',
+                  changes: [{ kind: 'setSensor', charger: charger.id, sensor: { fitted: true, place: 'batteryCase', offsetC: 0 } }],
+                },
+              ]
+            : [],
         },
       ];
     });

@@ -20,7 +20,9 @@ export const compensationOnLithium: FindingRule = {
             role: 'compensationSlope',
             text: `${charger.name} would compensate by ${(setting.trueValue * 1000 * plan.facts.cells).toFixed(0)} mV/°C on a lithium bank.`,
             hurts: 'On a cold morning the voltage climbs past the BMS trip.',
-            remedies: setting.override ? [{ label: 'Switch compensation off', changes: [{ kind: 'clearOverride', charger: charger.id, role: 'compensationSlope' }] }] : [],
+            remedies: setting.override
+              ? [{ label: 'Switch compensation off', changes: [{ kind: 'clearOverride', charger: charger.id, role: 'compensationSlope' }] }]
+              : [],
           },
         ];
       const present = presentOrFactory(plan.input, charger, 'compensationSlope');
@@ -34,7 +36,9 @@ export const compensationOnLithium: FindingRule = {
           role: 'compensationSlope',
           text: `${charger.name} ${found ? 'was found with' : 'leaves the factory with'} compensation on, at ${present} ${setting.unit}; a lithium bank wants ${setting.value}.`,
           hurts: 'A reset brings it back, and cold mornings then push the voltage past the BMS trip.',
-          remedies: [{ label: 'Record that it is off now', changes: [{ kind: 'recordPresent', charger: charger.id, role: 'compensationSlope', value: setting.value }] }],
+          remedies: [
+            { label: 'Record that it is off now', changes: [{ kind: 'recordPresent', charger: charger.id, role: 'compensationSlope', value: setting.value }] },
+          ],
         },
       ];
     });

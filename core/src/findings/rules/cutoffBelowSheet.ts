@@ -10,7 +10,8 @@ export const cutoffBelowSheet: FindingRule = {
       const setting = plan.setting(charger.id, 'lowTempCutoff');
       const least = setting?.band?.min;
       if (!setting || least === undefined || plan.input.system.site.bankLowC >= least) return [];
-      const text = (value: number, how: string): string => `${charger.name} cutoff ${how} ${celsius(value)}; sheet and sensor margin ask for ${celsius(least, 1)}.`;
+      const text = (value: number, how: string): string =>
+        `${charger.name} cutoff ${how} ${celsius(value)}; sheet and sensor margin ask for ${celsius(least, 1)}.`;
       const hurts = 'The cells are charged while too cold, which harms lithium for good.';
       if (setting.trueValue !== null && setting.trueValue < least - 1e-9)
         return [
@@ -21,7 +22,9 @@ export const cutoffBelowSheet: FindingRule = {
             role: 'lowTempCutoff',
             text: text(setting.trueValue, 'would be'),
             hurts,
-            remedies: setting.override ? [{ label: 'Go back to the derived cutoff', changes: [{ kind: 'clearOverride', charger: charger.id, role: 'lowTempCutoff' }] }] : [],
+            remedies: setting.override
+              ? [{ label: 'Go back to the derived cutoff', changes: [{ kind: 'clearOverride', charger: charger.id, role: 'lowTempCutoff' }] }]
+              : [],
           },
         ];
       const found = presentOrFactory(plan.input, charger, 'lowTempCutoff');
@@ -34,7 +37,12 @@ export const cutoffBelowSheet: FindingRule = {
           role: 'lowTempCutoff',
           text: text(found, 'stands as found at'),
           hurts,
-          remedies: [{ label: `Record that it now reads ${celsius(setting.value)}`, changes: [{ kind: 'recordPresent', charger: charger.id, role: 'lowTempCutoff', value: setting.value }] }],
+          remedies: [
+            {
+              label: `Record that it now reads ${celsius(setting.value)}`,
+              changes: [{ kind: 'recordPresent', charger: charger.id, role: 'lowTempCutoff', value: setting.value }],
+            },
+          ],
         },
       ];
     }),

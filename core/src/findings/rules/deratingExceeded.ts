@@ -35,8 +35,22 @@ export const deratingExceeded: FindingRule = {
         text: `Below ${celsius(last.stair.toC)} the sheet allows ${over.map(({ stair }) => `${amps(stair.amps)} up to ${celsius(stair.toC)}`).join(', ')}, and the sources may give ${amps(first.sum)}.`,
         hurts: 'Too much current into cold cells plates lithium although the cutoff itself is right.',
         remedies: [
-          ...(bearing ? [{ label: `Raise every cutoff past ${celsius(bearing.fromC)}`, changes: [{ kind: 'setSchool', school: 'coldCurrent', to: 'raiseCutoff' } as const] }] : []),
-          ...(coldest ? [{ label: `Lower the limits to ${amps(coldest.amps)} together`, changes: [{ kind: 'setSchool', school: 'coldCurrent', to: 'lowerLimits' } as const] }] : []),
+          ...(bearing
+            ? [
+                {
+                  label: `Raise every cutoff past ${celsius(bearing.fromC)}`,
+                  changes: [{ kind: 'setSchool', school: 'coldCurrent', to: 'raiseCutoff' } as const],
+                },
+              ]
+            : []),
+          ...(coldest
+            ? [
+                {
+                  label: `Lower the limits to ${amps(coldest.amps)} together`,
+                  changes: [{ kind: 'setSchool', school: 'coldCurrent', to: 'lowerLimits' } as const],
+                },
+              ]
+            : []),
         ],
       },
     ];

@@ -14,7 +14,7 @@ export const equaliseReachable: FindingRule = {
     if (!forbids(plan.input)) return [];
     return chargersWithCards(plan).flatMap(({ charger, card }): Finding[] => {
       const parameter = parameterFor(card, 'equaliseEnabled');
-      if (!parameter || parameter.unit !== 'choice') return [];
+      if (parameter?.unit !== 'choice') return [];
       const target = plan.setting(charger.id, 'equaliseEnabled');
       const present = presentOrFactory(plan.input, charger, 'equaliseEnabled');
       if (parameter.options.find((o) => o.value === present)?.means === 'off') return [];
@@ -27,7 +27,15 @@ export const equaliseReachable: FindingRule = {
           role: 'equaliseEnabled',
           text: `${charger.name} ${charger.present.equaliseEnabled === undefined ? 'leaves the factory with' : 'was found with'} equalise “${String(present)}”, and the sheet does not permit it.`,
           hurts: 'One stray press overvolts the pack, and the BMS opens with everything running.',
-          remedies: value == null ? [] : [{ label: `Record that it now reads “${String(value)}”`, changes: [{ kind: 'recordPresent', charger: charger.id, role: 'equaliseEnabled', value }] }],
+          remedies:
+            value == null
+              ? []
+              : [
+                  {
+                    label: `Record that it now reads “${String(value)}”`,
+                    changes: [{ kind: 'recordPresent', charger: charger.id, role: 'equaliseEnabled', value }],
+                  },
+                ],
         },
       ];
     });
@@ -66,7 +74,15 @@ export const equaliseStored: FindingRule = {
           role: 'equaliseVoltage',
           text: `${charger.name} still stores ${volts(stored, 1)} for equalise; the sheet’s most is ${volts(most, 1)}.`,
           hurts: 'A factory reset or a stray press brings it to the bank.',
-          remedies: typeof target.value === 'number' ? [{ label: `Record that it now reads ${volts(target.value, 1)}`, changes: [{ kind: 'recordPresent', charger: charger.id, role: 'equaliseVoltage', value: target.value }] }] : [],
+          remedies:
+            typeof target.value === 'number'
+              ? [
+                  {
+                    label: `Record that it now reads ${volts(target.value, 1)}`,
+                    changes: [{ kind: 'recordPresent', charger: charger.id, role: 'equaliseVoltage', value: target.value }],
+                  },
+                ]
+              : [],
         },
       ];
     });

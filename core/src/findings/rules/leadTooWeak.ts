@@ -9,7 +9,10 @@ export const leadTooWeak: FindingRule = {
     if (isLithium(plan.input.sheet.chemistry)) return [];
     const figure = statedFigure(plan.input.sheet, 'chargeCurrentRecommended');
     const least = (figure && figureOnBank(figure, plan.facts.shape).band.min) ?? 0.1 * plan.facts.ratedAh;
-    const sum = chargersWithCards(plan).reduce((total, { charger, card }) => total + (plan.setting(charger.id, 'chargeCurrentLimit')?.trueValue ?? card.ratings.outputA), 0);
+    const sum = chargersWithCards(plan).reduce(
+      (total, { charger, card }) => total + (plan.setting(charger.id, 'chargeCurrentLimit')?.trueValue ?? card.ratings.outputA),
+      0,
+    );
     if (sum === 0 || sum >= least) return [];
     return [
       {

@@ -18,7 +18,10 @@ export const limitsPastCeiling: FindingRule = {
         hurts: 'Hot cables, blown fuses, or a BMS that opens on over-current.',
         remedies: list
           .filter(({ charger }) => plan.setting(charger.id, 'chargeCurrentLimit')?.override)
-          .map(({ charger }) => ({ label: `Go back to the derived limit of ${charger.name}`, changes: [{ kind: 'clearOverride', charger: charger.id, role: 'chargeCurrentLimit' }] })),
+          .map(({ charger }) => ({
+            label: `Go back to the derived limit of ${charger.name}`,
+            changes: [{ kind: 'clearOverride', charger: charger.id, role: 'chargeCurrentLimit' }],
+          })),
       },
     ];
   },

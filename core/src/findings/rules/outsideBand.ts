@@ -24,7 +24,17 @@ const rule = (code: string, role: Role, hurtsAbove: string, hurtsBelow: string):
 });
 
 /** Absorb outside the maker's band. */
-export const absorbOutsideBand = rule('absorbOutsideBand', 'absorbVoltage', 'Cells age, and the BMS may open under charge.', 'The bank is never fully charged or balanced.');
+export const absorbOutsideBand = rule(
+  'absorbOutsideBand',
+  'absorbVoltage',
+  'Cells age, and the BMS may open under charge.',
+  'The bank is never fully charged or balanced.',
+);
 
 /** Float outside the maker's band. */
-export const floatOutsideBand = rule('floatOutsideBand', 'floatVoltage', 'Held above the band all day, cells age.', 'The bank drains slowly while the sun shines.');
+export const floatOutsideBand = rule(
+  'floatOutsideBand',
+  'floatVoltage',
+  'Held above the band all day, cells age.',
+  'The bank drains slowly while the sun shines.',
+);

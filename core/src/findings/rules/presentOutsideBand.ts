@@ -22,7 +22,12 @@ export const presentOutsideBand: FindingRule = {
           hurts: by > 0 ? 'Cells age, or the BMS opens, until it is changed on the device.' : 'The bank is short-changed until it is changed on the device.',
           remedies:
             typeof s.value === 'number'
-              ? [{ label: `Record that it now reads ${formatQuantity(s.value, s.unit, s.digits)}`, changes: [{ kind: 'recordPresent', charger: s.charger, role: s.role, value: s.value }] }]
+              ? [
+                  {
+                    label: `Record that it now reads ${formatQuantity(s.value, s.unit, s.digits)}`,
+                    changes: [{ kind: 'recordPresent', charger: s.charger, role: s.role, value: s.value }],
+                  },
+                ]
               : [],
         };
       }),

@@ -12,7 +12,8 @@ export const rangeCannotReach: FindingRule = {
       const charger = plan.input.system.chargers.find((c) => c.id === s.charger);
       const card = charger && cardOf(plan.input, charger);
       const parameter = card && parameterFor(card, s.role);
-      if (!charger || !parameter || parameter.unit === 'choice' || s.override || s.band === null || s.within !== 'outside' || roleInfo[s.role].unit !== 'V') return [];
+      if (!charger || !parameter || parameter.unit === 'choice' || s.override || s.band === null || s.within !== 'outside' || roleInfo[s.role].unit !== 'V')
+        return [];
       const range = deviceRange(parameter, plan.facts.systemVolts ?? plan.facts.nominalVolts);
       if (typeof s.exact !== 'number' || s.trueValue === null || contains(range, s.exact)) return [];
       return [

@@ -20,7 +20,9 @@ export const resumeTooClose: FindingRule = {
           role: 'lowTempResume',
           text: `${charger.name} resumes at ${celsius(setting.trueValue)}, ${celsius(setting.trueValue - cutoff, 1)} above its cutoff; ${celsius(least, 1)} is wanted.`,
           hurts: 'The sensor warms before the cell does, so charging resumes on a core that is still too cold.',
-          remedies: setting.override ? [{ label: 'Go back to the derived resume', changes: [{ kind: 'clearOverride', charger: charger.id, role: 'lowTempResume' }] }] : [],
+          remedies: setting.override
+            ? [{ label: 'Go back to the derived resume', changes: [{ kind: 'clearOverride', charger: charger.id, role: 'lowTempResume' }] }]
+            : [],
         },
       ];
     }),

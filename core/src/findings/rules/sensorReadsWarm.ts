@@ -16,7 +16,12 @@ export const sensorReadsWarm: FindingRule = {
           role: 'lowTempCutoff',
           text: `${charger.name}’s sensor reads ${celsius(charger.sensor.offsetC, 1)} warmer than the cell${typeof cutoff === 'number' ? `, so its cutoff has to stand at ${celsius(cutoff)}` : ''}.`,
           hurts: 'With the sheet’s figure keyed as it is, the cells would be charged that much too cold.',
-          remedies: [{ label: 'The sensor is now on the bare case', changes: [{ kind: 'setSensor', charger: charger.id, sensor: { place: 'batteryCase', offsetC: 0 } }] }],
+          remedies: [
+            {
+              label: 'The sensor is now on the bare case',
+              changes: [{ kind: 'setSensor', charger: charger.id, sensor: { place: 'batteryCase', offsetC: 0 } }],
+            },
+          ],
         },
       ];
     }),

@@ -10,7 +10,10 @@ export const absorbTime: RoleRule = {
     const figure = statedFigure(input.sheet, 'absorbTime');
     const seconds = figure?.target ?? figure?.min ?? figure?.max;
     if (!figure || seconds === undefined) return missing(context, 'absorb time');
-    const counts = card.absorb.timerCounts === 'atVoltage' ? 'This charger’s timer runs only at voltage.' : 'This charger’s timer runs on the wall clock, at voltage or not.';
+    const counts =
+      card.absorb.timerCounts === 'atVoltage'
+        ? 'This charger’s timer runs only at voltage.'
+        : 'This charger’s timer runs on the wall clock, at voltage or not.';
     return {
       kind: 'number',
       exact: seconds,

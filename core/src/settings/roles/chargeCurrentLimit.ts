@@ -16,7 +16,9 @@ export const chargeCurrentLimit: RoleRule = {
     const steps: Step[] = [
       {
         kind: 'start',
-        words: lowered ? 'Lowered to what the coldest stair of the sheet allows' : `Ceiling of the bank: ${ceiling.binding.name.toLowerCase()}, ${ceiling.binding.sum}`,
+        words: lowered
+          ? 'Lowered to what the coldest stair of the sheet allows'
+          : `Ceiling of the bank: ${ceiling.binding.name.toLowerCase()}, ${ceiling.binding.sum}`,
         value: total,
         unit: 'A',
         digits: 0,

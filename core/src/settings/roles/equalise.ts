@@ -59,14 +59,23 @@ export const equaliseVoltage: RoleRule = {
   },
 };
 
-const fromSheetOr = (key: FigureKey, what: string, unused: (context: RoleContext) => Wanted): RoleRule['want'] => (context) => {
-  if (!equalisePermitted(context)) return unused(context);
-  const figure = statedFigure(context.input.sheet, key);
-  const value = figure?.target ?? figure?.max ?? figure?.min;
-  if (!figure || value === undefined) return missing(context, what);
-  const [shown, unit] = figure.unit === 's' ? [value / 60, 'min'] : [value, 'd'];
-  return { kind: 'number', exact: value, band: null, inset: 0, prefer: 'down', steps: [{ kind: 'start', words: `Sheet ${what}`, value: shown, unit, digits: 0, source: cite(context.input.sheet, figure) }] };
-};
+const fromSheetOr =
+  (key: FigureKey, what: string, unused: (context: RoleContext) => Wanted): RoleRule['want'] =>
+  (context) => {
+    if (!equalisePermitted(context)) return unused(context);
+    const figure = statedFigure(context.input.sheet, key);
+    const value = figure?.target ?? figure?.max ?? figure?.min;
+    if (!figure || value === undefined) return missing(context, what);
+    const [shown, unit] = figure.unit === 's' ? [value / 60, 'min'] : [value, 'd'];
+    return {
+      kind: 'number',
+      exact: value,
+      band: null,
+      inset: 0,
+      prefer: 'down',
+      steps: [{ kind: 'start', words: `Sheet ${what}`, value: shown, unit, digits: 0, source: cite(context.input.sheet, figure) }],
+    };
+  };
 
 /** Equalise time: the sheet's, or the shortest the charger takes. */
 export const equaliseTime: RoleRule = {
@@ -74,7 +83,14 @@ export const equaliseTime: RoleRule = {
   want: fromSheetOr('equaliseTime', 'equalise time', (context) =>
     isLithium(context.input.sheet.chemistry) && context.input.schools.lithiumEqualise === 'off'
       ? { kind: 'none', why: 'notSupported', steps: [{ kind: 'note', words: 'School: off only. The stored time is left as it is.' }] }
-      : { kind: 'number', exact: 0, band: null, inset: 0, prefer: 'up', steps: [{ kind: 'note', words: 'The shortest time this charger takes, so that a stray press does little.' }] },
+      : {
+          kind: 'number',
+          exact: 0,
+          band: null,
+          inset: 0,
+          prefer: 'up',
+          steps: [{ kind: 'note', words: 'The shortest time this charger takes, so that a stray press does little.' }],
+        },
   ),
 };
 

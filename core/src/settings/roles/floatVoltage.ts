@@ -28,7 +28,14 @@ export const floatVoltage: RoleRule = {
     }
     if (school === 'hold' && sheet) {
       const aim = provableVolts(context, sheet.volts, sheet.band);
-      return { kind: 'number', exact: aim.volts, band: sheet.band, inset: aim.inset, prefer: voltagePreference(context), steps: [...sheet.steps, ...aim.steps] };
+      return {
+        kind: 'number',
+        exact: aim.volts,
+        band: sheet.band,
+        inset: aim.inset,
+        prefer: voltagePreference(context),
+        steps: [...sheet.steps, ...aim.steps],
+      };
     }
     if (!lithium) return missing(context, 'float voltage');
     const recharge = voltsFromSheet(context, 'rechargeVoltage', 'most');
@@ -43,7 +50,14 @@ export const floatVoltage: RoleRule = {
       prefer: 'down',
       steps: [
         { kind: 'start', words: 'School: rest. Recharge voltage', value: recharge.volts, unit: 'V', digits: 2 },
-        { kind: 'start', words: 'Resting voltage of a full bank, derived', value: resting, unit: 'V', digits: 2, source: 'General electrochemistry, not the maker’s figure' },
+        {
+          kind: 'start',
+          words: 'Resting voltage of a full bank, derived',
+          value: resting,
+          unit: 'V',
+          digits: 2,
+          source: 'General electrochemistry, not the maker’s figure',
+        },
         { kind: 'subtotal', words: 'Midway, so that no current flows', value: exact, unit: 'V', digits: 2 },
       ],
     };

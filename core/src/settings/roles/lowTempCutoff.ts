@@ -26,14 +26,23 @@ export const lowTempCutoff: RoleRule = {
       steps: [
         {
           kind: 'start',
-          words: from > figure.min ? `Raised: up to ${formatQuantity(from, '°C', 0)} the sheet allows less than the sources give` : 'Sheet, least charging temperature',
+          words:
+            from > figure.min
+              ? `Raised: up to ${formatQuantity(from, '°C', 0)} the sheet allows less than the sources give`
+              : 'Sheet, least charging temperature',
           value: from,
           unit: '°C',
           digits: 1,
           source: cite(input.sheet, figure),
         },
         { kind: 'change', words: 'Sensor reads warmer than the cell by', value: margin.offset, unit: '°C', digits: 1 },
-        { kind: 'change', words: `Lag ${formatQuantity(charger.sensor.lagSeconds / 60, 'min', 0)} × ${formatQuantity(input.system.site.coolingCPerHour, '°C', 1)} an hour`, value: margin.lag, unit: '°C', digits: 1 },
+        {
+          kind: 'change',
+          words: `Lag ${formatQuantity(charger.sensor.lagSeconds / 60, 'min', 0)} × ${formatQuantity(input.system.site.coolingCPerHour, '°C', 1)} an hour`,
+          value: margin.lag,
+          unit: '°C',
+          digits: 1,
+        },
         { kind: 'change', words: 'Sensor error', value: margin.sensorError, unit: '°C', digits: 1 },
         { kind: 'subtotal', words: 'Never below', value: from + margin.total, unit: '°C', digits: 1 },
       ],

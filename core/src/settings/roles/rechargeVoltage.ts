@@ -22,7 +22,14 @@ export const rechargeVoltage: RoleRule = {
         prefer: 'down',
         steps: [
           ...sheet.steps,
-          { kind: 'change', words: 'Less the proving uncertainty: it is an “at most” figure', value: -by, unit: 'V', digits: 2, source: 'Guard band of the proving meter' },
+          {
+            kind: 'change',
+            words: 'Less the proving uncertainty: it is an “at most” figure',
+            value: -by,
+            unit: 'V',
+            digits: 2,
+            source: 'Guard band of the proving meter',
+          },
           { kind: 'subtotal', words: 'Wanted at the battery', value: sheet.volts - by, unit: 'V', digits: 2 },
         ],
       };
@@ -36,7 +43,14 @@ export const rechargeVoltage: RoleRule = {
       inset: 0,
       prefer: 'down',
       steps: [
-        { kind: 'start', words: 'Resting volts of a lead cell at 75 % charge, derived', value: leadRestingVoltsPerCell, unit: 'V', digits: 3, source: 'General electrochemistry, not the maker’s figure' },
+        {
+          kind: 'start',
+          words: 'Resting volts of a lead cell at 75 % charge, derived',
+          value: leadRestingVoltsPerCell,
+          unit: 'V',
+          digits: 3,
+          source: 'General electrochemistry, not the maker’s figure',
+        },
         { kind: 'change', words: `× ${facts.cells} cells in series`, value: volts, unit: 'V', digits: 2 },
         { kind: 'note', words: `The sheet gives no recharge voltage. ${formatQuantity(volts, 'V', 2)} is derived: check it with the maker.` },
       ],

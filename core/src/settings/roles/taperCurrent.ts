@@ -17,11 +17,18 @@ export const taperCurrent: RoleRule = {
     if (!figure || bankAmps === undefined) return missing(context, 'taper current');
     const steps = [
       figure.unit === 'C'
-        ? ({ kind: 'start', words: `Sheet: ${figure.max ?? figure.target} C × ${facts.ratedAh} Ah, net at the bank`, value: bankAmps, unit: 'A', digits: 1, source: cite(input.sheet, figure) } as const)
+        ? ({
+            kind: 'start',
+            words: `Sheet: ${figure.max ?? figure.target} C × ${facts.ratedAh} Ah, net at the bank`,
+            value: bankAmps,
+            unit: 'A',
+            digits: 1,
+            source: cite(input.sheet, figure),
+          } as const)
         : ({ kind: 'start', words: 'Sheet, net at the bank', value: bankAmps, unit: 'A', digits: 1, source: cite(input.sheet, figure) } as const),
     ];
     if (card.absorb.currentSeen === 'bank') return { kind: 'number', exact: bankAmps, band: { max: bankAmps }, inset: 0, prefer: 'down', steps };
-    const sharing = input.system.chargers.map((c) => cardOf(input, c)).filter((c) => c !== undefined && c.absorb.currentSeen === 'ownOutput');
+    const sharing = input.system.chargers.map((c) => cardOf(input, c)).filter((c) => c?.absorb.currentSeen === 'ownOutput');
     const ratings = sharing.reduce((sum, c) => sum + (c?.ratings.outputA ?? 0), 0);
     const total = bankAmps + input.system.loads.minA;
     const share = (total * card.ratings.outputA) / ratings;

@@ -1,0 +1,55 @@
+/** Imports run one way, and every folder of the core has one door. */
+const order = ['quantity', 'sheet', 'card', 'system', 'settings', 'findings', 'requirements', 'proof', 'job'];
+const below = (folder) => order.slice(0, order.indexOf(folder));
+const inCore = (names) => `^core/src/(${names.join('|')})/`;
+/** What each folder may import besides itself: everything below it, with findings and requirements side by side. */
+const allowed = {
+  quantity: [],
+  sheet: ['quantity'],
+  card: below('card'),
+  system: below('system'),
+  settings: below('settings'),
+  findings: below('findings'),
+  requirements: below('findings'),
+  proof: [...below('findings'), 'requirements'],
+  job: [...below('job')],
+};
+const spec = '\\.spec\\.ts$';
+
+module.exports = {
+  forbidden: [
+    { name: 'no-circle', severity: 'error', from: {}, to: { circular: true } },
+    ...order.map((folder) => ({
+      name: `one-way-${folder}`,
+      comment: `core/${folder} may import ${allowed[folder].join(', ') || 'nothing of the core'}`,
+      severity: 'error',
+      from: { path: `^core/src/${folder}/`, pathNot: [spec] },
+      to: { path: '^core/src/', pathNot: [inCore([folder, ...allowed[folder]])] },
+    })),
+    ...order.map((folder) => ({
+      name: `one-door-${folder}`,
+      comment: 'import a core folder through its index.ts',
+      severity: 'error',
+      from: { pathNot: [`^core/src/${folder}/`, spec] },
+      to: { path: `^core/src/${folder}/`, pathNot: [`^core/src/${folder}/index\\.ts$`] },
+    })),
+    {
+      name: 'core-is-pure',
+      comment: 'the core runs in a page, a worker, Express and the shell: only these packages',
+      severity: 'error',
+      from: { path: '^core/src/', pathNot: [spec, '^core/src/testing/'] },
+      to: { pathNot: ['^core/src/', '^node_modules/(zod|fflate|simple-statistics)/'] },
+    },
+    { name: 'testing-stays-in-specs', severity: 'error', from: { pathNot: [spec, '^core/src/testing/'] }, to: { path: '^core/src/testing/' } },
+    { name: 'nothing-imports-app', severity: 'error', from: { pathNot: ['^app/'] }, to: { path: '^app/' } },
+    { name: 'app-stays-in-the-page', severity: 'error', from: { path: '^app/src/' }, to: { path: '^(server|cli|demo|e2e)/' } },
+    { name: 'no-unlisted-package', severity: 'error', from: {}, to: { dependencyTypes: ['npm-no-pkg', 'npm-unknown', 'unknown'] } },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '(^|/)(dist|\\.angular)/' },
+    tsConfig: { fileName: 'tsconfig.base.json' },
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'node', 'default', 'types'], mainFields: ['module', 'main', 'types'] },
+  },
+};

@@ -1,0 +1,26 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, openDemo, test } from './keel';
+
+for (const station of [undefined, 'spec', 'system', 'settings', 'prove'] as const)
+  test(`no serious accessibility fault on ${station ?? 'jobs'}`, async ({ page }) => {
+    await openDemo(page, station);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    if (station === 'prove') await expect(page.locator('[data-drawn=true]')).toBeVisible();
+    const { violations } = await new AxeBuilder({ page }).exclude('.plot').analyze();
+    expect(
+      violations
+        .filter((v) => v.impact === 'serious' || v.impact === 'critical')
+        .map(
+          (v) =>
+            `${v.id}: ${v.nodes
+              .map((n) => n.target.join(' '))
+              .slice(0, 3)
+              .join(' | ')}`,
+        ),
+    ).toEqual([]);
+  });
+
+test('the server answers health and sends the policy', async ({ request }) => {
+  expect(await (await request.get('/health')).json()).toEqual({ ok: true });
+  expect((await request.get('/')).headers()['content-security-policy']).toContain("script-src 'self'");
+});

@@ -1,0 +1,145 @@
+import { createWriteStream, readFileSync } from 'node:fs';
+import { once } from 'node:events';
+import { bringLog, expect, openDemo, repo, saved, test } from './keel';
+
+const text = (name: string, content: string | Buffer) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(content) });
+const job = readFileSync(repo('demo/teasel.job.json'), 'utf8');
+
+const logs: readonly [string, string | Buffer, RegExp][] = [
+  ['empty.csv', '', /The file is empty/],
+  ['binary.csv', Buffer.from(Array.from({ length: 20_000 }, (_, i) => (i * 7919) % 256)), /not a text file/],
+  ['semicolons.csv', 'time;bank_V;bank_A\n2026-06-14T05:00:00Z;26,5;1\n', /separates its columns with semicolons/],
+  ['no-header.csv', '2026-06-14T05:00:00Z,26.5,1\n2026-06-14T05:00:10Z,26.5,1\n', /not column names/],
+  ['other-tool.csv', 'Datum,Spannung\n1,2\n', /no column “time” and “bank_V”.*“Datum”, “Spannung”/],
+  ['one-line.csv', 'x'.repeat(200_000), /no line break/],
+  ['job.csv', '{"format":"calm-keel/job"}', /looks like a JSON file/],
+];
+
+test('logs that are none are refused in a sentence, and the job stays as it was', async ({ page }) => {
+  await openDemo(page, 'prove');
+  await expect(page.locator('[data-drawn=true]')).toBeVisible();
+  for (const [name, content, words] of logs) {
+    await bringLog(page, text(name, content));
+    const alert = page.getByRole('alert');
+    await expect(alert).toContainText(words);
+    await expect(alert).toContainText('Nothing in this job was changed');
+    await alert.getByRole('button', { name: 'Close' }).click();
+  }
+  await expect(page.getByRole('group', { name: 'Logs of this job' }).getByRole('button')).toHaveCount(2);
+});
+
+test('a log with bad lines is read, and the lines are listed', async ({ page }) => {
+  await openDemo(page, 'prove');
+  const good = readFileSync(repo('demo/logs/teasel-clean-day.csv'), 'utf8').split('\n');
+  good.splice(213, 0, ',26.5,1,10,0,0,off,0,0,off');
+  good[500] = (good[500] ?? '').replace(/,[\d.]+,/, ',zero,');
+  await bringLog(page, text('patchy.csv', good.join('\n')));
+  await page.getByText('2 lines could not be read; 5,579 were').click();
+  await expect(page.getByText('Line 214 has no time.')).toBeVisible();
+  await expect(page.getByText('Line 501 bank voltage “zero” is not a number.')).toBeVisible();
+});
+
+test('a log of 200 MB shows its progress, can be stopped, and leaves the page alive', async ({ page }, info) => {
+  const path = info.outputPath('huge.csv');
+  const out = createWriteStream(path);
+  out.write('time,bank_V,bank_A,battery_degC,fore_A,aft_A\n');
+  const start = 1_700_000_000;
+  for (let block = 0; block < 2000; block++) {
+    let lines = '';
+    for (let i = 0; i < 2500; i++) lines += `${start + block * 2500 + i},26.512345,10.123456,12.3456,5.1234,5.1234\n`;
+    if (!out.write(lines)) await once(out, 'drain');
+  }
+  out.end();
+  await once(out, 'finish');
+  await openDemo(page, 'prove');
+  await bringLog(page, path);
+  await expect(page.getByText(/Reading the log, \d+,\d+ samples, \d+ %/)).toBeVisible();
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('Reading was stopped. Nothing was kept.');
+  // Not stopped, it ends at the row limit with a sentence.
+  await bringLog(page, path);
+  await expect(page.getByRole('alert')).toContainText('more than 3,000,000 rows', { timeout: 60_000 });
+  await expect(page.getByRole('group', { name: 'Logs of this job' }).getByRole('button')).toHaveCount(2);
+});
+
+test('job files that are none are refused in a sentence, and the jobs stay as they were', async ({ page }) => {
+  await openDemo(page);
+  const files: readonly [string, string, RegExp][] = [
+    ['a.json', 'not json at all', /not readable JSON/],
+    ['b.json', '', /empty/],
+    ['c.json', '[]', /not a Calm Keel job file/],
+    ['d.json', job.replace('"version": 2', '"version": 9'), /version 9.*Update the program/],
+    ['e.json', job.replace('"note":', '"__proto__": {"x": 1}, "note":'), /__proto__/],
+    ['f.json', job.replace(/"unitsInSeries": 1/, '"unitsInSeries": -3'), /unitsInSeries/],
+    ['g.zip', 'PK\u0003\u0004broken', /cannot be unpacked/],
+  ];
+  for (const [name, content, words] of files) {
+    await page.getByLabel('Job file').setInputFiles(text(name, content));
+    await expect(page.getByRole('alert')).toContainText(words);
+  }
+  await expect(page.getByRole('listitem').filter({ hasText: 'Carry on' })).toHaveCount(2);
+});
+
+test('names are text everywhere, in the page and in the plot', async ({ page }) => {
+  const name = '<img src=x onerror="window.hit=1"><b>Aft</b>';
+  const hostile = job
+    .replaceAll('"Solar aft"', JSON.stringify(name))
+    .replace('"Survey launch Teasel"', JSON.stringify(`${name} job`))
+    .replace('"id": "teasel"', '"id": "hostile"');
+  await page.goto('/');
+  await page.getByLabel('Job file').setInputFiles(text('hostile.json', hostile));
+  await page.getByRole('link', { name: `${name} job` }).click();
+  await expect(page.locator('.jobname')).toHaveText(`${name} job`);
+  await page.goto('/job/hostile/prove');
+  await bringLog(page, repo('demo/logs/teasel-clean-day.csv'));
+  await expect(page.locator('[data-drawn=true]')).toBeVisible();
+  await page.locator('.plot').hover({ position: { x: 300, y: 190 } });
+  await expect(page.locator('.plot img, .plot b, .roster img, .verdicts img')).toHaveCount(0);
+  expect(await page.evaluate(() => (window as unknown as { hit?: number }).hit)).toBeUndefined();
+});
+
+test('the same job twice stays two jobs', async ({ page }) => {
+  await openDemo(page);
+  await page.getByLabel('Job file').setInputFiles(repo('demo/teasel.job.json'));
+  await expect(page.getByText('was already here; it was brought in beside it as a copy')).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Survey launch Teasel' })).toHaveCount(2);
+});
+
+test('wrong entries stay as typed with a reason, and change nothing', async ({ page }) => {
+  await openDemo(page, 'spec');
+  await page.getByRole('row', { name: /^Absorb voltage/ }).click();
+  await page.getByLabel('Target').fill('28.1 V per');
+  await expect(page.getByText('is not a number. Type digits')).toBeVisible();
+  await expect(page.getByRole('row', { name: /^Absorb voltage/ })).toContainText('28.1 V');
+  await page.getByLabel('Target').fill('30');
+  await expect(page.getByText('least, target and most must rise in that order')).toBeVisible();
+  await page.getByLabel('Target').fill('28.2');
+  await expect(page.getByRole('row', { name: /^Absorb voltage/ })).toContainText('28.2 V');
+  await page.getByLabel('Counted').selectOption('cell');
+  await expect(page.getByText(/It would make sense per battery or for the whole bank/)).toBeVisible();
+  await page.getByRole('button', { name: 'Read it per battery' }).click();
+  await expect(page.getByLabel('Counted')).toHaveValue('unit');
+});
+
+test('a full disk: the bar says so, the work stays on the page, and is saved once there is room', async ({ page }) => {
+  await openDemo(page, 'spec');
+  await page.getByRole('row', { name: /^Absorb voltage/ }).click();
+  await page.evaluate(() => {
+    const put = IDBObjectStore.prototype.put;
+    (window as unknown as { free: () => void }).free = () => {
+      IDBObjectStore.prototype.put = put;
+    };
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('no room', 'QuotaExceededError');
+    };
+  });
+  await page.getByLabel('Target').fill('28.2');
+  await expect(page.getByText('This device has no room left')).toBeVisible();
+  await expect(page.getByLabel('Target')).toHaveValue('28.2');
+  await page.evaluate(() => (window as unknown as { free: () => void }).free());
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await saved(page);
+  await page.reload();
+  await page.getByRole('row', { name: /^Absorb voltage/ }).click();
+  await expect(page.getByLabel('Target')).toHaveValue('28.2');
+});

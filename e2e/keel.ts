@@ -1,0 +1,47 @@
+import { test as base, expect, type Page } from '@playwright/test';
+import { fileURLToPath } from 'node:url';
+
+/** A file of the repository. */
+export const repo = (path: string): string => fileURLToPath(new URL(`../${path}`, import.meta.url));
+
+/** Every test fails on an error in the page's console, a policy violation or an uncaught exception. */
+export const test = base.extend<{ quiet: undefined }>({
+  quiet: [
+    async ({ page }, use) => {
+      const errors: string[] = [];
+      page.on('console', (message) => {
+        if (message.type() === 'error') errors.push(message.text());
+      });
+      page.on('pageerror', (error) => errors.push(error.message));
+      await use(undefined);
+      expect(errors).toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+export { expect };
+
+/** Opens the demo on an empty device and goes to a station of the launch. */
+export async function openDemo(page: Page, station?: 'spec' | 'system' | 'settings' | 'prove'): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Open the demo' }).first().click();
+  await expect(page.getByRole('link', { name: 'Survey launch Teasel' })).toBeVisible();
+  if (station) await page.goto(`/job/teasel/${station}`);
+}
+
+/** Goes to a station by the keel line. */
+export const goTo = (page: Page, station: string): Promise<void> =>
+  page
+    .getByRole('navigation', { name: 'Work stations' })
+    .getByRole('link', { name: new RegExp(station) })
+    .click();
+
+/** Waits until the job says it is saved. */
+export const saved = (page: Page): Promise<void> => expect(page.getByRole('status').filter({ hasText: 'Saved on this device' }).first()).toBeVisible();
+
+/** Brings a log in by the file field. */
+export const bringLog = (page: Page, file: string | { name: string; mimeType: string; buffer: Buffer }): Promise<void> =>
+  page.getByLabel('Log file').setInputFiles(file);
+
+/** The chosen setting's value in the inspector. */
+export const chosenValue = (page: Page) => page.getByTestId('chosen-value');

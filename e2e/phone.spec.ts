@@ -1,0 +1,38 @@
+import { bringLog, expect, goTo, openDemo, repo, test } from './keel';
+
+const stations = ['spec', 'system', 'settings', 'prove'] as const;
+
+test('nothing needs sideways scrolling, and what is pressed is at least 44 px high', async ({ page }) => {
+  await openDemo(page);
+  const width = () => page.evaluate(() => document.documentElement.scrollWidth);
+  expect(await width()).toBeLessThanOrEqual(390);
+  for (const station of stations) {
+    await page.goto(`/job/teasel/${station}`);
+    await expect(page.locator('.sheet h1, .pager b').first()).toBeAttached();
+    if (station === 'prove') await expect(page.locator('[data-drawn=true]')).toBeVisible();
+    expect(await width()).toBeLessThanOrEqual(390);
+    for (const button of await page.locator('.ghost:visible, .press:visible').all())
+      expect((await button.boundingBox())?.height ?? 0).toBeGreaterThanOrEqual(43.5);
+  }
+});
+
+test('one charger at a time on the ladder, and the sum below it', async ({ page }) => {
+  await openDemo(page, 'settings');
+  await expect(page.getByText('1 of 2 chargers')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Solar aft: absorb/ })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Next charger' }).click();
+  await expect(page.getByText('2 of 2 chargers')).toBeVisible();
+  await page.getByRole('button', { name: /^Solar aft: float 26\.90/ }).tap();
+  await expect(page.getByRole('heading', { name: 'Solar aft, float' })).toBeVisible();
+  await page.getByRole('button', { name: 'Roster' }).click();
+  await page.getByRole('button', { name: /^Solar fore Varrow/ }).click();
+  await expect(page.getByText('1 of 2 chargers')).toBeVisible();
+});
+
+test('a log is brought in and judged on the phone too', async ({ page }) => {
+  await openDemo(page, 'settings');
+  await goTo(page, 'Prove');
+  await bringLog(page, repo('demo/logs/teasel-freezing-dawn.csv'));
+  await page.getByRole('button', { name: /No charge when too cold Solar aft/ }).tap();
+  await expect(page.getByTestId('why')).toContainText('Solar aft charged at −2.1 °C');
+});

@@ -1,0 +1,36 @@
+import { existsSync } from 'node:fs';
+import { defineConfig } from '@playwright/test';
+
+const port = Number(process.env['E2E_PORT'] ?? 4311);
+const chromium = process.env['CHROME_BIN'] ?? '/usr/bin/chromium';
+if (!existsSync(chromium)) throw new Error('The end-to-end tests need Chromium. Set CHROME_BIN to one.');
+const launchOptions = {
+  executablePath: chromium,
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+};
+
+export default defineConfig({
+  testDir: '.',
+  timeout: 90_000,
+  expect: { timeout: 10_000 },
+  fullyParallel: true,
+  workers: 2,
+  retries: 0,
+  forbidOnly: Boolean(process.env['CI']),
+  reporter: [['list'], ['json', { outputFile: 'test-results/results.json' }]],
+  use: { baseURL: `http://127.0.0.1:${port}`, launchOptions, acceptDownloads: true, timezoneId: 'UTC', locale: 'en-GB' },
+  projects: [
+    { name: 'desk', testIgnore: ['phone.spec.ts', 'shots.spec.ts'], use: { viewport: { width: 1280, height: 800 } } },
+    { name: 'phone', testMatch: 'phone.spec.ts', use: { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true } },
+    ...(process.env['SHOTS'] ? [{ name: 'shots', testMatch: 'shots.spec.ts', use: { viewport: { width: 1280, height: 800 } } }] : []),
+  ],
+  webServer: { command: 'node ../server/dist/main.js', port, env: { PORT: String(port) }, reuseExistingServer: false },
+});

@@ -1,0 +1,31 @@
+import { bringLog, expect, openDemo, repo, test } from './keel';
+
+const shot = (name: string): string => repo(`docs/screenshots/${name}.png`);
+
+test('pictures of every view', async ({ page, browser }) => {
+  await openDemo(page);
+  await page.screenshot({ path: shot('jobs') });
+  for (const station of ['spec', 'system', 'settings', 'prove'] as const) {
+    await page.goto(`/job/teasel/${station}`);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    if (station === 'prove') {
+      await bringLog(page, repo('demo/logs/teasel-freezing-dawn.csv'));
+      await page.getByRole('row', { name: /Fails No charge when too cold Solar aft/ }).click();
+      await page.waitForTimeout(500);
+    }
+    await page.screenshot({ path: shot(station) });
+  }
+  await page.goto('/job/rook-moss/settings');
+  await expect(page.getByRole('button', { name: /^Mast solar: absorb/ })).toBeVisible();
+  await page.screenshot({ path: shot('settings-lead') });
+
+  const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })).newPage();
+  await phone.goto(page.url().replace(/\/job.*/, '/'));
+  await openDemo(phone, 'settings');
+  await expect(phone.getByText('1 of 2 chargers')).toBeVisible();
+  await phone.screenshot({ path: shot('settings-phone') });
+  await phone.goto('/job/teasel/prove');
+  await expect(phone.locator('[data-drawn=true]')).toBeVisible();
+  await phone.screenshot({ path: shot('prove-phone') });
+  await phone.context().close();
+});
