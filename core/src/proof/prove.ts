@@ -17,7 +17,7 @@ import { formatClock } from './clock';
 import { judge, settle, verdictOrder, type Verdict } from './judge';
 import { longestStep, type Log, type LogReport } from './log';
 import { canCharge, chargerAmps, disagreement, inferStages, levelsOf, referredVolts, regulatedLevel, type ChargerLevels, type StageSpan } from './stages';
-import { robustLevel } from './statistics';
+import { median, robustLevel } from './statistics';
 
 /** A requirement with its verdict and what it rests on. */
 export interface ProofRow {
@@ -52,6 +52,8 @@ interface Evidence {
   readonly instrument: Instrument;
   readonly spans: ReadonlyMap<string, readonly StageSpan[]>;
   readonly levels: ReadonlyMap<string, ChargerLevels>;
+  /** The level each charger really regulates at, V. */
+  readonly regulated: ReadonlyMap<string, number>;
 }
 
 /**
@@ -62,6 +64,7 @@ interface Evidence {
 export function proveLog(plan: Plan, log: Log, report: LogReport, instrument: Instrument): Proof {
   const levels = new Map<string, ChargerLevels>();
   const spans = new Map<string, readonly StageSpan[]>();
+  const regulated = new Map<string, number>();
   const notes: string[] = [];
   for (const charger of plan.input.system.chargers) {
     const found = levelsOf(plan, charger.id);
@@ -72,13 +75,15 @@ export function proveLog(plan: Plan, log: Log, report: LogReport, instrument: In
       notes.push(`${charger.name}: the log has no column “${charger.id}_A”, so nothing can be told about it alone.`);
       continue;
     }
-    const stages = inferStages(log, report, charger.id, found);
+    const level = regulatedLevel(log, report, charger.id, found);
+    regulated.set(charger.id, level);
+    const stages = inferStages(log, report, charger.id, found, level);
     spans.set(charger.id, stages);
     const differ = disagreement(log, charger.id, stages);
     if (differ !== null && differ > 0.02)
       notes.push(`${charger.name}: the stage it reports and the stage its voltage and current show differ for ${Math.round(differ * 100)} % of the log.`);
   }
-  const evidence: Evidence = { plan, log, report, instrument, spans, levels };
+  const evidence: Evidence = { plan, log, report, instrument, spans, levels, regulated };
   const rows = requirementsOf(plan).map((requirement) => judges[requirement.code](evidence, requirement));
   return { stages: [...spans.values()].flat(), rows: [...rows].sort((a, b) => verdictOrder.indexOf(a.verdict) - verdictOrder.indexOf(b.verdict)), notes };
 }
@@ -136,7 +141,7 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
   const name = nameOf(e, charger);
   if (!levels || !spans) return notTested(requirement, `The log has no current of ${name}.`, `Log ${name}’s own current.`);
   const amps = chargerAmps(e.log, charger);
-  const at = stage === 'absorb' ? regulatedLevel(e.log, e.report, charger, levels) : null;
+  const at = stage === 'absorb' ? (e.regulated.get(charger) ?? null) : null;
   const volts: number[] = [];
   let from = Infinity;
   let to = -Infinity;
@@ -166,9 +171,9 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
         : `${name} was in ${stage} for only ${formatDuration(seconds)}; ${formatDuration(leastPlateau)} are needed.`,
       stage === 'absorb' ? 'A day with enough sun to reach absorb would test it.' : 'A day that ends absorb before evening would test it.',
     );
-  const { level: median, standardError } = robustLevel(regulatedOnly(volts, levels.toleranceV));
+  const { level: held, standardError } = robustLevel(regulatedOnly(volts, levels.toleranceV));
   const budget: BudgetLine[] = [
-    ...readingBudget(e.instrument.name, median, e.instrument.volts),
+    ...readingBudget(e.instrument.name, held, e.instrument.volts),
     {
       name: `Scatter of ${volts.length} samples, counted as fewer because neighbours resemble each other`,
       halfWidth: standardError,
@@ -177,13 +182,13 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
     },
     ...temperatureLine(e, levels.slope),
   ];
-  const measured = measure(median, budget, e.plan.input.coverage);
+  const measured = measure(held, budget, e.plan.input.coverage);
   const referred = levels.slope !== 0 ? ` (referred to ${levels.referenceC} °C)` : '';
   return judged(
     requirement,
     measured,
     { from, to },
-    `${name} held ${formatQuantity(median, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${referred} for ${formatDuration(seconds)} in ${stage}; ${formatBand(requirement.band, 'V', 2)} is ${requirement.question === 'specified' ? 'asked' : 'programmed'}.`,
+    `${name} held ${formatQuantity(held, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${referred} for ${formatDuration(seconds)} in ${stage}; ${formatBand(requirement.band, 'V', 2)} is ${requirement.question === 'specified' ? 'asked' : 'programmed'}.`,
   );
 }
 
@@ -192,7 +197,7 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
  * With less than half of them on it there is no plateau, and all samples count.
  */
 function regulatedOnly(volts: readonly number[], tolerance: number): readonly number[] {
-  const { level: middle } = robustLevel(volts);
+  const middle = median(volts);
   const near = volts.filter((v) => Math.abs(v - middle) <= tolerance);
   return near.length * 2 > volts.length ? near : volts;
 }
@@ -297,7 +302,7 @@ function countEdges(e: Evidence, span: StageSpan, levels: ChargerLevels): number
 function taperAtEnd(e: Evidence, charger: string, span: StageSpan, levels: ChargerLevels): Measured | null {
   const { bankAmps, time } = e.log;
   if (!bankAmps) return null;
-  const level = regulatedLevel(e.log, e.report, charger, levels);
+  const level = e.regulated.get(charger) ?? levels.absorbV;
   const amps = chargerAmps(e.log, charger);
   const counts = (i: number): boolean =>
     referredVolts(e.log, levels, i) >= level - levels.toleranceV && (amps?.[i] ?? 0) > levels.zeroA && Number.isFinite(bankAmps[i]);

@@ -86,6 +86,7 @@ export function createLogReader(chargers: readonly string[]): LogReader {
   let columns: (Column | null)[] = [];
   let time = new Float64Array(4096);
   const values: Grow[] = [];
+  let timeAt = 0;
   let rows = 0;
   let skipped = 0;
   let offsetMinutes: number | null | undefined;
@@ -116,6 +117,7 @@ export function createLogReader(chargers: readonly string[]): LogReader {
       if (fields.length > 0 && fields.every((f) => f.trim() === '' || Number.isFinite(Number(f)) || !Number.isNaN(parseTime(f)?.seconds ?? NaN)))
         return { code: 'log-no-header', text: `The first line holds values, not column names. Put a line such as “${example}” above it.`, place: 'line 1' };
       columns = fields.map((f) => columnOf(f, chargers));
+      timeAt = columns.findIndex((c) => c?.kind === 'time');
       const has = (kind: Column['kind']): boolean => columns.some((c) => c?.kind === kind);
       const lacking = [...(has('time') ? [] : ['time']), ...(has('bankVolts') ? [] : ['bank_V'])];
       if (lacking.length > 0)
@@ -148,9 +150,9 @@ export function createLogReader(chargers: readonly string[]): LogReader {
           text: `The log has more than ${mostRows.toLocaleString('en')} rows. Cut it into parts, or export it with a longer interval.`,
           place: `line ${line}`,
         };
-      const at = columns.findIndex((c) => c?.kind === 'time');
-      const stamp = parseTime(fields[at] ?? '');
-      if (!stamp) return skip(line, fields[at]?.trim() ? `time “${fields[at].trim().slice(0, 30)}” cannot be read` : 'has no time');
+      const clock = fields[timeAt] ?? '';
+      const stamp = parseTime(clock);
+      if (!stamp) return skip(line, clock.trim() ? `time “${clock.trim().slice(0, 30)}” cannot be read` : 'has no time');
       const before = rows > 0 ? (time[rows - 1] ?? -Infinity) : -Infinity;
       if (stamp.seconds === before) {
         duplicates++;
@@ -165,10 +167,12 @@ export function createLogReader(chargers: readonly string[]): LogReader {
           values[i]?.push(rows, stageCodes.get(text.trim()) ?? 255);
           continue;
         }
-        const value = text.trim() === '' ? NaN : Number(text);
-        if (column.kind === 'bankVolts' && !Number.isFinite(value))
-          return skip(line, text.trim() === '' ? 'has no bank voltage' : `bank voltage “${text.slice(0, 20)}” is not a number`);
-        if (text.trim() !== '' && !Number.isFinite(value)) return skip(line, `“${text.slice(0, 20)}” is not a number`);
+        const value = text === '' || text.trim() === '' ? NaN : Number(text);
+        if (!Number.isFinite(value)) {
+          const empty = text.trim() === '';
+          if (column.kind === 'bankVolts') return skip(line, empty ? 'has no bank voltage' : `bank voltage “${text.slice(0, 20)}” is not a number`);
+          if (!empty) return skip(line, `“${text.slice(0, 20)}” is not a number`);
+        }
         // Adding 0 turns a “-0.0” of the file into a plain 0.
         values[i]?.push(rows, ('scale' in column ? value * column.scale : value) + 0);
       }
@@ -239,7 +243,8 @@ const isoTime = /^(\d{4})-(\d{2})-(\d{2})[T ](\d{2}):(\d{2})(?::(\d{2}(?:\.\d+)?
 /** An ISO time with or without zone, or seconds (or milliseconds) since 1970. Times without zone are read as if UTC. */
 function parseTime(text: string): { seconds: number; offsetMinutes: number | null } | null {
   const plain = text.trim();
-  const match = isoTime.exec(plain);
+  // Digits alone are seconds or milliseconds; anything else has to look like a date.
+  const match = plain.includes('-') ? isoTime.exec(plain) : null;
   if (match) {
     const [, y, mo, d, h, mi, s, zone] = match;
     const month = Number(mo);

@@ -111,11 +111,16 @@ const settledAlone = 1200;
  * Absorb begins at the first touch of the level and goes on while clouds hold the voltage below it; it ends in float once the voltage
  * has settled there, and a source without current for five minutes is off, or held by the cold.
  */
-export function inferStages(log: Log, report: LogReport, charger: string, levels: ChargerLevels): readonly StageSpan[] {
+export function inferStages(
+  log: Log,
+  report: LogReport,
+  charger: string,
+  levels: ChargerLevels,
+  level = regulatedLevel(log, report, charger, levels),
+): readonly StageSpan[] {
   const amps = chargerAmps(log, charger);
   if (!amps || log.time.length < 2) return [];
   const arrayV = log.chargers[charger]?.arrayVolts;
-  const level = regulatedLevel(log, report, charger, levels);
   const tolerance = levels.toleranceV;
   const quiet = 300;
   const count = log.time.length;

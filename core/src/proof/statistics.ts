@@ -21,10 +21,12 @@ export function effectiveSamples(values: ArrayLike<number>): number {
   return Math.min(n, Math.max(1, (n * (1 - rho)) / (1 + rho)));
 }
 
+/** Median of any series; typed arrays sort by number and without copies of copies. */
+export const median = (values: ArrayLike<number>): number => medianSorted(Float64Array.from(values).sort() as unknown as number[]);
+
 /** Median with its standard error √(π/2)·s/√n_eff (asymptotic, for a normal scatter). */
-export function robustLevel(values: ArrayLike<number>): { level: number; standardError: number } {
-  const list = Array.from(values);
-  const level = medianSorted([...list].sort((a, b) => a - b));
-  if (list.length < 2) return { level, standardError: 0 };
-  return { level, standardError: (Math.sqrt(Math.PI / 2) * sampleStandardDeviation(list)) / Math.sqrt(effectiveSamples(list)) };
+export function robustLevel(values: readonly number[]): { level: number; standardError: number } {
+  const level = median(values);
+  if (values.length < 2) return { level, standardError: 0 };
+  return { level, standardError: (Math.sqrt(Math.PI / 2) * sampleStandardDeviation(values)) / Math.sqrt(effectiveSamples(values)) };
 }
