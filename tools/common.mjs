@@ -80,7 +80,7 @@ export async function buildAll({ quiet = false } = {}) {
         '--format=esm',
         '--outfile=cli/dist/keel.js',
         '--log-level=warning',
-        `--banner:js=import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);`,
+        `--banner:js=import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);`,
       ],
       {},
     ],

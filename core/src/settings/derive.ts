@@ -1,4 +1,4 @@
-import { deviceDecimals, deviceUnitLabel, factoryValue, parameterFor, roleInfo, type Card, type DeviceSetting, type Role } from '../card';
+import { deviceDecimals, deviceUnitLabel, factoryValue, parameterFor, roleInfo, toDevice, type Card, type DeviceSetting, type Role } from '../card';
 import { contains, formatNumber } from '../quantity';
 import { bankFacts, chargeCeiling, coldStairs, type BankFacts, type Ceiling, type Charger, type ColdStair } from '../system';
 import type { RoleContext, Wanted } from './context';
@@ -122,8 +122,11 @@ function resolve(context: RoleContext, wanted: Wanted, override: Override | unde
     };
   }
   const unit = deviceUnitLabel(parameter);
+  const off = parameter.special.find((s) => s.means === 'off');
+  // A person who sets a value that the charger reads as off has switched it off.
+  if (wanted.kind === 'number' && wanted.asGiven && off && Math.abs(toDevice(parameter, wanted.exact, context.device) - off.value) < 1e-9)
+    return resolve(context, { kind: 'off', steps: wanted.steps }, override);
   if (wanted.kind === 'off') {
-    const off = parameter.special.find((s) => s.means === 'off');
     if (off)
       return {
         ...base,

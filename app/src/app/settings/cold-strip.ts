@@ -35,8 +35,10 @@ import { Units } from '../data/units';
           <path [attr.d]="'M' + d.resumeX + ' 14V88'" stroke="#2f6479" stroke-width="1.3" stroke-dasharray="4 3" />
         }
         <path [attr.d]="'M' + d.lowX + ' 10V88m-5 -80h10l-5 7z'" stroke="#1d2a35" stroke-width="1.4" fill="#1d2a35" />
-        <text class="halo" [attr.x]="d.lowX - 6" y="60" font-size="12.5" font-weight="600" text-anchor="end" fill="#1d2a35">bank low</text>
-        <text class="n halo" [attr.x]="d.lowX - 6" y="75" font-size="12.5" font-weight="600" text-anchor="end" fill="#1d2a35">{{ d.low }}</text>
+        @if (width() >= 480) {
+          <text class="halo" [attr.x]="d.lowX - 6" y="60" font-size="12.5" font-weight="600" text-anchor="end" fill="#1d2a35">bank low</text>
+          <text class="n halo" [attr.x]="d.lowX - 6" y="75" font-size="12.5" font-weight="600" text-anchor="end" fill="#1d2a35">{{ d.low }}</text>
+        }
         @for (t of d.ticks; track t.x) {
           <path [attr.d]="'M' + t.x + ' 88v4'" stroke="#1d2a35" />
           <text class="n" [attr.x]="t.x" y="105" font-size="12.5" text-anchor="middle" fill="#1d2a35">{{ t.text }}</text>
@@ -115,7 +117,7 @@ export class ColdStrip {
       area: `${line}V88Z`,
       stairs: stairs.map((s) => ({ x: x(s.fromC) + 5, y: y(s.amps) < 30 ? y(s.amps) + 18 : y(s.amps), text: `${formatNumber(s.amps, 0)} A` })),
       ticks,
-      words: `Current the sheet allows at battery temperature.${cutoff !== null && name ? ` ${name} stops at ${t(cutoff)}${resume === null ? '' : `, resumes at ${t(resume)}`}.` : ''}`,
+      words: `Current the sheet allows at battery temperature; the bank falls to ${t(bankLowC)}.${cutoff !== null && name ? ` ${name} stops at ${t(cutoff)}${resume === null ? '' : `, resumes at ${t(resume)}`}.` : ''}`,
     };
   });
 }

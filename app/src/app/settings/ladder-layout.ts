@@ -151,15 +151,18 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
       .flatMap((s) => (s.trueValue === null ? [] : [s.trueValue])),
     ...bands.filter((b) => b.kind === 'recharge' || b.kind === 'float' || b.kind === 'absorb').flatMap((b) => [b.band.min ?? b.band.max ?? Infinity]),
   ];
+  const right = width - 50;
+  const left = 46;
+  const chargers = plan.input.system.chargers.filter((c) => only === null || c.id === only);
+  const columnsLeft = left + (width < 480 ? 122 : 132);
+  const columnWidth = chargers.length === 0 ? 0 : Math.min(340, (right - columnsLeft) / chargers.length);
   const step = (plan.facts.systemVolts ?? 12) <= 12 ? 0.4 : 0.2 * per12;
   const half = step / 2;
   const lowest = Math.min(plan.facts.nominalVolts * 1.03, ...zoneLows);
-  // A load rung among the setpoints pushes labels down: leave them room above the break.
+  // A load rung among the setpoints pushes labels down, and narrow columns need a second line: leave them room above the break.
   const crowded = shown.some((s) => (s.role === 'loadReconnect' || s.role === 'loadDisconnect') && s.trueValue !== null && s.trueValue > lowest - 0.1 * per12);
-  const zoneLow = tidy(Math.floor((lowest - (crowded ? 0.5 : 0.12) * per12) / half) * half);
+  const zoneLow = tidy(Math.floor((lowest - (crowded ? 0.5 : columnWidth < oneLineColumn ? 0.3 : 0.12) * per12) / half) * half);
   const top = header;
-  const right = width - 50;
-  const left = 46;
   const topVolts = tidy(Math.ceil((high + 0.12 * per12) / half) * half);
   const lows = [
     ...shown.flatMap((s) => (s.trueValue !== null && s.trueValue < zoneLow ? [s.trueValue] : [])),
@@ -185,9 +188,6 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
     for (let v = Math.floor((zoneLow - 0.5 * per12) / coarse) * coarse; v > lowVolts; v -= coarse) ticks.push({ y: y(v), volts: v, cell: v / cells });
   }
 
-  const chargers = plan.input.system.chargers.filter((c) => only === null || c.id === only);
-  const columnsLeft = left + (width < 480 ? 122 : 132);
-  const columnWidth = chargers.length === 0 ? 0 : Math.min(340, (right - columnsLeft) / chargers.length);
   const columns = chargers.map((charger, i): Column => {
     const card = plan.input.cards.find((c) => c.id === charger.card);
     const limit = plan.setting(charger.id, 'chargeCurrentLimit')?.value ?? card?.ratings.outputA;

@@ -1,0 +1,114 @@
+import { expandedUncertainty, formatDuration, formatQuantity, rectangular, type BudgetLine } from '../../quantity';
+import type { Requirement } from '../../requirements';
+import { judge } from '../judge';
+import { longestStep } from '../log';
+import { canCharge, chargerAmps } from '../stages';
+import { base, clock, judged, nameOf, notTested, type Evidence, type ProofRow } from './context';
+
+/** The coldest battery at which this charger's current flowed for the dwell time. A pass needs cold hours in which it could have charged. */
+export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): ProofRow {
+  const charger = requirement.charger ?? '';
+  const name = nameOf(e, charger);
+  const { log } = e;
+  const least = requirement.band.min ?? -Infinity;
+  const amps = e.spans.has(charger) ? chargerAmps(log, charger) : undefined;
+  const temperature = log.batteryC;
+  if (!amps || !temperature)
+    return notTested(requirement, `The log has no ${amps ? 'battery temperature' : `current of ${name}`}.`, 'Log both, through a cold morning.');
+  const arrayV = log.chargers[charger]?.arrayVolts;
+  const longest = longestStep(e.report);
+  const budget: BudgetLine[] = [
+    {
+      name: `${e.instrument.name}: battery temperature ± ${e.instrument.temperatureErrorC} °C`,
+      halfWidth: e.instrument.temperatureErrorC,
+      divisor: rectangular,
+      kind: 'systematic',
+    },
+  ];
+  const uncertainty = expandedUncertainty(budget, e.plan.input.coverage);
+
+  let coldest = Infinity;
+  let coldestAt = 0;
+  let coldestCharging = Infinity;
+  let chargingAt = 0;
+  let below = 0;
+  let belowAh = 0;
+  let mostA = 0;
+  let from = Infinity;
+  let to = -Infinity;
+  let couldHave = 0;
+  let runStart = -1;
+  for (let i = 0; i <= log.time.length; i++) {
+    const on = i < log.time.length && (amps[i] ?? 0) > requirement.zeroA;
+    if (on && runStart < 0) runStart = i;
+    if (!on && runStart >= 0) {
+      if ((log.time[i - 1] ?? 0) - (log.time[runStart] ?? 0) >= requirement.dwellSeconds)
+        for (let k = runStart; k < i; k++) {
+          const t = temperature[k] ?? NaN;
+          if (t < coldestCharging) {
+            coldestCharging = t;
+            chargingAt = log.time[k] ?? 0;
+          }
+          if (t < least) {
+            const step = Math.min(longest, (log.time[k] ?? 0) - (log.time[k - 1] ?? log.time[k] ?? 0));
+            below += step;
+            belowAh += ((amps[k] ?? 0) * step) / 3600;
+            mostA = Math.max(mostA, amps[k] ?? 0);
+            from = Math.min(from, log.time[k] ?? 0);
+            to = Math.max(to, log.time[k] ?? 0);
+          }
+        }
+      runStart = -1;
+    }
+    if (i === log.time.length) break;
+    const t = temperature[i] ?? NaN;
+    if (t < coldest) {
+      coldest = t;
+      coldestAt = log.time[i] ?? 0;
+    }
+    if (t < least - uncertainty && canCharge(arrayV?.[i], log.bankVolts[i] ?? 0))
+      couldHave += i === 0 ? 0 : Math.min(longest, (log.time[i] ?? 0) - (log.time[i - 1] ?? 0));
+  }
+  const measured = { value: coldestCharging, uncertainty, budget };
+  const c = (value: number): string => formatQuantity(value, '°C', 1);
+  if (coldestCharging < least) {
+    const verdict = judge(measured, requirement.band);
+    const words = `${name} charged at ${c(coldestCharging)} ± ${c(uncertainty)} at ${clock(e, chargingAt)}. From ${clock(e, from)} to ${clock(e, to)} it gave up to ${formatQuantity(mostA, 'A', 1)}, ${formatQuantity(belowAh, 'Ah', 1)} in ${formatDuration(below)}, below ${c(least)}.`;
+    return { ...judged(requirement, measured, { from, to }, words), verdict };
+  }
+  const cold = `The battery was never colder than ${c(coldest)} (${clock(e, coldestAt)})`;
+  if (coldest >= least - uncertainty)
+    return notTested(
+      requirement,
+      `${cold}, so the log cannot show what happens below ${c(least)}.`,
+      'A log through a colder morning, or the ice-water test of the sensor, would test it.',
+    );
+  if (arrayV === undefined)
+    return notTested(
+      requirement,
+      `The battery fell to ${c(coldest)} without charge, but the log has no array voltage, so nobody can tell whether ${name} was held or simply had no sun.`,
+      `Log “${charger}_array_V” too.`,
+    );
+  if (couldHave < 600)
+    return notTested(
+      requirement,
+      `The battery fell to ${c(coldest)}, but ${name} had a live array for only ${formatDuration(couldHave)} of that time.`,
+      'A cold, sunny morning would test it.',
+    );
+  if (!Number.isFinite(coldestCharging))
+    return {
+      ...base(requirement),
+      verdict: 'pass',
+      measured: null,
+      uncertainty: null,
+      budget,
+      evidence: { from: coldestAt, to: coldestAt },
+      why: `${name} had a live array for ${formatDuration(couldHave)} with the battery down to ${c(coldest)}, and did not charge at all.`,
+    };
+  return judged(
+    requirement,
+    measured,
+    { from: chargingAt, to: chargingAt },
+    `${name} had a live array for ${formatDuration(couldHave)} below ${c(least)} and did not charge; the coldest at which it did was ${c(coldestCharging)} ± ${c(uncertainty)}, at ${clock(e, chargingAt)}.`,
+  );
+}
