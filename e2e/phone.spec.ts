@@ -33,6 +33,6 @@ test('a log is brought in and judged on the phone too', async ({ page }) => {
   await openDemo(page, 'settings');
   await goTo(page, 'Prove');
   await bringLog(page, repo('demo/logs/teasel-freezing-dawn.csv'));
-  await page.getByRole('button', { name: /No charge when too cold Solar aft/ }).tap();
+  await page.getByRole('button', { name: /No charge when cold Solar aft/ }).tap();
   await expect(page.getByTestId('why')).toContainText('Solar aft charged at −2.1 °C');
 });

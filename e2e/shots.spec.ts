@@ -10,7 +10,7 @@ test('pictures of every view', async ({ page, browser }) => {
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     if (station === 'prove') {
       await bringLog(page, repo('demo/logs/teasel-freezing-dawn.csv'));
-      await page.getByRole('row', { name: /Fails No charge when too cold Solar aft/ }).click();
+      await page.getByRole('row', { name: /Fails No charge when cold Solar aft/ }).click();
       await page.waitForTimeout(500);
     }
     await page.screenshot({ path: shot(station) });

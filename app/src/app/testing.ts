@@ -1,4 +1,4 @@
-import { provideZonelessChangeDetection, type Provider } from '@angular/core';
+import { provideZonelessChangeDetection, type EnvironmentProviders, type Provider } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { jobSchema, newJob, type Job } from '@calm-keel/core';
 import { DATABASE } from './data/job-book';
@@ -27,7 +27,7 @@ export function sampleJob(): Job {
 let count = 0;
 
 /** A testing module on a database of its own. */
-export function setUp(database = new Database(`spec-${Date.now()}-${count++}`), providers: Provider[] = []): Database {
+export function setUp(database = new Database(`spec-${Date.now()}-${count++}`), providers: (Provider | EnvironmentProviders)[] = []): Database {
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), { provide: DATABASE, useValue: database }, ...providers] });
   return database;

@@ -26,7 +26,9 @@ export function judge(measured: Pick<Measured, 'value' | 'uncertainty'>, band: B
 export function settle(measured: Pick<Measured, 'value'>, band: Band, unit: string, digits: number): string {
   const ends = [band.min, band.max].filter((end) => end !== undefined);
   const nearest = Math.min(...ends.map((end) => Math.abs(measured.value - end)));
-  return nearest < 10 ** -digits
+  // Cut, not rounded: a rounded-up figure would promise too much.
+  const enough = Math.floor(nearest * 10 ** digits + 1e-9) / 10 ** digits;
+  return enough === 0
     ? 'The value lies on the limit itself: no meter can settle it. Move the setting away from the limit.'
-    : `A measurement of ± ${formatQuantity(nearest, unit, digits)} or better would settle it.`;
+    : `A measurement of ± ${formatQuantity(enough, unit, digits)} or better would settle it.`;
 }

@@ -83,7 +83,7 @@ export function requirementsOf(plan: Plan): readonly Requirement[] {
         ...common,
         code: 'noChargeBelowMinimum',
         question: 'specified',
-        name: 'No charge when too cold',
+        name: 'No charge when cold',
         why: 'Cells charged too cold are harmed for good.',
         unit: '°C',
         digits: 1,

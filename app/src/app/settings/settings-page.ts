@@ -157,8 +157,8 @@ export class SettingsPage {
     return s.value === null ? 'left' : typeof s.value === 'number' ? formatQuantity(s.value, s.unit, s.digits) : s.value;
   }
 
-  protected nameOf(id: string): string {
-    return this.chargers().find((c) => c.id === id)?.name ?? id;
+  protected settingsOf(charger: string): readonly Setting[] {
+    return this.store.plan()?.settings.filter((s) => s.charger === charger) ?? [];
   }
 
   protected isNumber(s: Setting): boolean {

@@ -1,0 +1,192 @@
+import { Component, type Type } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import type { Card, Job } from '@calm-keel/core';
+import { Database } from './data/database';
+import { JobBook } from './data/job-book';
+import { JobStore } from './data/job-store';
+import { Selection } from './data/selection';
+import { SpecPage } from './spec/spec-page';
+import { SystemPage } from './system/system-page';
+import { sampleJob, setUp, until } from './testing';
+
+/** Opens a job and puts one station on the page. */
+async function open<T>(page: Type<T>, job: Job = sampleJob()): Promise<{ fixture: ComponentFixture<T>; host: HTMLElement; store: JobStore }> {
+  setUp(new Database(`station-${Date.now()}-${Math.random()}`), [provideRouter([{ path: '**', component: Empty }])]);
+  const store = TestBed.inject(JobStore);
+  store.open(await TestBed.inject(JobBook).add(job, 'New'));
+  await until(() => store.state() === 'ready', 'the job is there');
+  const fixture = TestBed.createComponent(page);
+  fixture.detectChanges();
+  return { fixture, host: fixture.nativeElement as HTMLElement, store };
+}
+
+@Component({ selector: 'ck-empty', template: '' })
+class Empty {}
+
+/** The control under a label. */
+function under<T extends HTMLInputElement | HTMLSelectElement>(host: HTMLElement, label: string): T {
+  const found = [...host.querySelectorAll('label')].find((l) => l.textContent.trim() === label);
+  const control = found && host.querySelector<T>(`#${CSS.escape(found.htmlFor)}`);
+  if (!control) throw new Error(`no field “${label}”`);
+  return control;
+}
+function enter(host: HTMLElement, label: string, text: string): void {
+  const control = under(host, label);
+  control.value = text;
+  control.dispatchEvent(new Event(control instanceof HTMLSelectElement ? 'change' : 'input'));
+}
+
+describe('Spec', () => {
+  it('shows each figure as printed with its trail, and holes where the sheet is silent', async () => {
+    const { host } = await open(SpecPage);
+    const row = (key: string): string[] => [...host.querySelectorAll(`#figure-${key} [role=gridcell]`)].map((c) => c.textContent.trim());
+    expect(row('absorbVoltage').slice(0, 5)).toEqual(['Absorb voltage', '28.1\u00a0V  28.0–28.4', '3.51\u00a0V', '28.10\u00a0V', '28.10\u00a0V']);
+    expect(row('taperCurrent')[1]).toBe('not on the sheet');
+    expect(host.querySelectorAll('[role=grid] #figure-equaliseTime').length).withContext('lead figures are not asked of LFP').toBe(0);
+  });
+
+  it('enters a missing figure as assumed until its rank is given, and takes it away again', async () => {
+    const { fixture, host, store } = await open(SpecPage);
+    TestBed.inject(Selection).figure.set('bmsCellOverVoltage');
+    fixture.detectChanges();
+    enter(host, 'The sheet gives', 'stated');
+    fixture.detectChanges();
+    expect(store.job()?.sheet.figures.bmsCellOverVoltage?.rank).toBe('assumed');
+    expect(store.findings().some((f) => f.code === 'lowRank')).toBeTrue();
+    enter(host, 'Rank of the source', 'makerReply');
+    expect(store.findings().some((f) => f.code === 'lowRank')).toBeFalse();
+    enter(host, 'The sheet gives', 'missing');
+    expect(store.job()?.sheet.figures.bmsCellOverVoltage).toBeUndefined();
+  });
+
+  it('refuses a target outside its own band beside the field, and keeps the old one', async () => {
+    const { fixture, host, store } = await open(SpecPage);
+    TestBed.inject(Selection).figure.set('absorbVoltage');
+    fixture.detectChanges();
+    enter(host, 'Target', '29');
+    fixture.detectChanges();
+    expect(host.querySelector('.wrong')?.textContent).toContain('least, target and most must rise');
+    expect(store.job()?.sheet.figures.absorbVoltage?.target).toBe(28.1);
+    enter(host, 'Target', '28,3');
+    fixture.detectChanges();
+    expect(host.querySelector('.wrong')).toBeNull();
+    expect(store.job()?.sheet.figures.absorbVoltage?.target).toBe(28.3);
+  });
+
+  it('adds, changes and removes stairs of the cold table, and refuses stairs that do not rise', async () => {
+    const { fixture, host, store } = await open(SpecPage);
+    const add = [...host.querySelectorAll<HTMLButtonElement>('button')].find((b) => b.textContent.trim() === 'Add a stair')!;
+    add.click();
+    add.click();
+    fixture.detectChanges();
+    expect(store.job()?.sheet.derating.map((r) => r.toC)).toEqual([5, 10]);
+    enter(host, 'Up to', '12');
+    fixture.detectChanges();
+    expect(store.job()?.sheet.derating.map((r) => r.toC)).toEqual([5, 10]);
+    expect(host.querySelector('.stairs .wrong')?.textContent).toContain('rise');
+    host.querySelector<HTMLButtonElement>('[aria-label^="Remove the stair"]')?.click();
+    expect(store.job()?.sheet.derating.length).toBe(1);
+  });
+});
+
+describe('System', () => {
+  const card = { id: 'plain' } as Card;
+  const withCharger = (): Job => {
+    const job = sampleJob();
+    const plain: Card = {
+      format: 'calm-keel/card',
+      version: 1,
+      id: card.id,
+      maker: 'Plain',
+      model: 'P1',
+      kind: 'solarMppt',
+      describes: { firmware: '1', menuRevision: 'a' },
+      ratings: { outputA: 30, systemVolts: [24], arrayVoltsMax: 100, chemistries: ['lfp'] },
+      parameters: [
+        { role: 'lowTempCutoff', label: 'Cold', menu: [], unit: '°C', min: -20, max: 30, step: 1, per12V: false, special: [], wraps: false, access: 'basic' },
+      ],
+      constraints: [],
+      commit: { kind: 'auto', how: 'Saves by itself.', proof: '' },
+      absorb: { start: { kind: 'touch' }, end: 'time', timerCounts: 'atVoltage', currentSeen: 'ownOutput' },
+      sensor: { reads: 'wired', usedFor: ['cutoff'], withoutSensor: 'ignoresCutoff' },
+      display: { calibratable: true, stepV: 0.1 },
+      regulationPercent: 0.5,
+      survivesBatteryLoss: true,
+      defaultPasscode: false,
+      programming: { powered: 'Battery only.', disconnected: [] },
+      keys: [],
+    };
+    const sheet = {
+      ...job.sheet,
+      figures: { ...job.sheet.figures, chargeTemperature: { state: 'stated', min: 0, max: 45, unit: '°C', basis: 'cell', rank: 'makerForThisCharger' } },
+    } as Job['sheet'];
+    const sensor = { fitted: true, place: 'batteryCase', errorC: 0.5, offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 } as const;
+    return {
+      ...job,
+      sheet,
+      cards: [plain],
+      system: { ...job.system, chargers: [{ id: 'roof', name: 'Roof', card: 'plain', sensor, displayReadings: [], present: {}, passcodeChanged: true }] },
+    };
+  };
+  const choose = (fixture: ComponentFixture<unknown>): void => {
+    TestBed.inject(Selection).charger.set('roof');
+    fixture.detectChanges();
+  };
+
+  it('a sensor moved onto a pad raises the cutoff by what the pad costs', async () => {
+    const { fixture, host, store } = await open(SystemPage, withCharger());
+    choose(fixture);
+    const cutoff = () => store.plan()?.setting('roof', 'lowTempCutoff')?.value;
+    expect(cutoff()).toBe(2);
+    enter(host, 'Where it sits', 'pad');
+    expect(cutoff()).toBe(5);
+    expect(store.findings().some((f) => f.code === 'sensorReadsWarm')).toBeTrue();
+    fixture.detectChanges();
+    enter(host, 'Reads warmer by', '0');
+    fixture.detectChanges();
+    expect(store.findings().some((f) => f.code === 'sensorReadsWarm')).toBeFalse();
+  });
+
+  it('notes what was found, forgets it when the field is emptied, and compares display with meter', async () => {
+    const { fixture, host, store } = await open(SystemPage, withCharger());
+    choose(fixture);
+    enter(host, 'Cold (low-temperature cutoff)', '−3');
+    expect(store.job()?.system.chargers[0]?.present.lowTempCutoff).toBe(-3);
+    fixture.detectChanges();
+    enter(host, 'Cold (low-temperature cutoff)', '');
+    expect(store.job()?.system.chargers[0]?.present).toEqual({});
+    expect(store.findings().some((f) => f.code === 'displayNotCompared')).toBeTrue();
+    [...host.querySelectorAll<HTMLButtonElement>('button')].find((b) => b.textContent.trim() === 'Add a comparison')?.click();
+    expect(store.findings().some((f) => f.code === 'displayNotCompared')).toBeFalse();
+  });
+
+  it('says beside the field why a place cannot be so, and leaves the job as it was', async () => {
+    const { fixture, host, store } = await open(SystemPage, withCharger());
+    enter(host, 'Bank, coldest', '50');
+    fixture.detectChanges();
+    expect(host.querySelector('.wrong')?.textContent).toContain('coldest must be below its hottest');
+    expect(store.job()?.system.site.bankLowC).toBe(0);
+  });
+
+  it('removes a charger with its card and overrides, and undo brings all of it back', async () => {
+    const job = { ...withCharger(), overrides: [{ charger: 'roof', role: 'lowTempCutoff' as const, value: 9, reason: 'x', by: 'owner', date: '2026-06-09' }] };
+    const { fixture, host, store } = await open(SystemPage, job);
+    choose(fixture);
+    [...host.querySelectorAll<HTMLButtonElement>('button')].find((b) => b.textContent.trim() === 'Remove this charger')?.click();
+    expect([store.job()?.system.chargers.length, store.job()?.cards.length, store.job()?.overrides.length]).toEqual([0, 0, 0]);
+    await until(() => store.save().kind === 'saved', 'it is saved');
+    await store.undo();
+    await until(() => store.job()?.system.chargers.length === 1, 'the charger is back');
+    expect([store.job()?.cards.length, store.job()?.overrides.length]).toEqual([1, 1]);
+  });
+
+  it('draws the ceiling with the binding limit named, and says so when nothing binds', async () => {
+    const { fixture, host, store } = await open(SystemPage, withCharger());
+    expect(host.textContent).toContain('Nothing limits the bank yet');
+    enter(host, 'Main fuse', '100');
+    fixture.detectChanges();
+    expect(store.plan()?.ceiling.binding?.amps).toBe(80);
+    expect(host.querySelector('.binds')?.textContent).toContain('binds');
+  });
+});
