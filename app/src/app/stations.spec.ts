@@ -1,4 +1,4 @@
-import { Component, type Type } from '@angular/core';
+import { ChangeDetectionStrategy, Component, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { Card, Job } from '@calm-keel/core';
@@ -21,7 +21,7 @@ async function open<T>(page: Type<T>, job: Job = sampleJob()): Promise<{ fixture
   return { fixture, host: fixture.nativeElement as HTMLElement, store };
 }
 
-@Component({ selector: 'ck-empty', template: '' })
+@Component({ selector: 'ck-empty', changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
 class Empty {}
 
 /** The control under a label. */
