@@ -36,3 +36,15 @@ test('a log is brought in and judged on the phone too', async ({ page }) => {
   await page.getByRole('button', { name: /No charge when cold Solar aft/ }).tap();
   await expect(page.getByTestId('why')).toContainText('Solar aft charged at −2.1 °C');
 });
+
+test('what is chosen is brought into view: figure, value, verdict', async ({ page }) => {
+  await openDemo(page, 'spec');
+  await page.getByRole('row', { name: /^Float voltage/ }).tap();
+  await expect(page.getByRole('heading', { name: 'Float voltage' })).toBeInViewport();
+  await goTo(page, 'Settings');
+  await page.getByRole('button', { name: /^Solar fore: recharge/ }).tap();
+  await expect(page.getByRole('heading', { name: 'Solar fore, recharge' })).toBeInViewport();
+  await goTo(page, 'Prove');
+  await page.getByRole('button', { name: /Float level Solar aft/ }).tap();
+  await expect(page.getByTestId('why')).toBeInViewport();
+});

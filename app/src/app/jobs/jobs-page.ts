@@ -7,9 +7,9 @@ import { chemistryWords, deriveSettings, findFindings, toJob, type Problem } fro
 import { storageProblem, type JobRow } from '../data/database';
 import { JobBook } from '../data/job-book';
 import { JobFiles, type Brought } from '../data/job-files';
-import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
 import { KeelLine } from '../ui/keel-line';
+import { ScaleSwitch } from '../ui/scale-switch';
 import { stationsOf } from '../shell/stations';
 
 const keelWidth = 300;
@@ -17,7 +17,7 @@ const keelWidth = 300;
 /** The opening view: every job on this device, and how far each has come. */
 @Component({
   selector: 'ck-jobs-page',
-  imports: [RouterLink, Glyph, KeelLine],
+  imports: [RouterLink, Glyph, KeelLine, ScaleSwitch],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './jobs-page.html',
   styleUrl: './jobs-page.scss',
@@ -26,7 +26,6 @@ export class JobsPage {
   private readonly book = inject(JobBook);
   private readonly files = inject(JobFiles);
   private readonly router = inject(Router);
-  protected readonly units = inject(Units);
   protected readonly keelWidth = keelWidth;
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
 

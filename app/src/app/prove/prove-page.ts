@@ -26,6 +26,7 @@ import { BandLine } from '../ui/band-line';
 import { ChoiceField } from '../ui/choice-field';
 import { FindingsList } from '../ui/findings-list';
 import { Glyph, type GlyphName } from '../ui/glyph';
+import { showInspector } from '../ui/show-inspector';
 import { logFigure, plotMargins } from './figure';
 import { Plot } from './plot';
 import { StageRibbon } from './stage-ribbon';
@@ -227,9 +228,18 @@ export class ProvePage {
   protected choose(row: ProofRow): void {
     this.chosenKey.set(keyOf(row));
     this.chosenSpan.set(null);
+    if (this.size.phone()) showInspector();
   }
 
-  /** Zooms to the evidence with some room on both sides. */
+  /** Chooses a row and zooms the log to its evidence; on a phone the log is brought into view. */
+  protected show(row: ProofRow): void {
+    this.chosenKey.set(keyOf(row));
+    this.chosenSpan.set(null);
+    this.zoomTo(row.evidence);
+    if (this.size.phone()) scrollTo({ top: 0 });
+  }
+
+  /** Zooms to a span with some room on both sides. */
   protected zoomTo(span: { from: number; to: number } | null): void {
     const entry = this.entry();
     if (!span || !entry) return;

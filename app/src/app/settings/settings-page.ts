@@ -24,6 +24,7 @@ import { ChoiceField } from '../ui/choice-field';
 import { Derivation } from '../ui/derivation';
 import { FindingsList } from '../ui/findings-list';
 import { Glyph, type GlyphName } from '../ui/glyph';
+import { showInspector } from '../ui/show-inspector';
 import { TextField } from '../ui/text-field';
 import { ColdStrip } from './cold-strip';
 import { LadderDrawing } from './ladder';
@@ -140,6 +141,7 @@ export class SettingsPage {
   protected choose({ charger, role }: { charger: string; role: Role }): void {
     this.selection.charger.set(charger);
     this.selection.role.set(role);
+    if (this.size.phone()) showInspector();
   }
 
   protected toggleTable(event: Event): void {

@@ -10,12 +10,13 @@ import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
 import { Glyph, type GlyphName } from '../ui/glyph';
 import { KeelLine } from '../ui/keel-line';
+import { ScaleSwitch } from '../ui/scale-switch';
 import { stationsOf } from './stations';
 
 /** The frame of an open job: top bar, keel line, roster, and the station's own work and inspector. */
 @Component({
   selector: 'ck-job-shell',
-  imports: [RouterOutlet, RouterLink, RouterLinkActive, Glyph, KeelLine, NgbDropdown, NgbDropdownToggle, NgbDropdownMenu, NgbDropdownItem],
+  imports: [RouterOutlet, RouterLink, RouterLinkActive, Glyph, KeelLine, ScaleSwitch, NgbDropdown, NgbDropdownToggle, NgbDropdownMenu, NgbDropdownItem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './job-shell.html',
   styleUrl: './job-shell.scss',

@@ -22,10 +22,12 @@ import {
 import { JobStore } from '../data/job-store';
 import { Library } from '../data/library';
 import { Selection } from '../data/selection';
+import { ViewSize } from '../data/view-size';
 import { ChoiceField } from '../ui/choice-field';
 import { FindingsList } from '../ui/findings-list';
 import { Glyph } from '../ui/glyph';
 import { NumberField } from '../ui/number-field';
+import { showInspector } from '../ui/show-inspector';
 import { TextField } from '../ui/text-field';
 
 const basisWords = { cell: 'per cell', unit: 'per battery', bank: 'for the bank' } as const;
@@ -47,6 +49,7 @@ export class SpecPage {
   protected readonly store = inject(JobStore);
   protected readonly selection = inject(Selection);
   protected readonly library = inject(Library);
+  private readonly size = inject(ViewSize);
   protected readonly ranks = ranks;
   protected readonly choosing = signal(false);
   /** Problems of the last edit, by the field it was made in. */
@@ -133,6 +136,7 @@ export class SpecPage {
   protected choose(key: FigureKey): void {
     this.selection.figure.set(key);
     this.refused.set(null);
+    if (this.size.phone()) showInspector();
   }
 
   protected problemAt(field: string): string | null {

@@ -29,7 +29,7 @@ export const overrideNotReviewed: FindingRule = {
         severity: 'note',
         charger: s.charger,
         role: s.role,
-        text: `${plan.input.system.chargers.find((c) => c.id === s.charger)?.name ?? s.charger}: the override of ${roleInfo[s.role].name} has had no second look.`,
+        text: `${plan.input.system.chargers.find((c) => c.id === s.charger)?.name ?? s.charger}: the override of ${roleInfo[s.role].name} has had no second look${s.override?.reason ? '' : ', and no reason is given'}.`,
         hurts: 'One slip of the finger would go unseen.',
         remedies: [{ label: 'A second person has looked at it', changes: [{ kind: 'reviewOverride', charger: s.charger, role: s.role, by: 'second person' }] }],
       })),
