@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url';
 /** A file of the repository. */
 export const repo = (path: string): string => fileURLToPath(new URL(`../${path}`, import.meta.url));
 
-/** Every test fails on an error in the page's console, a policy violation or an uncaught exception. */
+/** Every test fails on an error in the page's console, a policy violation, an uncaught exception or a request to another host. */
 export const test = base.extend<{ quiet: undefined }>({
   quiet: [
     async ({ page }, use) => {
@@ -13,6 +13,11 @@ export const test = base.extend<{ quiet: undefined }>({
         if (message.type() === 'error') errors.push(message.text());
       });
       page.on('pageerror', (error) => errors.push(error.message));
+      // Nothing is ever asked of another host.
+      page.on('request', (request) => {
+        const { protocol, hostname } = new URL(request.url());
+        if (protocol.startsWith('http') && hostname !== '127.0.0.1') errors.push(`a request to ${hostname}`);
+      });
       await use(undefined);
       expect(errors).toEqual([]);
     },
