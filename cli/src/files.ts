@@ -31,19 +31,12 @@ export async function readLogFile(path: string, chargers: readonly string[]): Pr
   if (strange) return { ok: false, problems: [{ ...strange, place: path }] };
   const reader = createLogReader(chargers);
   return new Promise((resolve) => {
-    let line = 0;
     let stopped: Problem | null = null;
     Papa.parse<string[]>(createReadStream(path, 'utf8'), {
       delimiter: ',',
       chunk: ({ data }, parser) => {
-        for (const row of data) {
-          line++;
-          stopped = line === 1 ? reader.header(row) : reader.row(row, line);
-          if (stopped) {
-            parser.abort();
-            return;
-          }
-        }
+        stopped = reader.take(data);
+        if (stopped) parser.abort();
       },
       complete: () => {
         if (stopped) resolve({ ok: false, problems: [stopped] });

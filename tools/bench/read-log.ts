@@ -48,14 +48,7 @@ const parserAlone = best(() => {
 });
 const whole = best(() => {
   const reader = createLogReader(['fore', 'aft']);
-  let line = 0;
-  parse((data) => {
-    for (const row of data) {
-      line++;
-      if (line === 1) reader.header(row);
-      else reader.row(row, line);
-    }
-  });
+  parse((data) => void reader.take(data));
   const read = reader.finish();
   if (!read.ok || read.value.report.rows !== rows) throw new Error('lost rows');
   proveLog(plan, read.value.log, read.value.report, job.value.system.instruments[0]!);

@@ -24,7 +24,6 @@ export const deviceUnitSchema = z.enum([
   '°F',
   'choice',
 ]);
-export type DeviceUnit = z.infer<typeof deviceUnitSchema>;
 
 const numberParameter = z.object({
   role: roleSchema,
@@ -69,7 +68,6 @@ export const parameterSchema = z.discriminatedUnion('unit', [choiceParameter, nu
 });
 export type Parameter = z.infer<typeof parameterSchema>;
 export type NumberParameter = z.infer<typeof numberParameter>;
-export type ChoiceParameter = z.infer<typeof choiceParameter>;
 
 /** A charger forces `parameter` to stay at least `gap` above (or below) `other`. */
 export const constraintSchema = z.object({

@@ -18,3 +18,6 @@ export const chargersWithCards = (plan: Plan): readonly { charger: Charger; card
     const card = cardOf(plan.input, charger);
     return card ? [{ charger, card }] : [];
   });
+
+/** A charger's name, or its id when the job has none of that id. */
+export const nameOf = (plan: Plan, id: string): string => plan.input.system.chargers.find((c) => c.id === id)?.name ?? id;

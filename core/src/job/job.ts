@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { defaultSchools, settingsInputSchema, type SettingsInput } from '../settings';
+import { defaultSchools, settingsInputSchema } from '../settings';
 import { between, identifier, shortText } from '../sheet';
 
 /** The version this program writes. Older ones are migrated, newer ones refused. */
@@ -37,9 +37,6 @@ export const jobSchema = z
     });
   });
 export type Job = z.infer<typeof jobSchema>;
-
-/** The part of a job from which settings follow. */
-export const settingsInputOf = (job: Job): SettingsInput => job;
 
 /**
  * A new, empty job: one LFP battery without figures, no chargers, one meter of a usual accuracy.

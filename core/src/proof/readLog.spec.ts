@@ -66,10 +66,10 @@ describe('reading a standard log', () => {
 
   it('stops at the row limit instead of filling the memory', () => {
     const reader = createLogReader([]);
-    reader.header(['time', 'bank_V']);
+    reader.take([['time', 'bank_V']]);
     let problem = null;
     let n = 0;
-    for (; problem === null && n < 3_100_000; n++) problem = reader.row([String(1_700_000_000 + n), '26.5'], n + 2);
+    for (; problem === null && n < 3_100_000; n++) problem = reader.take([[String(1_700_000_000 + n), '26.5']]);
     expect(problem).not.toBeNull();
     expect(n).toBe(3_000_001);
   });

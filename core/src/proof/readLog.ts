@@ -4,15 +4,6 @@ import { stages, type ChargerColumns, type Log, type LogReport, type SkippedLine
 /** More rows than this are refused: one sample a second for 34 days. */
 export const mostRows = 3_000_000;
 
-/** The header of a standard log for some chargers. */
-export const standardHeader = (chargers: readonly string[]): string[] => [
-  'time',
-  'bank_V',
-  'bank_A',
-  'battery_degC',
-  ...chargers.flatMap((id) => [`${id}_A`, `${id}_array_V`, `${id}_stage`]),
-];
-
 const example = 'time,bank_V,bank_A,battery_degC,fore_A';
 
 /**
@@ -65,12 +56,12 @@ class Grow {
   }
 }
 
-/** Takes the rows of a CSV one by one, in file order, and makes a log of them. */
+/** Takes the rows of a CSV in file order and makes a log of them. */
 export interface LogReader {
-  /** First row of the file. A problem here means the file cannot be read at all. */
-  header(fields: readonly string[]): Problem | null;
-  /** A data row; `line` counts from 1 with the header as line 1. Returns a problem when reading has to stop. */
-  row(fields: readonly string[], line: number): Problem | null;
+  /** The next rows; the very first is the header. A problem means that reading has to stop. */
+  take(rows: readonly (readonly string[])[]): Problem | null;
+  /** Rows taken so far, the header not counted. */
+  readonly count: number;
   finish(): Result<{ log: Log; report: LogReport }>;
 }
 
@@ -100,8 +91,8 @@ export function createLogReader(chargers: readonly string[]): LogReader {
     return null;
   };
 
-  return {
-    header(fields) {
+  const readers = {
+    header(fields: readonly string[]): Problem | null {
       const only = fields.length === 1 ? (fields[0] ?? '') : '';
       for (const [separator, name] of [
         [';', 'semicolons'],
@@ -141,7 +132,7 @@ export function createLogReader(chargers: readonly string[]): LogReader {
       return null;
     },
 
-    row(fields, line) {
+    row(fields: readonly string[], line: number): Problem | null {
       if (fields.length === 1 && fields[0]?.trim() === '') return null;
       if (fields.length !== columns.length) return skip(line, `has ${fields.length} fields instead of ${columns.length}`);
       if (rows >= mostRows)
@@ -185,6 +176,22 @@ export function createLogReader(chargers: readonly string[]): LogReader {
       if (offsetMinutes === undefined) offsetMinutes = stamp.offsetMinutes;
       rows++;
       return null;
+    },
+  };
+  let line = 0;
+
+  return {
+    take(taken) {
+      for (const fields of taken) {
+        line++;
+        const problem = line === 1 ? readers.header(fields) : readers.row(fields, line);
+        if (problem) return problem;
+      }
+      return null;
+    },
+
+    get count() {
+      return Math.max(0, line - 1);
     },
 
     finish() {

@@ -39,7 +39,6 @@ export type Override = z.infer<typeof overrideSchema>;
 
 /** The tolerance used where the maker prints a single number instead of a band. */
 export const toleranceSchema = z.object({ voltsPerCell: between(0, 0.2), rank: rankSchema });
-export type Tolerance = z.infer<typeof toleranceSchema>;
 
 /** Everything the settings follow from. */
 export const settingsInputSchema = z.object({

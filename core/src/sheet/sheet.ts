@@ -54,7 +54,6 @@ export const deratingRowSchema = z.object({
   limit: between(0, 10_000),
   unit: z.enum(['C', 'A']),
 });
-export type DeratingRow = z.infer<typeof deratingRowSchema>;
 
 const figuresShape = Object.fromEntries(figureKeys.map((key) => [key, figureSchema.optional()])) as {
   [K in FigureKey]: z.ZodOptional<typeof figureSchema>;

@@ -1,15 +1,12 @@
 import Papa from 'papaparse';
 import { readFileSync } from 'node:fs';
 import { createLogReader, type Log, type LogReport } from '../proof';
-import type { Problem, Result } from '../quantity';
+import type { Result } from '../quantity';
 
 /** Reads CSV text the way page and shell do. */
 export function readCsv(text: string, chargers: readonly string[]): Result<{ log: Log; report: LogReport }> {
   const reader = createLogReader(chargers);
-  let problem: Problem | null = null;
-  Papa.parse<string[]>(text, { delimiter: ',' }).data.forEach((row, i) => {
-    problem ??= i === 0 ? reader.header(row) : reader.row(row, i + 1);
-  });
+  const problem = reader.take(Papa.parse<string[]>(text, { delimiter: ',' }).data);
   return problem ? { ok: false, problems: [problem] } : reader.finish();
 }
 

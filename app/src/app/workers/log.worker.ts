@@ -35,23 +35,18 @@ async function readCsv(
   if (strange) return { ok: false, problems: [strange] };
   const reader = createLogReader(chargers);
   return new Promise((resolve) => {
-    let line = 0;
     let stopped: Problem | null = null;
     Papa.parse<string[]>(file as File, {
       delimiter: ',',
       chunkSize: 2_000_000,
       chunk: ({ data, meta }, parser) => {
         if (cancelled) stopped = { code: 'log-cancelled', text: 'Reading was stopped. Nothing was kept.' };
-        for (const row of stopped ? [] : data) {
-          line++;
-          stopped = line === 1 ? reader.header(row) : reader.row(row, line);
-          if (stopped) break;
-        }
+        stopped ??= reader.take(data);
         if (stopped) {
           parser.abort();
           return;
         }
-        progress?.(line - 1, meta.cursor / Math.max(1, file.size));
+        progress?.(reader.count, meta.cursor / Math.max(1, file.size));
         // Give a waiting cancel its turn before the next slice.
         parser.pause();
         setTimeout(() => {

@@ -1,4 +1,4 @@
-import { formatBand, formatNumber } from '../../quantity';
+import { formatBand, formatNumber, mapBand } from '../../quantity';
 import { figureInfo, figureKeys, plausibility } from '../../sheet';
 import type { FindingRule } from '../finding';
 
@@ -18,10 +18,7 @@ export const basisSuspicious: FindingRule = {
       const scale = slope ? 1000 : 1;
       const unit = slope ? 'mV/°C' : 'V';
       const digits = slope ? 1 : 2;
-      const window = {
-        ...(result.window.min === undefined ? {} : { min: result.window.min * scale }),
-        ...(result.window.max === undefined ? {} : { max: result.window.max * scale }),
-      };
+      const window = mapBand(result.window, (end) => end * scale);
       const hint = result.wouldFit.length > 0 ? ` It would make sense ${result.wouldFit.map((b) => words[b]).join(' or ')}.` : '';
       return [
         {

@@ -1,5 +1,4 @@
-import { figureOnBank, statedFigure } from '../../sheet';
-import { scaleVolts } from '../../sheet';
+import { figureOnBank, scaleVolts, statedFigure } from '../../sheet';
 import { chargersWithCards, volts } from '../words';
 import type { FindingRule } from '../finding';
 

@@ -1,6 +1,7 @@
 import { roleInfo, type Role } from '../../card';
 import { formatQuantity } from '../../quantity';
 import type { Setting } from '../../settings';
+import { nameOf } from '../words';
 import type { Finding, FindingRule } from '../finding';
 
 const compared: readonly { role: Role; unit: string; scale: number; digits: number; most: (s: readonly Setting[]) => number }[] = [
@@ -23,7 +24,6 @@ export const chargersDisagree: FindingRule = {
       const low = sorted[0];
       const high = sorted.at(-1);
       if (!low || !high || (high.trueValue ?? 0) - (low.trueValue ?? 0) <= most(settings)) return [];
-      const name = (id: string): string => plan.input.system.chargers.find((c) => c.id === id)?.name ?? id;
       const show = (s: Setting): string => formatQuantity((s.trueValue ?? 0) * scale, unit, digits);
       const overridden = [high, low].find((s) => s.override);
       return [
@@ -32,7 +32,7 @@ export const chargersDisagree: FindingRule = {
           severity: 'attention',
           charger: high.charger,
           role,
-          text: `${name(high.charger)} has ${roleInfo[role].name} ${show(high)}, ${name(low.charger)} ${show(low)}.`,
+          text: `${nameOf(plan, high.charger)} has ${roleInfo[role].name} ${show(high)}, ${nameOf(plan, low.charger)} ${show(low)}.`,
           hurts: 'The higher one works alone, and the lower one drops to float early.',
           remedies: overridden ? [{ label: 'Go back to the derived value', changes: [{ kind: 'clearOverride', charger: overridden.charger, role }] }] : [],
         },

@@ -1,8 +1,7 @@
 import { parameterFor } from '../../card';
 import { presentOrFactory, type SettingsInput } from '../../settings';
 import { isLithium } from '../../sheet';
-import { volts } from '../words';
-import { chargersWithCards } from '../words';
+import { chargersWithCards, volts } from '../words';
 import type { Finding, FindingRule } from '../finding';
 
 const forbids = (input: SettingsInput): boolean => isLithium(input.sheet.chemistry) || input.sheet.figures.equaliseVoltage?.state === 'notPermitted';

@@ -1,5 +1,5 @@
 import { roleInfo } from '../../card';
-import { listed } from '../words';
+import { listed, nameOf } from '../words';
 import type { FindingRule } from '../finding';
 
 /** Settings the chargers want and the sheet has no figure for. */
@@ -9,7 +9,7 @@ export const figureMissing: FindingRule = {
     const lacking = plan.settings.filter((s) => s.noValue === 'missingFigure');
     const roles = [...new Set(lacking.map((s) => s.role))];
     return roles.map((role) => {
-      const names = lacking.filter((s) => s.role === role).map((s) => plan.input.system.chargers.find((c) => c.id === s.charger)?.name ?? s.charger);
+      const names = lacking.filter((s) => s.role === role).map((s) => nameOf(plan, s.charger));
       return {
         code: 'figureMissing',
         severity: role === 'absorbVoltage' || role === 'lowTempCutoff' ? 'stop' : 'attention',

@@ -1,6 +1,6 @@
 import { roleInfo, type Role } from '../../card';
 import { formatBand, outsideBy } from '../../quantity';
-import { volts } from '../words';
+import { volts, nameOf } from '../words';
 import type { Finding, FindingContext, FindingRule } from '../finding';
 
 const rule = (code: string, role: Role, hurtsAbove: string, hurtsBelow: string): FindingRule => ({
@@ -10,7 +10,7 @@ const rule = (code: string, role: Role, hurtsAbove: string, hurtsBelow: string):
       .filter((s) => s.role === role && s.within === 'outside' && s.trueValue !== null && s.band !== null)
       .map((s) => {
         const by = outsideBy(s.band ?? {}, s.trueValue ?? 0);
-        const name = plan.input.system.chargers.find((c) => c.id === s.charger)?.name ?? s.charger;
+        const name = nameOf(plan, s.charger);
         return {
           code,
           severity: by > 0 ? 'stop' : 'attention',

@@ -1,4 +1,5 @@
 import { roleInfo } from '../../card';
+import { nameOf } from '../words';
 import type { FindingRule } from '../finding';
 
 /** A person's figure that lies outside the sheet. */
@@ -12,7 +13,7 @@ export const overrideOutsideSheet: FindingRule = {
         severity: 'attention',
         charger: s.charger,
         role: s.role,
-        text: `${plan.input.system.chargers.find((c) => c.id === s.charger)?.name ?? s.charger}: ${roleInfo[s.role].name} is a figure of the ${s.override?.by ?? 'person'}, outside the sheet.`,
+        text: `${nameOf(plan, s.charger)}: ${roleInfo[s.role].name} is a figure of the ${s.override?.by ?? 'person'}, outside the sheet.`,
         hurts: 'It stays marked on every view and in the report.',
         remedies: [{ label: 'Go back to the derived value', changes: [{ kind: 'clearOverride', charger: s.charger, role: s.role }] }],
       })),
@@ -29,7 +30,7 @@ export const overrideNotReviewed: FindingRule = {
         severity: 'note',
         charger: s.charger,
         role: s.role,
-        text: `${plan.input.system.chargers.find((c) => c.id === s.charger)?.name ?? s.charger}: the override of ${roleInfo[s.role].name} has had no second look${s.override?.reason ? '' : ', and no reason is given'}.`,
+        text: `${nameOf(plan, s.charger)}: the override of ${roleInfo[s.role].name} has had no second look${s.override?.reason ? '' : ', and no reason is given'}.`,
         hurts: 'One slip of the finger would go unseen.',
         remedies: [{ label: 'A second person has looked at it', changes: [{ kind: 'reviewOverride', charger: s.charger, role: s.role, by: 'second person' }] }],
       })),

@@ -1,7 +1,7 @@
 import { roleInfo } from '../../card';
 import { formatBand, formatQuantity, outsideBy } from '../../quantity';
 import { presentWithin } from '../../settings';
-import { volts } from '../words';
+import { volts, nameOf } from '../words';
 import type { FindingRule } from '../finding';
 
 /** A voltage found on the device that lies outside the maker's band. */
@@ -12,7 +12,7 @@ export const presentOutsideBand: FindingRule = {
       .filter((s) => presentWithin(s) === false && roleInfo[s.role].unit === 'V')
       .map((s) => {
         const by = outsideBy(s.band ?? {}, s.presentTrue ?? 0);
-        const name = plan.input.system.chargers.find((c) => c.id === s.charger)?.name ?? s.charger;
+        const name = nameOf(plan, s.charger);
         return {
           code: 'presentOutsideBand',
           severity: by > 0 ? 'stop' : 'attention',

@@ -1,5 +1,4 @@
-import { volts } from '../words';
-import { chargersWithCards } from '../words';
+import { chargersWithCards, volts } from '../words';
 import type { FindingRule } from '../finding';
 
 /** Recharge less than 0.1 V per 12 V below float, or above it: the charger would start over all day. */
