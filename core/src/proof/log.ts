@@ -45,3 +45,13 @@ export interface LogReport {
 
 /** Longest time one sample may stand for, s: five usual intervals. Nothing may be claimed over a gap. */
 export const longestStep = (report: Pick<LogReport, 'intervalSeconds'>): number => 5 * report.intervalSeconds;
+
+/**
+ * The time sample `i` stands for, s: since the sample before it, or 0 for the first one and over a gap, where nothing may be claimed.
+ *
+ * @param longest the longest believable step, from longestStep
+ */
+export function claimedSeconds(time: Float64Array, i: number, longest: number): number {
+  const step = i === 0 ? 0 : (time[i] ?? 0) - (time[i - 1] ?? 0);
+  return step > longest ? 0 : step;
+}

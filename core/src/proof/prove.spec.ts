@@ -152,6 +152,58 @@ describe('cold charging', () => {
   });
 });
 
+describe('missing samples', () => {
+  const coldMorning = (s: number): Sample => ({ celsius: -3 + (s / 3600) * 2, volts: 26.6, amps: s > 3.6 * 3600 ? 12 : 0, array: 70 });
+  const verdict = (change: (log: Log) => Log) => {
+    const made4 = madeLog(4 * 3600, 10, coldMorning);
+    return row(made({ ...made4, log: change(made4.log) }).rows, 'noChargeBelowMinimum', 'aft');
+  };
+  const holes = (column: Float32Array, from: number, to: number): Float32Array => column.map((v, i) => (i >= from && i < to ? NaN : v));
+
+  it('of the current in the coldest hour keep a cold hold from being proved', () => {
+    expect(verdict((log) => log).verdict).toBe('pass');
+    const holed = verdict((log) => ({ ...log, chargers: { aft: { ...log.chargers['aft']!, amps: holes(log.chargers['aft']!.amps!, 0, 60) } } }));
+    expect(holed.verdict).toBe('inconclusive');
+    expect(holed.why).toContain('no current while cold');
+    const none = verdict((log) => ({ ...log, chargers: { aft: { ...log.chargers['aft']!, amps: holes(log.chargers['aft']!.amps!, 0, 1000) } } }));
+    expect(none.verdict).toBe('notTested');
+  });
+
+  it('of the temperature while it charges do the same; a single one does not', () => {
+    const at = (from: number, to: number) => verdict((log) => ({ ...log, batteryC: holes(log.batteryC!, from, to) })).verdict;
+    expect(at(1330, 1400)).toBe('inconclusive');
+    expect(at(1330, 1332)).toBe('pass');
+  });
+
+  it('hold no maximum: neither a missing value nor a gap joins two short peaks into a long one', () => {
+    const time = Float64Array.from([0, 10, 20, 30, 40, 50, 60]);
+    const peaks = [28, 30, NaN, 30, 28, 28, 28];
+    expect(heldMaximum(time, (i) => peaks[i] ?? NaN, 20)?.value).toBe(28);
+    const late = Float64Array.from([0, 10, 7200, 7210, 7220]);
+    expect(heldMaximum(late, (i) => [30, 30, 30, 30, 27][i] ?? NaN, 20, 50)?.value).toBe(27);
+    expect(heldMaximum(late, (i) => [30, 30, 30, 30, 27][i] ?? NaN, 20)?.value).toBe(30);
+  });
+
+  it('of the temperature of a lead bank leave its moving maximum open', () => {
+    const read = readCsv(
+      `time,bank_V,bank_A,battery_degC,mast_A\n${Array.from({ length: 200 }, (_, i) => `${1_781_400_000 + i * 10},13.5,5,${i > 150 ? '' : 20},5`).join('\n')}\n`,
+      ['mast'],
+    );
+    if (!read.ok) throw new Error('unreadable');
+    const r = row(proveLog(plan(rookMoss()), read.value.log, read.value.report, rookMoss().system.instruments[0]!).rows, 'neverAboveMaximum');
+    expect(r.verdict).toBe('inconclusive');
+    expect(r.next).toContain('battery temperature');
+  });
+
+  it('of a whole stretch are named beside the claim about the log', () => {
+    const whole = madeLog(3600, 10, () => ({ volts: 26.5, amps: 0, array: 0 }));
+    const gap = { from: whole.log.time[10]!, to: whole.log.time[10]! + 1800 };
+    expect(row(made({ ...whole, report: { ...whole.report, gaps: [gap] } }).rows, 'neverAboveMaximum').why).toContain(
+      'Nothing is known of 30\u00a0min of gaps.',
+    );
+  });
+});
+
 describe('lead and its temperature', () => {
   it('judges against the maximum that moves with temperature', () => {
     const p = plan(rookMoss());

@@ -1,6 +1,6 @@
 import type { Plan } from '../settings';
 import { cardOf } from '../settings';
-import { longestStep, stages, type Log, type LogReport, type Stage } from './log';
+import { claimedSeconds, longestStep, stages, type Log, type LogReport, type Stage } from './log';
 
 /** A stretch of time a charger spent in one stage. */
 export interface StageSpan {
@@ -79,7 +79,7 @@ export function regulatedLevel(log: Log, report: LogReport, charger: string, lev
   for (let i = 1; i < log.time.length; i++) {
     if (!((amps[i] ?? 0) > levels.zeroA)) continue;
     const bin = Math.floor((referredVolts(log, levels, i) - low) / width);
-    if (bin >= 0 && bin < bins.length) bins[bin] = (bins[bin] ?? 0) + Math.min(longest, (log.time[i] ?? 0) - (log.time[i - 1] ?? 0));
+    if (bin >= 0 && bin < bins.length) bins[bin] = (bins[bin] ?? 0) + claimedSeconds(log.time, i, longest);
   }
   const half = 2;
   const guard = Math.ceil(levels.toleranceV / width);
@@ -123,6 +123,7 @@ export function inferStages(
   const arrayV = log.chargers[charger]?.arrayVolts;
   const tolerance = levels.toleranceV;
   const quiet = 300;
+  const longest = longestStep(report);
   const count = log.time.length;
   const found = new Uint8Array(count);
   const code = (stage: Stage): number => stages.indexOf(stage);
@@ -137,7 +138,7 @@ export function inferStages(
   let lowSince: number | null = null;
   for (let i = 0; i < count; i++) {
     const now = log.time[i] ?? 0;
-    const step = i === 0 ? 0 : Math.min(longestStep(report), now - (log.time[i - 1] ?? 0));
+    const step = claimedSeconds(log.time, i, longest);
     const volts = referredVolts(log, levels, i);
     const current = amps[i] ?? NaN;
     const on = current > levels.zeroA;
@@ -209,7 +210,7 @@ function spansOf(log: Log, report: LogReport, charger: string, found: Uint8Array
       const volts = referredVolts(log, levels, k);
       const on = (amps[k] ?? 0) > levels.zeroA;
       const at = volts >= level - levels.toleranceV;
-      if (on && at && k > 0) atVoltageSeconds += Math.min(longest, (log.time[k] ?? 0) - (log.time[k - 1] ?? 0));
+      if (on && at) atVoltageSeconds += claimedSeconds(log.time, k, longest);
       fits +=
         stage === 'absorb'
           ? on && at

@@ -1,4 +1,4 @@
-import { rectangular, type Band, type BudgetLine, type Measured } from '../../quantity';
+import { formatDuration, rectangular, type Band, type BudgetLine, type Measured } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import type { Plan } from '../../settings';
 import type { Instrument } from '../../system';
@@ -88,3 +88,15 @@ export const temperatureLine = (e: Evidence, slope: number): BudgetLine[] =>
           kind: 'systematic',
         },
       ];
+
+/** A pass that some of the time the log says nothing of could overturn: inconclusive, with what is missing and how to fill it. */
+export function blindSpot(row: ProofRow, seconds: number, what: string, next: string): ProofRow {
+  if (row.verdict !== 'pass' || seconds <= row.requirement.dwellSeconds) return row;
+  return { ...row, verdict: 'inconclusive', why: `${row.why} But for ${formatDuration(seconds)} the log has no ${what}.`, next };
+}
+
+/** What a claim about a whole log leaves out: its gaps, in words, or nothing. */
+export function gapsLeftOut(e: Evidence): string {
+  const seconds = e.report.gaps.reduce((sum, gap) => sum + gap.to - gap.from, 0);
+  return seconds === 0 ? '' : ` Nothing is known of ${formatDuration(seconds)} of gaps.`;
+}

@@ -1,6 +1,6 @@
 import { formatBand, formatDuration, formatQuantity, measure, readingBudget, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
-import { longestStep } from '../log';
+import { claimedSeconds, longestStep } from '../log';
 import { chargerAmps, referredVolts } from '../stages';
 import { median, robustLevel } from '../statistics';
 import { judged, nameOf, notTested, temperatureLine, type Evidence, type Judge, type ProofRow } from './context';
@@ -17,6 +17,7 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
   if (!levels || !spans) return notTested(requirement, `The log has no current of ${name}.`, `Log ${name}’s own current.`);
   const amps = chargerAmps(e.log, charger);
   const at = stage === 'absorb' ? (e.regulated.get(charger) ?? null) : null;
+  const longest = longestStep(e.report);
   const volts: number[] = [];
   let from = Infinity;
   let to = -Infinity;
@@ -35,7 +36,7 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
       volts.push(referred);
       from = Math.min(from, now);
       to = Math.max(to, now);
-      seconds += i === 0 ? 0 : Math.min(longestStep(e.report), now - (e.log.time[i - 1] ?? 0));
+      seconds += claimedSeconds(e.log.time, i, longest);
     }
   }
   if (seconds < leastPlateau)

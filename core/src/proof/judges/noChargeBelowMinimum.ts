@@ -1,9 +1,8 @@
 import { expandedUncertainty, formatDuration, formatQuantity, rectangular, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
-import { judge } from '../judge';
-import { longestStep } from '../log';
+import { claimedSeconds, longestStep } from '../log';
 import { canCharge, chargerAmps } from '../stages';
-import { base, clock, judged, nameOf, notTested, type Evidence, type ProofRow } from './context';
+import { base, blindSpot, clock, judged, nameOf, notTested, type Evidence, type ProofRow } from './context';
 
 /** The coldest battery at which this charger's current flowed for the dwell time. A pass needs cold hours in which it could have charged. */
 export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): ProofRow {
@@ -37,11 +36,11 @@ export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): Pro
   let from = Infinity;
   let to = -Infinity;
   let couldHave = 0;
+  let blind = 0;
   let runStart = -1;
   for (let i = 0; i <= log.time.length; i++) {
     const on = i < log.time.length && (amps[i] ?? 0) > requirement.zeroA;
-    if (on && runStart < 0) runStart = i;
-    if (!on && runStart >= 0) {
+    if (runStart >= 0 && (!on || (log.time[i] ?? 0) - (log.time[i - 1] ?? 0) > longest)) {
       if ((log.time[i - 1] ?? 0) - (log.time[runStart] ?? 0) >= requirement.dwellSeconds)
         for (let k = runStart; k < i; k++) {
           const t = temperature[k] ?? NaN;
@@ -50,7 +49,7 @@ export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): Pro
             chargingAt = log.time[k] ?? 0;
           }
           if (t < least) {
-            const step = Math.min(longest, (log.time[k] ?? 0) - (log.time[k - 1] ?? log.time[k] ?? 0));
+            const step = claimedSeconds(log.time, k, longest);
             below += step;
             belowAh += ((amps[k] ?? 0) * step) / 3600;
             mostA = Math.max(mostA, amps[k] ?? 0);
@@ -60,21 +59,25 @@ export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): Pro
         }
       runStart = -1;
     }
+    if (on && runStart < 0) runStart = i;
     if (i === log.time.length) break;
     const t = temperature[i] ?? NaN;
     if (t < coldest) {
       coldest = t;
       coldestAt = log.time[i] ?? 0;
     }
-    if (t < least - uncertainty && canCharge(arrayV?.[i], log.bankVolts[i] ?? 0))
-      couldHave += i === 0 ? 0 : Math.min(longest, (log.time[i] ?? 0) - (log.time[i - 1] ?? 0));
+    const step = claimedSeconds(log.time, i, longest);
+    const live = t < least - uncertainty && canCharge(arrayV?.[i], log.bankVolts[i] ?? 0);
+    if (live && Number.isFinite(amps[i])) couldHave += step;
+    // Charging at an unknown temperature, or an unknown current in the cold, could hide the very thing that is asked.
+    if ((on && Number.isNaN(t)) || (live && !Number.isFinite(amps[i]))) blind += step;
   }
   const measured = { value: coldestCharging, uncertainty, budget };
+  const zero = formatQuantity(requirement.zeroA, 'A', 1);
   const c = (value: number): string => formatQuantity(value, '°C', 1);
   if (coldestCharging < least) {
-    const verdict = judge(measured, requirement.band);
     const words = `${name} charged at ${c(coldestCharging)} ± ${c(uncertainty)} at ${clock(e, chargingAt)}. From ${clock(e, from)} to ${clock(e, to)} it gave up to ${formatQuantity(mostA, 'A', 1)}, ${formatQuantity(belowAh, 'Ah', 1)} in ${formatDuration(below)}, below ${c(least)}.`;
-    return { ...judged(requirement, measured, { from, to }, words), verdict };
+    return judged(requirement, measured, { from, to }, words);
   }
   const cold = `The battery was never colder than ${c(coldest)} (${clock(e, coldestAt)})`;
   if (coldest >= least - uncertainty)
@@ -95,20 +98,24 @@ export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): Pro
       `The battery fell to ${c(coldest)}, but ${name} had a live array for only ${formatDuration(couldHave)} of that time.`,
       'A cold, sunny morning would test it.',
     );
+  const whole = (row: ProofRow): ProofRow =>
+    blindSpot(row, blind, 'temperature while charging, or no current while cold', 'A log with both in every sample of a cold morning would settle it.');
   if (!Number.isFinite(coldestCharging))
-    return {
+    return whole({
       ...base(requirement),
       verdict: 'pass',
       measured: null,
       uncertainty: null,
       budget,
       evidence: { from: coldestAt, to: coldestAt },
-      why: `${name} had a live array for ${formatDuration(couldHave)} with the battery down to ${c(coldest)}, and did not charge at all.`,
-    };
-  return judged(
-    requirement,
-    measured,
-    { from: chargingAt, to: chargingAt },
-    `${name} had a live array for ${formatDuration(couldHave)} below ${c(least)} and did not charge; the coldest at which it did was ${c(coldestCharging)} ± ${c(uncertainty)}, at ${clock(e, chargingAt)}.`,
+      why: `${name} had a live array for ${formatDuration(couldHave)} with the battery down to ${c(coldest)}, and did not charge at all (${zero} or more counts as charge).`,
+    });
+  return whole(
+    judged(
+      requirement,
+      measured,
+      { from: chargingAt, to: chargingAt },
+      `${name} had a live array for ${formatDuration(couldHave)} below ${c(least)} and did not charge; the coldest at which it did was ${c(coldestCharging)} ± ${c(uncertainty)}, at ${clock(e, chargingAt)} (${zero} or more counts as charge).`,
+    ),
   );
 }
