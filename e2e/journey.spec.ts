@@ -42,6 +42,7 @@ test('a newcomer reads why, changes the sheet, proves a log, reloads, and carrie
   await expect(cold).toContainText('−2.1 ± 0.6');
   await cold.click();
   await expect(page.getByTestId('why')).toContainText(/Solar aft charged at −2\.1\s°C ± 0\.6\s°C at 07:1\d\. From 07:14 to 08:4\d/);
+  await expect(page.getByRole('navigation', { name: 'Work stations' })).toContainText('1 fails');
   await saved(page);
 
   // Everything is still there after a reload.

@@ -3,3 +3,4 @@ export * from './bundle';
 export * from './job';
 export * from './migrate';
 export * from './read';
+export * from './standing';

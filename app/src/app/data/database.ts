@@ -1,5 +1,5 @@
 import { Dexie, type EntityTable, type Table } from 'dexie';
-import type { Job, Log, LogReport } from '@calm-keel/core';
+import type { Job, KeptVerdicts, Log, LogReport } from '@calm-keel/core';
 
 /** A job as it is stored: the document, and where its history stands. */
 export interface JobRow {
@@ -33,15 +33,22 @@ export interface LogRow {
   readonly report: LogReport;
 }
 
+/** What a log came to when it was last judged: kept so that job list and keel line can tell without reading samples. */
+export interface VerdictRow extends KeptVerdicts {
+  readonly jobId: string;
+}
+
 /** Everything this device keeps. */
 export class Database extends Dexie {
   declare readonly jobs: EntityTable<JobRow, 'id'>;
   declare readonly history: Table<HistoryRow, [string, number]>;
   declare readonly logs: Table<LogRow, [string, string]>;
+  declare readonly verdicts: Table<VerdictRow, [string, string]>;
 
   constructor(name = 'calm-keel') {
     super(name);
     this.version(1).stores({ jobs: 'id, updatedAt', history: '[jobId+seq], jobId', logs: '[jobId+id], jobId' });
+    this.version(2).stores({ verdicts: '[jobId+logId], jobId' });
   }
 }
 

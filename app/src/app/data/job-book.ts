@@ -2,7 +2,7 @@ import { inject, Injectable, InjectionToken } from '@angular/core';
 import { liveQuery } from 'dexie';
 import { from, map, type Observable } from 'rxjs';
 import { jobSchema, newJob, type Job } from '@calm-keel/core';
-import { Database, type HistoryRow, type JobRow, type LogRow } from './database';
+import { Database, type HistoryRow, type JobRow, type LogRow, type VerdictRow } from './database';
 
 /** The database in use; specs give their own. */
 export const DATABASE = new InjectionToken<Database>('database', { providedIn: 'root', factory: () => new Database() });
@@ -28,6 +28,11 @@ export class JobBook {
   readonly deleted$: Observable<readonly JobRow[]> = from(liveQuery(() => this.db.jobs.toArray())).pipe(
     map((rows) => rows.filter((row) => row.deletedAt !== undefined).sort((a, b) => (b.deletedAt ?? 0) - (a.deletedAt ?? 0))),
   );
+
+  /** What the logs came to when they were last judged; of one job, or of all. */
+  verdicts(jobId?: string): Observable<readonly VerdictRow[]> {
+    return from(liveQuery(() => (jobId === undefined ? this.db.verdicts.toArray() : this.db.verdicts.where('jobId').equals(jobId).toArray())));
+  }
 
   /** One job with its neighbours in history: what undo and redo would do. */
   watch(id: string): Observable<{ row: JobRow | undefined; undo: string | null; redo: string | null }> {
@@ -84,8 +89,9 @@ export class JobBook {
   /** Throws away jobs deleted more than thirty days ago, with their history and logs. */
   async purge(now = Date.now()): Promise<void> {
     const old = (await this.db.jobs.toArray()).filter((row) => row.deletedAt !== undefined && now - row.deletedAt > binMs).map((row) => row.id);
-    await this.db.transaction('rw', this.db.jobs, this.db.history, this.db.logs, async () => {
+    await this.db.transaction('rw', this.db.jobs, this.db.history, this.db.logs, this.db.verdicts, async () => {
       await this.db.jobs.bulkDelete(old);
+      await this.db.verdicts.where('jobId').anyOf(old).delete();
       await this.db.history.where('jobId').anyOf(old).delete();
       await this.db.logs.where('jobId').anyOf(old).delete();
     });
@@ -134,6 +140,7 @@ export class JobBook {
     await this.db.jobs.update(id, { doc });
   }
 
+  readonly keepVerdicts = (row: VerdictRow): Promise<unknown> => this.db.verdicts.put(row);
   readonly putLog = (row: LogRow): Promise<unknown> => this.db.logs.put(row);
   readonly getLog = (jobId: string, id: string): Promise<LogRow | undefined> => this.db.logs.get([jobId, id]);
 }

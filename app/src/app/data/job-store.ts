@@ -1,11 +1,13 @@
 import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
-import type { Subscription } from 'rxjs';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { catchError, of, startWith, switchMap, type Subscription } from 'rxjs';
 import {
   applyChanges,
   deriveSettings,
   findFindings,
   jobSchema,
   problemsOf,
+  proofStanding,
   toJob,
   type Change,
   type Finding,
@@ -13,7 +15,7 @@ import {
   type Plan,
   type Problem,
 } from '@calm-keel/core';
-import { storageProblem, type JobRow } from './database';
+import { storageProblem, type JobRow, type VerdictRow } from './database';
 import { JobBook, type Command } from './job-book';
 
 interface Pending {
@@ -57,6 +59,27 @@ export class JobStore {
   readonly findings = computed<readonly Finding[]>(() => {
     const plan = this.plan();
     return plan ? findFindings(plan, new Date().toISOString().slice(0, 10)) : [];
+  });
+
+  private readonly id = computed(() => this.row()?.id);
+  /** What its logs came to when they were last judged; null until the device has answered. */
+  readonly kept = toSignal<readonly VerdictRow[] | null>(
+    toObservable(this.id).pipe(
+      switchMap((id) =>
+        id === undefined
+          ? of(null)
+          : this.book.verdicts(id).pipe(
+              catchError(() => of(null)),
+              startWith(null),
+            ),
+      ),
+    ),
+    { initialValue: null },
+  );
+  /** How many requirements are proved, fail or stand open by all logs; null until every log has been judged on the job as it is. */
+  readonly standing = computed(() => {
+    const job = this.job();
+    return job && proofStanding(job, this.kept() ?? []);
   });
 
   constructor() {

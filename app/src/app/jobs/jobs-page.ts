@@ -3,7 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { format, isToday } from 'date-fns';
 import { catchError, of } from 'rxjs';
-import { chemistryWords, deriveSettings, findFindings, toJob, type Problem } from '@calm-keel/core';
+import { chemistryWords, deriveSettings, findFindings, proofStanding, toJob, type KeptVerdicts, type Problem } from '@calm-keel/core';
 import { storageProblem, type JobRow } from '../data/database';
 import { JobBook } from '../data/job-book';
 import { JobFiles, type Brought } from '../data/job-files';
@@ -31,6 +31,7 @@ export class JobsPage {
 
   protected readonly storageFault = signal<string | null>(null);
   private readonly rows = toSignal(this.book.jobs$.pipe(catchError((error: unknown) => this.fault(error))), { initialValue: null });
+  private readonly kept = toSignal(this.book.verdicts().pipe(catchError(() => of([]))), { initialValue: [] });
   protected readonly deleted = toSignal(this.book.deleted$.pipe(catchError((error: unknown) => this.fault(error))), { initialValue: [] });
   protected readonly problems = signal<readonly Problem[]>([]);
   protected readonly notes = signal<readonly string[]>([]);
@@ -38,7 +39,14 @@ export class JobsPage {
   protected readonly naming = signal(false);
 
   protected readonly loading = computed(() => this.rows() === null);
-  protected readonly jobs = computed(() => (this.rows() ?? []).map((row) => line(row)));
+  protected readonly jobs = computed(() =>
+    (this.rows() ?? []).map((row) =>
+      line(
+        row,
+        this.kept().filter((v) => v.jobId === row.id),
+      ),
+    ),
+  );
   protected readonly where = computed(() => (this.jobs().length === 1 ? '1 job kept on this device' : `${this.jobs().length} jobs kept on this device`));
 
   constructor() {
@@ -113,14 +121,14 @@ export class JobsPage {
 }
 
 /** One row of the list. */
-function line(row: JobRow) {
+function line(row: JobRow, kept: readonly KeptVerdicts[]) {
   const opened = isToday(row.updatedAt) ? `${format(row.updatedAt, 'HH:mm')} today` : format(row.updatedAt, 'd MMMM yyyy');
   const read = toJob(row.doc);
   if (!read.ok) return { id: row.id, name: row.doc.name || row.id, place: '', opened, readable: false as const };
   const job = read.value;
   const plan = deriveSettings(job);
   const findings = findFindings(plan, new Date().toISOString().slice(0, 10));
-  const stations = stationsOf(job, plan, findings);
+  const stations = stationsOf(job, plan, findings, proofStanding(job, kept));
   const stops = findings.filter((f) => f.severity === 'stop').length;
   const attention = findings.filter((f) => f.severity === 'attention').length;
   const next = stations.find((s) => s.state === 'stop') ?? stations.find((s) => s.state !== 'done') ?? stations[3];

@@ -6,6 +6,7 @@ import { plainForPlot, type PlotSpec } from './plot';
 export const plotMargins = { left: 84, right: 4 } as const;
 
 const lineStyles = ['solid', 'dash', 'dot', 'dashdot', 'longdash', 'longdashdot'] as const;
+const lineWords = ['solid', 'dashed', 'dotted', 'dash-dot', 'long dashes', 'long dash-dot'] as const;
 
 /**
  * The log as three lanes on one time axis: bank volts over the maker's bands, amps of each charger, battery temperature over the cold limit.
@@ -56,6 +57,7 @@ export function logFigure(
   const warmth = (view.battery?.value ?? []).filter(Number.isFinite);
   const coldest = Math.min(...warmth, ...(least === undefined ? [] : [least])) - 3;
   const warmest = Math.max(...warmth, coldest + 6) + 2;
+  const flow = view.chargers.flatMap((c) => c.amps.value).filter(Number.isFinite);
   const pad = (high - low) * 0.06 || 0.5;
   const data: PlotSpec['data'] = [
     {
@@ -131,7 +133,7 @@ export function logFigure(
       yaxis2: {
         domain: [0.26, 0.46],
         fixedrange: true,
-        rangemode: 'tozero',
+        range: [Math.min(0, ...flow), Math.max(1, ...flow) * (view.chargers.length > 1 ? 1.45 : 1.1)],
         nticks: 4,
         showgrid: false,
         zeroline: true,
@@ -212,7 +214,25 @@ export function logFigure(
             ]
           : []),
       ],
-      annotations: [...bands.map((b) => label(bandLook[b.key].name, (b.min + b.max) / 2, 'y', bandLook[b.key].edge))],
+      annotations: [
+        ...(view.chargers.length > 1
+          ? [
+              {
+                ...label(
+                  view.chargers.map((c, i) => `${lineWords[i % lineWords.length] ?? ''} ${plainForPlot(names.get(c.id) ?? c.id)}`).join(', '),
+                  1,
+                  'y',
+                  '#414e58',
+                ),
+                x: 1,
+                xanchor: 'right' as const,
+                yref: 'y2 domain' as const,
+                yanchor: 'top' as const,
+              },
+            ]
+          : []),
+        ...bands.map((b) => label(bandLook[b.key].name, (b.min + b.max) / 2, 'y', bandLook[b.key].edge)),
+      ],
     },
   };
 }

@@ -8,6 +8,7 @@ import {
   formatDate,
   formatNumber,
   isoWithOffset,
+  requirementKey,
   verdictWords,
   type LogEntry,
   type Problem,
@@ -121,7 +122,7 @@ export class ProvePage {
   });
   protected readonly chosen = computed(() => {
     const rows = this.view()?.proof.rows ?? [];
-    return rows.find((r) => keyOf(r) === this.chosenKey()) ?? rows[0] ?? null;
+    return rows.find((r) => requirementKey(r) === this.chosenKey()) ?? rows[0] ?? null;
   });
   protected readonly ribbons = computed(() => {
     const spans = this.view()?.proof.stages ?? [];
@@ -226,14 +227,14 @@ export class ProvePage {
   }
 
   protected choose(row: ProofRow): void {
-    this.chosenKey.set(keyOf(row));
+    this.chosenKey.set(requirementKey(row));
     this.chosenSpan.set(null);
     if (this.size.phone()) showInspector();
   }
 
   /** Chooses a row and zooms the log to its evidence; on a phone the log is brought into view. */
   protected show(row: ProofRow): void {
-    this.chosenKey.set(keyOf(row));
+    this.chosenKey.set(requirementKey(row));
     this.chosenSpan.set(null);
     this.zoomTo(row.evidence);
     if (this.size.phone()) scrollTo({ top: 0 });
@@ -263,7 +264,7 @@ export class ProvePage {
     return this.store.plan()?.input.system.chargers.find((c) => c.id === row.requirement.charger)?.name ?? 'Bank';
   }
 
-  protected readonly keyOf = keyOf;
+  protected readonly keyOf = requirementKey;
 
   protected half(width: number): string {
     const row = this.chosen();
@@ -302,6 +303,3 @@ export class ProvePage {
     return from === to ? from : `${from}–${to}`;
   }
 }
-
-/** What identifies a row across recalculations. */
-const keyOf = (row: ProofRow): string => `${row.requirement.code}/${row.requirement.charger ?? ''}`;

@@ -4,6 +4,7 @@ import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from
 import { format } from 'date-fns';
 import { chemistryWords } from '@calm-keel/core';
 import { JobFiles } from '../data/job-files';
+import { LogJudge } from '../data/log-judge';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { Units } from '../data/units';
@@ -36,7 +37,7 @@ export class JobShell {
   protected readonly stations = computed(() => {
     const job = this.store.job();
     const plan = this.store.plan();
-    return job && plan ? stationsOf(job, plan, this.store.findings()) : [];
+    return job && plan ? stationsOf(job, plan, this.store.findings(), this.store.standing()) : [];
   });
   /** Stations stand at equal distances, the first a little in from the edge. */
   protected readonly places = computed(() => this.stations().map((_, i) => Math.round(34 + (i * (this.size.width() - 40)) / this.stations().length)));
@@ -73,6 +74,7 @@ export class JobShell {
   });
 
   constructor() {
+    inject(LogJudge);
     effect(() => {
       this.store.open(this.id());
     });

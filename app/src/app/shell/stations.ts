@@ -1,4 +1,4 @@
-import { figureKeys, type Finding, type Job, type Plan } from '@calm-keel/core';
+import { figureKeys, type Finding, type Job, type Plan, type Verdict } from '@calm-keel/core';
 import type { GlyphName } from '../ui/glyph';
 
 /** One station of the keel line. */
@@ -31,11 +31,18 @@ const systemCodes = new Set([
   'defaultPasscode',
 ]);
 
+function proved(standing: Readonly<Record<Verdict, number>>): Pick<Station, 'state' | 'words'> {
+  const all = standing.pass + standing.fail + standing.inconclusive + standing.notTested;
+  if (standing.fail > 0) return { state: 'stop', words: standing.fail === 1 ? '1 fails' : `${standing.fail} fail` };
+  if (standing.pass === all && all > 0) return { state: 'proved', words: 'proved' };
+  return { state: standing.inconclusive > 0 ? 'inconclusive' : 'notyet', words: `${standing.pass} of ${all} proved` };
+}
+
 /** Where a finding is dealt with. */
 export const stationOf = (finding: Finding): Station['path'] => (specCodes.has(finding.code) ? 'spec' : systemCodes.has(finding.code) ? 'system' : 'settings');
 
-/** How far the work has come: findings decide, and "done" is never said of an empty station. Only Prove may say proved, and not here. */
-export function stationsOf(job: Job, plan: Plan, findings: readonly Finding[]): readonly Station[] {
+/** How far the work has come: findings decide, and "done" is never said of an empty station. Only Prove says proved, and only of verdicts that still count. */
+export function stationsOf(job: Job, plan: Plan, findings: readonly Finding[], standing: Readonly<Record<Verdict, number>> | null): readonly Station[] {
   const at = (path: Station['path']) => counted(findings.filter((f) => stationOf(f) === path));
   const stated = figureKeys.some((key) => job.sheet.figures[key] !== undefined);
   const done = { state: 'done', words: 'done' } as const;
@@ -44,10 +51,6 @@ export function stationsOf(job: Job, plan: Plan, findings: readonly Finding[]): 
     { path: 'spec', name: 'Spec', ...(stated ? (at('spec') ?? done) : notYet) },
     { path: 'system', name: 'System', ...(job.system.chargers.length > 0 ? (at('system') ?? done) : notYet) },
     { path: 'settings', name: 'Settings', ...(plan.settings.length > 0 ? (at('settings') ?? done) : notYet) },
-    {
-      path: 'prove',
-      name: 'Prove',
-      ...(job.logs.length > 0 ? ({ state: 'notyet', words: job.logs.length === 1 ? '1 log' : `${job.logs.length} logs` } as const) : notYet),
-    },
+    { path: 'prove', name: 'Prove', ...(standing ? proved(standing) : job.logs.length > 0 ? { state: 'notyet', words: 'not judged yet' } : notYet) },
   ];
 }

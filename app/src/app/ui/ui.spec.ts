@@ -78,15 +78,26 @@ describe('a value on its number line', () => {
 });
 
 describe('stations and the keel', () => {
-  const stations = (job = sampleJob()) => {
+  const stations = (job = sampleJob(), standing: Parameters<typeof stationsOf>[3] = null) => {
     const plan = deriveSettings(job);
-    return stationsOf(job, plan, findFindings(plan, '2026-06-09'));
+    return stationsOf(job, plan, findFindings(plan, '2026-06-09'), standing);
   };
 
   it('say "not yet" of what is empty and never "done" of it', () => {
     const empty = stations(newJob('x', 'X', '2026-01-01T00:00:00Z'));
     expect(empty.map((s) => s.words)).toEqual(['not yet', 'not yet', 'not yet', 'not yet']);
     expect(stations().find((s) => s.path === 'spec')?.words).toBe('done');
+  });
+
+  it('say of Prove what the verdicts say, and "proved" only when all of them do', () => {
+    const prove = (pass: number, fail: number, inconclusive: number, notTested: number) => {
+      const s = stations(sampleJob(), { pass, fail, inconclusive, notTested }).at(-1);
+      return [s?.state, s?.words];
+    };
+    expect(prove(5, 1, 0, 2)).toEqual(['stop', '1 fails']);
+    expect(prove(5, 0, 1, 2)).toEqual(['inconclusive', '5 of 8 proved']);
+    expect(prove(5, 0, 0, 2)).toEqual(['notyet', '5 of 7 proved']);
+    expect(prove(7, 0, 0, 0)).toEqual(['proved', 'proved']);
   });
 
   it('send every finding to the station where it is dealt with', () => {

@@ -66,13 +66,17 @@ async function readCsv(
   });
 }
 
+/** What a log says about a job. */
+function judge(job: Job, log: Log, report: LogReport, instrumentId: string) {
+  return proveLog(deriveSettings(job), log, report, job.system.instruments.find((i) => i.id === instrumentId) ?? provingMeter(job));
+}
+
 /** Verdicts and thinned traces for the Prove view. */
 function view(job: Job, log: Log, report: LogReport, instrumentId: string) {
-  const instrument = job.system.instruments.find((i) => i.id === instrumentId) ?? provingMeter(job);
   const breakAfter = longestStep(report);
   const trace = (values: Float32Array | undefined) => values && decimate(log.time, values, plotPoints, breakAfter);
   return {
-    proof: proveLog(deriveSettings(job), log, report, instrument),
+    proof: judge(job, log, report, instrumentId),
     volts: decimate(log.time, log.bankVolts, plotPoints, breakAfter),
     battery: trace(log.batteryC),
     bankAmps: trace(log.bankAmps),
@@ -82,6 +86,7 @@ function view(job: Job, log: Log, report: LogReport, instrumentId: string) {
 
 const api = {
   readCsv,
+  judge,
   view,
   cancel: () => {
     cancelled = true;
