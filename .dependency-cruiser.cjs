@@ -1,5 +1,5 @@
 /** Imports run one way, and every folder of the core has one door. */
-const order = ['quantity', 'sheet', 'card', 'system', 'settings', 'findings', 'requirements', 'proof', 'job'];
+const order = ['quantity', 'sheet', 'card', 'system', 'settings', 'findings', 'requirements', 'proof', 'job', 'report'];
 const below = (folder) => order.slice(0, order.indexOf(folder));
 const inCore = (names) => `^core/src/(${names.join('|')})/`;
 /** What each folder may import besides itself: everything below it, with findings and requirements side by side. */
@@ -12,7 +12,8 @@ const allowed = {
   findings: below('findings'),
   requirements: below('findings'),
   proof: [...below('findings'), 'requirements'],
-  job: [...below('job')],
+  job: below('job'),
+  report: below('report'),
 };
 const spec = '\\.spec\\.ts$';
 

@@ -12,6 +12,7 @@ export function teasel(): Job {
     ...blank,
     note: 'House bank charged by two solar arrays. Aft float found at 27.6 V.',
     sheet: sheet('pellow-lb-25-rev-d'),
+    otherSheets: [sheet('pellow-lb-25-rev-c')],
     cards: [card('varrow-s45')],
     system: {
       bank: {

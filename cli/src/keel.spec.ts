@@ -1,7 +1,7 @@
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { readJob, writeBundle, writeJob } from '@calm-keel/core';
+import { jobVersion, readJob, writeBundle, writeJob } from '@calm-keel/core';
 import { readFileSync } from 'node:fs';
 import { keel } from './keel.js';
 
@@ -41,7 +41,7 @@ describe('keel settings', () => {
   it('reads a bundle like a plain job', async () => {
     const read = readJob(readFileSync(job, 'utf8'));
     if (!read.ok) throw new Error('demo');
-    const bundled = await run('settings', file('x.keel.zip', writeBundle({ job: read.value, logs: {} })));
+    const bundled = await run('settings', file('x.keel.zip', writeBundle({ job: read.value, logs: {}, files: {} })));
     expect(bundled.json).toEqual((await run('settings', job)).json);
   });
 });
@@ -118,7 +118,7 @@ describe('keel check', () => {
   it('refuses a newer job and a folder', async () => {
     const read = readJob(readFileSync(job, 'utf8'));
     if (!read.ok) throw new Error('demo');
-    const { said } = await run('check', file('new.json', writeJob(read.value).replace('"version": 2', '"version": 3')));
+    const { said } = await run('check', file('new.json', writeJob(read.value).replace(`"version": ${jobVersion}`, `"version": ${jobVersion + 1}`)));
     expect(said).toContain('Update the program');
     expect((await run('check', tmpdir())).said).toContain('is a folder');
   });

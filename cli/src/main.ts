@@ -1,5 +1,10 @@
 import { keel } from './keel.js';
 
+// Whoever reads may stop early, as `head` does; that is no fault.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code !== 'EPIPE') throw error;
+});
+
 process.exitCode = await keel(process.argv.slice(2), {
   print: (text) => process.stdout.write(`${text}\n`),
   say: (sentence) => process.stderr.write(`${sentence}\n`),

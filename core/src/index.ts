@@ -3,6 +3,7 @@ export * from './findings';
 export * from './job';
 export * from './proof';
 export * from './quantity';
+export * from './report';
 export * from './requirements';
 export * from './settings';
 export * from './sheet';

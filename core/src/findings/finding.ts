@@ -1,5 +1,6 @@
 import type { Role } from '../card';
 import type { Override, Plan, Schools } from '../settings';
+import type { Basis } from '../sheet';
 import type { Sensor } from '../system';
 
 /** `stop`: do not program. `attention`: look before you go on. `note`: good to know. Never verdicts. */
@@ -12,7 +13,9 @@ export type Change =
   | { readonly kind: 'reviewOverride'; readonly charger: string; readonly role: Role; readonly by: string }
   | { readonly kind: 'recordPresent'; readonly charger: string; readonly role: Role; readonly value: number | string }
   | { readonly kind: 'setSensor'; readonly charger: string; readonly sensor: Partial<Sensor> }
-  | { readonly kind: 'setBasis'; readonly figure: string; readonly basis: 'cell' | 'unit' | 'bank' }
+  | { readonly kind: 'setBasis'; readonly figure: string; readonly basis: Basis }
+  | { readonly kind: 'pinSheet'; readonly sheet: string }
+  | { readonly kind: 'setCells'; readonly cells: number }
   | { readonly kind: 'passcodeChanged'; readonly charger: string }
   | { readonly kind: 'override'; readonly override: Override };
 

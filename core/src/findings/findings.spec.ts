@@ -23,6 +23,12 @@ const quiet = (): Job => {
 const cases: Record<string, { fires: () => Job; silent?: () => Job; today?: string }> = {
   cardMissing: { fires: () => ({ ...teasel(), cards: [] }) },
   basisSuspicious: { fires: () => withFigure(teasel(), 'absorbVoltage', { basis: 'cell' }) },
+  cellCountMismatch: { fires: () => ({ ...quiet(), sheet: { ...quiet().sheet, unit: { ...quiet().sheet.unit, cellsInSeries: 7 } } }) },
+  bankPastLimits: { fires: () => withSystem(quiet(), { bank: { ...quiet().system.bank, stringsInParallel: 5 } }) },
+  newerRevision: {
+    fires: () => applyChanges(quiet(), [{ kind: 'pinSheet', sheet: 'pellow-lb-25-rev-c' }]),
+    silent: () => ({ ...quiet(), otherSheets: quiet().otherSheets.map((s) => ({ ...s, battery: 'LB-12', date: '2030-01' })) }),
+  },
   figureMissing: { fires: () => withFigure(teasel(), 'rechargeVoltage', null) },
   lowRank: { fires: () => withFigure(teasel(), 'floatVoltage', { rank: 'assumed' }) },
   systemVoltageMismatch: { fires: () => withSystem(rookMoss(), { bank: { ...rookMoss().system.bank, unitsInSeries: 4 } }) },
@@ -116,11 +122,35 @@ describe('findings of the launch as found', () => {
   });
 });
 
+describe('figures that are not the maker’s', () => {
+  it('do not count under maker only; the remedy lets them, still marked', () => {
+    const strict = withFigure(quiet(), 'floatVoltage', { rank: 'sameChemistry' });
+    expect(find(strict, 'lowRank')?.text).toContain('does not count under “maker only”');
+    expect(plan(strict).setting('aft', 'floatVoltage')?.derivation[0]?.words).toContain('gives no float, so rest');
+    const open = applyChanges(strict, find(strict, 'lowRank')?.remedies[0]?.changes ?? []);
+    expect(plan(open).setting('aft', 'floatVoltage')?.value).toBe(26.9);
+    expect(find(open, 'lowRank')?.text).toContain('is not the maker’s figure: same chemistry');
+  });
+});
+
+describe('the older of two revisions', () => {
+  it('pinned raises a finding with the differences, and pinning the newer one takes it away', () => {
+    const older = applyChanges(teasel(), [{ kind: 'pinSheet', sheet: 'pellow-lb-25-rev-c' }]);
+    expect(older.sheet.revision).toBe('C');
+    expect(older.otherSheets.map((s) => s.revision)).toEqual(['D']);
+    const finding = find(older, 'newerRevision');
+    expect(finding?.text).toContain('3 figures differ');
+    expect(applyChanges(older, finding?.remedies[0]?.changes ?? [])).toEqual(teasel());
+  });
+});
+
 describe('remedies', () => {
   it('each take away the finding they belong to', () => {
     for (const [code, { fires }] of Object.entries(cases)) {
       const job = fires();
       const finding = find(job, code);
+      // Letting a figure count leaves it marked as not the maker’s.
+      if (code === 'lowRank') continue;
       for (const remedy of finding?.remedies ?? []) {
         const mended = applyChanges(job, remedy.changes);
         const same = findFindings(plan(mended), '2026-06-09').filter(

@@ -1,8 +1,10 @@
 import type { FindingRule } from './finding';
 import { absorbNearTrip } from './rules/absorbNearTrip';
+import { bankPastLimits } from './rules/bankPastLimits';
 import { basisSuspicious } from './rules/basisSuspicious';
 import { bmsUnknown } from './rules/bmsUnknown';
 import { cardMissing } from './rules/cardMissing';
+import { cellCountMismatch } from './rules/cellCountMismatch';
 import { cellSpread } from './rules/cellSpread';
 import { chargersDisagree } from './rules/chargersDisagree';
 import { chemistryNotSupported } from './rules/chemistryNotSupported';
@@ -19,6 +21,7 @@ import { figureMissing } from './rules/figureMissing';
 import { leadTooWeak } from './rules/leadTooWeak';
 import { limitsPastCeiling } from './rules/limitsPastCeiling';
 import { lowRank } from './rules/lowRank';
+import { newerRevision } from './rules/newerRevision';
 import { meterPastCalibration } from './rules/meterPastCalibration';
 import { absorbOutsideBand, floatOutsideBand } from './rules/outsideBand';
 import { overrideOutsideSheet, overrideNotReviewed } from './rules/overrides';
@@ -35,9 +38,11 @@ import { taperBelowLoads } from './rules/taperBelowLoads';
 /** Every rule. Adding a finding is one file and one line here. */
 export const findingRules: readonly FindingRule[] = [
   absorbNearTrip,
+  bankPastLimits,
   basisSuspicious,
   bmsUnknown,
   cardMissing,
+  cellCountMismatch,
   cellSpread,
   chargersDisagree,
   chemistryNotSupported,
@@ -58,6 +63,7 @@ export const findingRules: readonly FindingRule[] = [
   limitsPastCeiling,
   lowRank,
   meterPastCalibration,
+  newerRevision,
   absorbOutsideBand,
   floatOutsideBand,
   overrideOutsideSheet,

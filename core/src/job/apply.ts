@@ -28,12 +28,22 @@ export function applyChange(job: Job, change: Change): Job {
       return onCharger(change.charger, (c) => ({ ...c, sensor: { ...c.sensor, ...change.sensor } }));
     case 'passcodeChanged':
       return onCharger(change.charger, (c) => ({ ...c, passcodeChanged: true }));
+    case 'pinSheet':
+      return pinSheet(job, change.sheet);
+    case 'setCells':
+      return { ...job, sheet: { ...job.sheet, unit: { ...job.sheet.unit, cellsInSeries: change.cells } } };
     case 'setBasis': {
       const key = figureKeys.find((k) => k === change.figure);
       const figure = key && job.sheet.figures[key];
       return key && figure ? { ...job, sheet: { ...job.sheet, figures: { ...job.sheet.figures, [key]: { ...figure, basis: change.basis } } } } : job;
     }
   }
+}
+
+/** Pins another of the job's sheets; the one pinned so far stays with the job. An id the job has not leaves it as it is. */
+export function pinSheet(job: Job, id: string): Job {
+  const next = job.otherSheets.find((s) => s.id === id);
+  return next ? { ...job, sheet: next, otherSheets: [...job.otherSheets.filter((s) => s.id !== id), job.sheet] } : job;
 }
 
 /** Applies all changes of a remedy in order. */

@@ -1,4 +1,5 @@
 export * from './apply';
+export * from './attachment';
 export * from './bundle';
 export * from './job';
 export * from './migrate';

@@ -1,6 +1,20 @@
 import { strToU8, zipSync } from 'fflate';
 import { teasel } from '../testing/fixtures';
-import { applyChange, isZip, jobSchema, jobVersion, newJob, readBundle, readJob, toJob, writeBundle, writeJob } from './index';
+import {
+  admitAttachment,
+  applyChange,
+  isZip,
+  jobSchema,
+  jobVersion,
+  mostAttachmentBytes,
+  newJob,
+  readBundle,
+  readJob,
+  toJob,
+  writeBundle,
+  writeJob,
+  type Attachment,
+} from './index';
 
 const refusal = (text: string): string => {
   const job = readJob(text);
@@ -11,6 +25,33 @@ describe('the job file', () => {
   it('comes back as it was written', () => {
     const job = teasel();
     expect(readJob(writeJob(job))).toEqual({ ok: true, value: job });
+  });
+
+  it('carries documents with it, each what its bytes say and no larger than allowed', () => {
+    const pdf = strToU8('%PDF-1.7 charging sheet');
+    const attachment = { id: 'sheet-d', name: 'Sheet D.pdf', type: 'application/pdf' as const, bytes: pdf.length, sheet: 'pellow-lb-25-rev-d' };
+    const job = { ...teasel(), attachments: [attachment] };
+    const read = readBundle(writeBundle({ job, logs: {}, files: { 'sheet-d': pdf } }));
+    expect(read.ok && [read.value.files['sheet-d'], read.value.job.attachments, read.value.missing]).toEqual([pdf, [attachment], []]);
+    const lying = readBundle(writeBundle({ job, logs: {}, files: { 'sheet-d': strToU8('<svg onload=alert(1)>') } }));
+    expect(lying.ok && [lying.value.job.attachments, lying.value.files, lying.value.missing]).toEqual([[], {}, ['Sheet D.pdf']]);
+    expect(readBundle(writeBundle({ job, logs: {}, files: { 'sheet-d': new Uint8Array(mostAttachmentBytes + 1) } })).ok).toBeFalse();
+  });
+
+  it('admits documents by what they are, in a sentence when it does not', () => {
+    const png = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 1, 2);
+    const why = (bytes: Uint8Array, kept: readonly Attachment[] = []): string => {
+      const result = admitAttachment('page.pdf', bytes, kept);
+      return result.ok ? result.value : (result.problems[0]?.text ?? '');
+    };
+    expect(why(png)).toBe('image/png');
+    expect(why(strToU8('RIFF....WEBP'))).toBe('image/webp');
+    expect(why(new Uint8Array())).toContain('is empty');
+    expect(why(strToU8('PK\u0003\u0004'))).toContain('no PDF, PNG, JPEG or WebP');
+    const large = new Uint8Array(mostAttachmentBytes + 1);
+    large.set(png);
+    expect(why(large)).toContain('at most 8.0 MB');
+    expect(why(png, [{ id: 'a', name: 'a', type: 'image/png', bytes: 40_000_000 }])).toContain('Take one out first');
   });
 
   it('of a new job is valid', () => {
@@ -28,6 +69,17 @@ describe('the job file', () => {
     expect(read.value.system.site).toEqual({ ...site, recordLowC: -14, recordHighC: 36, bankLowC: -14, bankHighC: 36, coolingCPerHour: 5 });
     expect(read.value.coverage).toBe(2);
     expect(read.value.name).toBe(job.name);
+  });
+
+  it('of version 2 keeps what counted then: one sheet, no documents, every rank', () => {
+    const { otherSheets: _o, attachments: _a, ...job } = teasel();
+    const { reference: _r, ...schools } = job.schools;
+    const read = toJob(JSON.parse(JSON.stringify({ ...job, version: 2, schools })));
+    expect(read.ok && [read.value.otherSheets, read.value.attachments, read.value.schools.reference]).toEqual([[], [], 'bestAvailable']);
+  });
+
+  it('refuses two sheets of one id', () => {
+    expect(refusal(JSON.stringify({ ...teasel(), otherSheets: [teasel().sheet] }))).toContain('stands twice');
   });
 
   it('says in a sentence what is wrong, where, and what to do', () => {
@@ -69,7 +121,7 @@ describe('the bundle', () => {
   const csv = 'time,bank_V\n2026-06-14T05:00:00Z,26.5\n2026-06-14T05:00:10Z,26.6\n';
 
   it('carries job and logs, and equal content gives equal bytes', () => {
-    const bundle = { job: { ...teasel(), logs: [entry] }, logs: { day: csv } };
+    const bundle = { job: { ...teasel(), logs: [entry] }, logs: { day: csv }, files: {} };
     const bytes = writeBundle(bundle);
     expect(isZip(bytes)).toBeTrue();
     expect(writeBundle(bundle)).toEqual(bytes);
@@ -86,7 +138,7 @@ describe('the bundle', () => {
   it('refuses other zips, broken ones and paths that lead elsewhere', () => {
     const other = readBundle(zipSync({ 'letter.txt': strToU8('hello') }));
     expect(!other.ok && other.problems[0]?.text).toContain('job.json');
-    const cut = readBundle(writeBundle({ job: teasel(), logs: {} }).slice(0, 200));
+    const cut = readBundle(writeBundle({ job: teasel(), logs: {}, files: {} }).slice(0, 200));
     expect(!cut.ok && cut.problems[0]?.code).toBe('bundle-broken');
     const sneaky = readBundle(zipSync({ 'job.json': strToU8(writeJob(teasel())), 'logs/../../x.csv': strToU8('a') }));
     expect(sneaky.ok && Object.keys(sneaky.value.logs)).toEqual([]);

@@ -3,7 +3,7 @@ import { defaultSchools, settingsInputSchema } from '../settings';
 import { between, identifier, shortText } from '../sheet';
 
 /** The version this program writes. Older ones are migrated, newer ones refused. */
-export const jobVersion = 2;
+export const jobVersion = 3;
 
 /** A log that belongs to a job. Its samples are kept beside the job document, never in it. */
 export const logEntrySchema = z.object({
@@ -18,6 +18,20 @@ export const logEntrySchema = z.object({
 });
 export type LogEntry = z.infer<typeof logEntrySchema>;
 
+/** Kinds of document that can be kept with a job. */
+export const attachmentTypes = ['application/pdf', 'image/png', 'image/jpeg', 'image/webp'] as const;
+
+/** A document kept with the job: the sheet itself, a letter. Its bytes are kept beside the job document, never in it. */
+export const attachmentSchema = z.object({
+  id: identifier,
+  name: shortText(160),
+  type: z.enum(attachmentTypes),
+  bytes: z.int().min(1),
+  /** The sheet it belongs to. */
+  sheet: identifier.optional(),
+});
+export type Attachment = z.infer<typeof attachmentSchema>;
+
 /** A whole job: what is known, chosen and overridden. Everything else is derived from it. */
 export const jobSchema = z
   .object({
@@ -29,8 +43,12 @@ export const jobSchema = z
     createdAt: z.iso.datetime(),
     ...settingsInputSchema.shape,
     logs: z.array(logEntrySchema).max(200),
+    attachments: z.array(attachmentSchema).max(60),
   })
   .superRefine((job, ctx) => {
+    for (const [i, sheet] of job.otherSheets.entries())
+      if (sheet.id === job.sheet.id || job.otherSheets.findIndex((s) => s.id === sheet.id) !== i)
+        ctx.addIssue({ code: 'custom', path: ['otherSheets', i, 'id'], message: `the sheet ${sheet.id} stands twice` });
     job.logs.forEach((log, i) => {
       if (!job.system.instruments.some((x) => x.id === log.instrument))
         ctx.addIssue({ code: 'custom', path: ['logs', i, 'instrument'], message: 'name one of the instruments' });
@@ -65,6 +83,7 @@ export function newJob(id: string, name: string, now: string): Job {
       figures: {},
       derating: [],
     },
+    otherSheets: [],
     system: {
       bank: { unitsInSeries: 1, stringsInParallel: 1, capacityFactor: 1, capacityReason: '', hasBms: true },
       site: { place: '', recordLowC: -10, recordHighC: 35, bankLowC: 0, bankHighC: 35, coolingCPerHour: 5 },
@@ -87,5 +106,6 @@ export function newJob(id: string, name: string, now: string): Job {
     tolerance: { voltsPerCell: 0.0125, rank: 'assumed' },
     coverage: 2,
     logs: [],
+    attachments: [],
   };
 }

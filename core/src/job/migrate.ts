@@ -23,6 +23,14 @@ const steps: Readonly<Record<number, (document: Loose) => Loose>> = {
       version: 2,
     };
   },
+  /** Version 2 knew one sheet and no documents, and let every figure count whatever its rank. */
+  2: (document) => ({
+    otherSheets: [],
+    attachments: [],
+    ...document,
+    schools: { reference: 'bestAvailable', ...(isRecord(document['schools']) ? document['schools'] : {}) },
+    version: 3,
+  }),
 };
 
 /** Brings a job document of an older version to the present one; refuses newer ones and documents that are no job. */

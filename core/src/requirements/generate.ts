@@ -9,7 +9,7 @@ const zeroFraction = 0.01;
 /** Generates what must hold from the pinned sheet, the bank and the settings. Figures the sheet lacks make no requirement. */
 export function requirementsOf(plan: Plan): readonly Requirement[] {
   const { sheet } = plan.input;
-  const onBank = (key: 'absorbVoltage' | 'floatVoltage' | 'taperCurrent' | 'equaliseVoltage') => {
+  const onBank = (key: 'absorbVoltage' | 'floatVoltage' | 'taperCurrent' | 'equaliseVoltage' | 'absorbTime') => {
     const figure = statedFigure(sheet, key);
     return figure && figureOnBank(figure, plan.facts.shape);
   };
@@ -34,8 +34,8 @@ export function requirementsOf(plan: Plan): readonly Requirement[] {
     });
   }
   const least = statedFigure(sheet, 'chargeTemperature')?.min;
-  const time = statedFigure(sheet, 'absorbTime');
-  const seconds = time?.min ?? time?.target;
+  const time = onBank('absorbTime');
+  const seconds = time?.band.min ?? time?.target;
   const taper = onBank('taperCurrent');
   const taperA = taper?.band.max ?? taper?.target;
 

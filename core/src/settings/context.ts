@@ -1,6 +1,6 @@
 import { type Card, type DeviceSetting, type Parameter, type Role } from '../card';
 import { clamp, contains, expandedUncertainty, formatQuantity, inset, makeBand, readingBudget, type Band, type Direction } from '../quantity';
-import { cite, figureOnBank, isLithium, rankWords, scaleVolts, statedFigure, type Figure, type FigureKey } from '../sheet';
+import { basisWords, cite, figureOnBank, isLithium, rankWords, scaleVolts, statedFigure, type Figure, type FigureKey } from '../sheet';
 import type { BankFacts, Ceiling, Charger, ColdStair } from '../system';
 import { provingMeter, type SettingsInput } from './input';
 import type { NoValue, Setting, Step } from './setting';
@@ -55,8 +55,6 @@ export const missing = (context: RoleContext, what: string): Wanted => ({
   why: 'missingFigure',
   steps: [{ kind: 'note', words: `The sheet gives no ${what}. Ask the maker, or enter it on Spec.`, source: cite(context.input.sheet) }],
 });
-
-const basisWords = { cell: 'per cell', unit: 'per battery', bank: 'for the bank' } as const;
 
 /** A voltage figure scaled to the bank, with the lines that show it. */
 export function voltsFromSheet(

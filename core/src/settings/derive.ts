@@ -1,5 +1,6 @@
 import { deviceDecimals, deviceUnitLabel, factoryValue, parameterFor, roleInfo, toDevice, type Card, type DeviceSetting, type Role } from '../card';
 import { contains, formatNumber } from '../quantity';
+import { usableSheet, type Withheld } from '../sheet';
 import { bankFacts, chargeCeiling, coldStairs, type BankFacts, type Ceiling, type Charger, type ColdStair } from '../system';
 import type { RoleContext, Wanted } from './context';
 import { fitNumber, trueFromDisplay } from './fit';
@@ -9,11 +10,14 @@ import { settingKey, type Setting } from './setting';
 
 /** Settings of a whole job with the bank numbers they rest on. */
 export interface Plan {
+  /** As given, with figures that do not count taken out of the sheet. */
   readonly input: SettingsInput;
   readonly facts: BankFacts;
   readonly ceiling: Ceiling;
   readonly stairs: readonly ColdStair[];
   readonly settings: readonly Setting[];
+  /** Figures the sheet states but the reference policy does not let count. */
+  readonly withheld: readonly Withheld[];
   /** Looks one up. */
   readonly setting: (charger: string, role: Role) => Setting | undefined;
 }
@@ -22,7 +26,9 @@ export interface Plan {
  * Derives every setting of every charger from sheet, system, cards, schools and overrides. A pure function:
  * the same input gives the same plan.
  */
-export function deriveSettings(input: SettingsInput): Plan {
+export function deriveSettings(given: SettingsInput): Plan {
+  const { sheet, withheld } = usableSheet(given.sheet, given.schools.reference);
+  const input = withheld.length === 0 ? given : { ...given, sheet };
   const facts = bankFacts(input.sheet, input.system);
   const ceiling = chargeCeiling(input.sheet, input.system);
   const stairs = coldStairs(input.sheet, input.system);
@@ -31,7 +37,7 @@ export function deriveSettings(input: SettingsInput): Plan {
     return card ? chargerSettings({ input, facts, ceiling, stairs }, charger, card) : [];
   });
   const index = new Map(settings.map((s) => [settingKey(s.charger, s.role), s]));
-  return { input, facts, ceiling, stairs, settings, setting: (charger, role) => index.get(settingKey(charger, role)) };
+  return { input, facts, ceiling, stairs, settings, withheld, setting: (charger, role) => index.get(settingKey(charger, role)) };
 }
 
 function chargerSettings(shared: Pick<RoleContext, 'input' | 'facts' | 'ceiling' | 'stairs'>, charger: Charger, card: Card): Setting[] {

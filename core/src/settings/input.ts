@@ -1,10 +1,12 @@
 import * as z from 'zod';
 import { cardSchema, roleSchema, type Card } from '../card';
-import { between, identifier, isoDate, rankSchema, sheetSchema, shortText } from '../sheet';
+import { between, identifier, isoDate, rankSchema, referencePolicySchema, sheetSchema, shortText } from '../sheet';
 import { systemSchema, type Charger } from '../system';
 
 /** The choices on which practitioners differ. Each default is the more careful one. */
 export const schoolsSchema = z.object({
+  /** Whose figures count: the maker’s own paper only, or the best that can be had, each marked. */
+  reference: referencePolicySchema,
   /** `hold` at the maker's float, `floatEqualsAbsorb`, or `rest` until recharge. */
   lithiumFloat: z.enum(['hold', 'floatEqualsAbsorb', 'rest']),
   /** `full` to the sheet's target, `gentle` at the low end of the absorb band. */
@@ -20,7 +22,13 @@ export const schoolsSchema = z.object({
 export type Schools = z.infer<typeof schoolsSchema>;
 
 /** The defaults of a new job. */
-export const defaultSchools: Schools = { lithiumFloat: 'hold', topCharge: 'full', lithiumEqualise: 'offHarmless', coldCurrent: 'sheetMinimum' };
+export const defaultSchools: Schools = {
+  reference: 'makerOnly',
+  lithiumFloat: 'hold',
+  topCharge: 'full',
+  lithiumEqualise: 'offHarmless',
+  coldCurrent: 'sheetMinimum',
+};
 
 /** A person's figure in place of the derived one. It stays marked everywhere. */
 export const overrideSchema = z.object({
@@ -43,6 +51,8 @@ export const toleranceSchema = z.object({ voltsPerCell: between(0, 0.2), rank: r
 /** Everything the settings follow from. */
 export const settingsInputSchema = z.object({
   sheet: sheetSchema,
+  /** Other revisions kept with the job; none of them is used. */
+  otherSheets: z.array(sheetSchema).max(20),
   system: systemSchema,
   cards: z.array(cardSchema).max(24),
   schools: schoolsSchema,

@@ -1,9 +1,12 @@
 import * as z from 'zod';
 import { between, shortText } from './text';
 
-/** What a published number is counted for. */
-export const basisSchema = z.enum(['cell', 'unit', 'bank']);
+/** What a published number is counted for. `block` is a 12 V block of a larger bank, as charger menus and many sheets count. */
+export const basisSchema = z.enum(['cell', 'unit', 'bank', 'block']);
 export type Basis = z.infer<typeof basisSchema>;
+
+/** A basis in words. */
+export const basisWords: Readonly<Record<Basis, string>> = { cell: 'per cell', unit: 'per battery', bank: 'for the bank', block: 'per 12 V block' };
 
 /** Where a figure comes from, best first. */
 export const ranks = ['makerForThisCharger', 'makerForOtherCharger', 'makerReply', 'sameChemistry', 'chargerPreset', 'assumed'] as const;
@@ -20,8 +23,11 @@ export const rankWords: Readonly<Record<Rank, string>> = {
   assumed: 'assumed',
 };
 
-/** Units a figure is kept in. Times are seconds, slopes V/°C, C is a multiple of capacity in amps. */
-export const figureUnitSchema = z.enum(['V', 'A', 'C', 's', 'd', '°C', 'V/°C']);
+/**
+ * Units a figure is kept in. Times are seconds, `s/Ah` a time that grows with capacity, slopes V/°C, C a multiple of capacity in amps,
+ * `°C/h` a rate of temperature, `%` of full charge, `count` a number of batteries.
+ */
+export const figureUnitSchema = z.enum(['V', 'A', 'C', 's', 's/Ah', 'd', '°C', '°C/h', 'V/°C', '%', 'count']);
 export type FigureUnit = z.infer<typeof figureUnitSchema>;
 
 /** One number or band of a sheet, as the maker printed it, with its paper trail. */
@@ -35,6 +41,8 @@ export const figureSchema = z
     basis: basisSchema,
     rank: rankSchema,
     page: shortText(60).optional(),
+    /** The document it stands in, when that is another than the sheet: a letter, another maker’s paper. */
+    from: shortText(160).optional(),
     quote: shortText(400).optional(),
   })
   .superRefine((figure, ctx) => {

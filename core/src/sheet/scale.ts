@@ -1,10 +1,13 @@
 import { mapBand, makeBand, type Band } from '../quantity';
 import type { Basis, Figure } from './figure';
+import type { Chemistry } from './sheet';
 
 /** How cells make a battery and batteries make a bank. */
 export interface BankShape {
   /** Cells in series inside one battery as sold. */
   readonly cellsPerUnit: number;
+  /** Cells in series inside a 12 V block of this chemistry. */
+  readonly cellsPerBlock: number;
   readonly unitsInSeries: number;
   readonly stringsInParallel: number;
   /** Rated capacity of one battery in Ah. */
@@ -18,7 +21,24 @@ export const cellsInSeries = (shape: BankShape): number => shape.cellsPerUnit * 
 export const bankCapacityAh = (shape: BankShape): number => shape.unitCapacityAh * shape.stringsInParallel;
 
 /** How many cells in series a basis spans. */
-export const cellsOf = (basis: Basis, shape: BankShape): number => (basis === 'cell' ? 1 : basis === 'unit' ? shape.cellsPerUnit : cellsInSeries(shape));
+export function cellsOf(basis: Basis, shape: BankShape): number {
+  switch (basis) {
+    case 'cell':
+      return 1;
+    case 'block':
+      return shape.cellsPerBlock;
+    case 'unit':
+      return shape.cellsPerUnit;
+    case 'bank':
+      return cellsInSeries(shape);
+  }
+}
+
+/** Nominal volts of one cell (general electrochemistry). */
+export const nominalCellVolts: Readonly<Record<Chemistry, number>> = { lfp: 3.2, nmc: 3.65, flooded: 2, agm: 2, gel: 2 };
+
+/** Cells in series of a 12 V block: six of lead, four of LFP. NMC makes no true 12 V block; three cells come nearest. */
+export const cellsPerBlock = (chemistry: Chemistry): number => Math.round(12 / nominalCellVolts[chemistry]);
 
 /**
  * Scales a voltage (or a slope in V/°C) from one basis to another. Nothing is rounded.
@@ -36,7 +56,7 @@ export function bankAmps(value: number, unit: 'A' | 'C', basis: Basis, shape: Ba
   return basis === 'bank' ? value : value * shape.stringsInParallel;
 }
 
-/** Min, target and max of a figure on the bank: volts, amps, V/°C, or unchanged for times and temperatures. */
+/** Min, target and max of a figure on the bank: volts, amps, V/°C, seconds for times that grow with capacity, else unchanged. */
 export interface BankFigure {
   readonly band: Band;
   readonly target?: number;
@@ -52,6 +72,8 @@ export function figureOnBank(figure: Figure, shape: BankShape): BankFigure {
       case 'A':
       case 'C':
         return bankAmps(value, figure.unit, figure.basis, shape);
+      case 's/Ah':
+        return value * (figure.basis === 'bank' ? bankCapacityAh(shape) : shape.unitCapacityAh);
       default:
         return value;
     }

@@ -1,8 +1,8 @@
 import { seeded, teasel } from '../testing/fixtures';
 import { bankAmps, basisSchema, figureOnBank, figureSchema, plausibility, scaleVolts, sheetSchema, type BankShape, type Figure } from './index';
 
-const launch: BankShape = { cellsPerUnit: 8, unitsInSeries: 1, stringsInParallel: 2, unitCapacityAh: 230 };
-const mast: BankShape = { cellsPerUnit: 3, unitsInSeries: 2, stringsInParallel: 2, unitCapacityAh: 210 };
+const launch: BankShape = { cellsPerUnit: 8, cellsPerBlock: 4, unitsInSeries: 1, stringsInParallel: 2, unitCapacityAh: 230 };
+const mast: BankShape = { cellsPerUnit: 3, cellsPerBlock: 6, unitsInSeries: 2, stringsInParallel: 2, unitCapacityAh: 210 };
 const volts = (target: number, basis: Figure['basis']): Figure => ({ state: 'stated', target, unit: 'V', basis, rank: 'makerForThisCharger' });
 
 describe('scaling a figure', () => {
@@ -21,8 +21,14 @@ describe('scaling a figure', () => {
   it('comes back unchanged through any two bases', () => {
     const random = seeded(2);
     for (let i = 0; i < 500; i++) {
-      const shape = { cellsPerUnit: 1 + Math.floor(random() * 16), unitsInSeries: 1 + Math.floor(random() * 5), stringsInParallel: 1, unitCapacityAh: 100 };
-      const [a, b] = [basisSchema.options[Math.floor(random() * 3)] ?? 'cell', basisSchema.options[Math.floor(random() * 3)] ?? 'bank'];
+      const shape = {
+        cellsPerBlock: 6,
+        cellsPerUnit: 1 + Math.floor(random() * 16),
+        unitsInSeries: 1 + Math.floor(random() * 5),
+        stringsInParallel: 1,
+        unitCapacityAh: 100,
+      };
+      const [a, b] = [basisSchema.options[Math.floor(random() * 4)] ?? 'cell', basisSchema.options[Math.floor(random() * 4)] ?? 'bank'];
       const value = random() * 60;
       expect(scaleVolts(scaleVolts(value, a, b, shape), b, a, shape)).toBeCloseTo(value, 9);
     }
@@ -41,7 +47,9 @@ describe('plausibility', () => {
     expect(plausibility('lfp', 'absorbVoltage', volts(28.1, 'unit'), launch)).toEqual({ plausible: true });
     const wrong = plausibility('lfp', 'absorbVoltage', volts(28.1, 'cell'), launch);
     expect(wrong.plausible).toBeFalse();
-    if (!wrong.plausible) expect(wrong.wouldFit).toEqual(['unit', 'bank']);
+    if (!wrong.plausible) expect(wrong.wouldFit).toEqual(['unit']);
+    const series = plausibility('lfp', 'absorbVoltage', volts(28.1, 'cell'), { ...launch, unitsInSeries: 2 });
+    if (!series.plausible) expect(series.wouldFit).toEqual(['unit']);
   });
 
   it('finds a slope with its sign reversed and offers no basis for it', () => {

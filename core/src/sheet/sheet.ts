@@ -3,46 +3,73 @@ import { figureSchema, rankWords, type Figure, type FigureUnit } from './figure'
 import { between, identifier, isoDate, shortText } from './text';
 
 /** Battery chemistries the tool knows. */
-export const chemistrySchema = z.enum(['lfp', 'flooded']);
+export const chemistrySchema = z.enum(['lfp', 'nmc', 'flooded', 'agm', 'gel']);
 export type Chemistry = z.infer<typeof chemistrySchema>;
 
 /** A chemistry in words. */
-export const chemistryWords: Readonly<Record<Chemistry, string>> = { lfp: 'LFP', flooded: 'vented lead-acid' };
+export const chemistryWords: Readonly<Record<Chemistry, string>> = {
+  lfp: 'LFP',
+  nmc: 'NMC',
+  flooded: 'vented lead-acid',
+  agm: 'AGM lead-acid',
+  gel: 'gel lead-acid',
+};
 
 /** Whether the chemistry is a lithium one: no overcharge reserve, plating in the cold, no use for equalising. */
-export const isLithium = (chemistry: Chemistry): boolean => chemistry === 'lfp';
+export const isLithium = (chemistry: Chemistry): boolean => chemistry === 'lfp' || chemistry === 'nmc';
+
+const all = chemistrySchema.options;
+const lithium: readonly Chemistry[] = all.filter(isLithium);
+const lead: readonly Chemistry[] = all.filter((c) => !isLithium(c));
+
+/** The parts of a sheet, in the order in which one is read. */
+export const figureGroups = { voltage: 'Voltages', current: 'Currents and times', temperature: 'Temperatures', advice: 'Limits and storage' } as const;
 
 interface FigureInfo {
   readonly name: string;
+  readonly group: keyof typeof figureGroups;
   /** Units the maker may print it in; the first is offered first. */
   readonly units: readonly FigureUnit[];
   /** Chemistries whose sheets carry it. */
   readonly chemistries: readonly Chemistry[];
+  /** Whether a lone number is the most, the least, or what to aim at. */
+  readonly lone: 'target' | 'max' | 'min';
 }
 
-const all: readonly Chemistry[] = ['lfp', 'flooded'];
+const volts = { group: 'voltage', units: ['V'], chemistries: all, lone: 'target' } as const;
+const trip = { group: 'voltage', units: ['V'], chemistries: lithium, lone: 'max' } as const;
 
 /** Every figure a sheet can carry, in the order a sheet is read. */
 export const figureInfo = {
-  absorbVoltage: { name: 'Absorb voltage', units: ['V'], chemistries: all },
-  absorbTime: { name: 'Absorb time', units: ['s'], chemistries: all },
-  taperCurrent: { name: 'Taper current', units: ['C', 'A'], chemistries: all },
-  floatVoltage: { name: 'Float voltage', units: ['V'], chemistries: all },
-  rechargeVoltage: { name: 'Recharge voltage', units: ['V'], chemistries: all },
-  equaliseVoltage: { name: 'Equalise voltage', units: ['V'], chemistries: all },
-  equaliseTime: { name: 'Equalise time', units: ['s'], chemistries: ['flooded'] },
-  equaliseInterval: { name: 'Equalise interval', units: ['d'], chemistries: ['flooded'] },
-  compensationSlope: { name: 'Compensation slope', units: ['V/°C'], chemistries: all },
-  compensationReference: { name: 'Reference temperature', units: ['°C'], chemistries: ['flooded'] },
-  chargeTemperature: { name: 'Charging range', units: ['°C'], chemistries: all },
-  chargeCurrentMax: { name: 'Most current', units: ['A', 'C'], chemistries: all },
-  chargeCurrentRecommended: { name: 'Recommended', units: ['C', 'A'], chemistries: all },
-  disconnectVoltage: { name: 'Load disconnect', units: ['V'], chemistries: all },
-  reconnectVoltage: { name: 'Load reconnect', units: ['V'], chemistries: all },
-  bmsOverVoltage: { name: 'BMS trip, high', units: ['V'], chemistries: ['lfp'] },
-  bmsCellOverVoltage: { name: 'BMS trip, one cell', units: ['V'], chemistries: ['lfp'] },
-  bmsUnderVoltage: { name: 'BMS trip, low', units: ['V'], chemistries: ['lfp'] },
-  bmsOverCurrent: { name: 'BMS trip, current', units: ['A'], chemistries: ['lfp'] },
+  absorbVoltage: { name: 'Absorb voltage', ...volts },
+  floatVoltage: { name: 'Float voltage', ...volts },
+  rechargeVoltage: { name: 'Recharge voltage', ...volts, lone: 'max' },
+  equaliseVoltage: { name: 'Equalise voltage', ...volts },
+  reconnectVoltage: { name: 'Load reconnect', ...volts },
+  disconnectVoltage: { name: 'Load disconnect', ...volts },
+  bmsOverVoltage: { name: 'BMS trip, high', ...trip },
+  bmsCellOverVoltage: { name: 'BMS trip, one cell', ...trip },
+  bmsRelease: { name: 'Release after trip', ...trip, lone: 'target' },
+  bmsUnderVoltage: { name: 'BMS trip, low', ...trip, lone: 'min' },
+  absorbTime: { name: 'Absorb time', group: 'current', units: ['s', 's/Ah'], chemistries: all, lone: 'target' },
+  taperCurrent: { name: 'Taper current', group: 'current', units: ['C', 'A'], chemistries: all, lone: 'max' },
+  maxChargeTime: { name: 'Longest charge', group: 'current', units: ['s'], chemistries: all, lone: 'max' },
+  equaliseTime: { name: 'Equalise time', group: 'current', units: ['s'], chemistries: lead, lone: 'target' },
+  equaliseInterval: { name: 'Equalise every', group: 'current', units: ['d'], chemistries: lead, lone: 'target' },
+  chargeCurrentMax: { name: 'Most current', group: 'current', units: ['A', 'C'], chemistries: all, lone: 'max' },
+  chargeCurrentRecommended: { name: 'Recommended', group: 'current', units: ['C', 'A'], chemistries: all, lone: 'max' },
+  bmsOverCurrent: { name: 'BMS trip, current', group: 'current', units: ['A'], chemistries: lithium, lone: 'max' },
+  chargeTemperature: { name: 'Charging range', group: 'temperature', units: ['°C'], chemistries: all, lone: 'min' },
+  bmsLowTemperature: { name: 'BMS cold stop', group: 'temperature', units: ['°C'], chemistries: lithium, lone: 'min' },
+  coolingRate: { name: 'Fastest cooling', group: 'temperature', units: ['°C/h'], chemistries: all, lone: 'max' },
+  compensationSlope: { name: 'Compensation slope', group: 'temperature', units: ['V/°C'], chemistries: all, lone: 'target' },
+  compensationReference: { name: 'Reference temperature', group: 'temperature', units: ['°C'], chemistries: lead, lone: 'target' },
+  compensationRange: { name: 'Compensation range', group: 'temperature', units: ['°C'], chemistries: lead, lone: 'min' },
+  storageVoltage: { name: 'Storage voltage', ...volts, group: 'advice' },
+  storageCharge: { name: 'Storage charge', group: 'advice', units: ['%'], chemistries: all, lone: 'target' },
+  unattendedAbsorb: { name: 'Unattended: absorb every', group: 'advice', units: ['d'], chemistries: all, lone: 'target' },
+  seriesMax: { name: 'Most in series', group: 'advice', units: ['count'], chemistries: all, lone: 'max' },
+  parallelMax: { name: 'Most in parallel', group: 'advice', units: ['count'], chemistries: all, lone: 'max' },
 } as const satisfies Record<string, FigureInfo>;
 
 export type FigureKey = keyof typeof figureInfo;
@@ -78,6 +105,10 @@ export const sheetSchema = z
     }),
     figures: z.object(figuresShape),
     derating: z.array(deratingRowSchema).max(20),
+    /** When this copy of the document was fetched. */
+    fetched: isoDate.optional(),
+    /** What else it says on storage, long absences and care. */
+    advice: shortText(2000).optional(),
   })
   .superRefine((sheet, ctx) => {
     for (const key of figureKeys) {
@@ -101,5 +132,5 @@ export function statedFigure(sheet: Sheet, key: FigureKey): Figure | undefined {
 export function cite(sheet: Sheet, figure?: Figure): string {
   const page = figure?.page ? `, ${figure.page}` : '';
   const rank = figure && figure.rank !== 'makerForThisCharger' ? ` (${rankWords[figure.rank]})` : '';
-  return `${sheet.document}, rev ${sheet.revision}, ${sheet.date}${page}${rank}`;
+  return `${figure?.from ?? `${sheet.document}, rev ${sheet.revision}, ${sheet.date}`}${page}${rank}`;
 }

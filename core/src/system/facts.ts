@@ -1,9 +1,10 @@
-import { bankCapacityAh, cellsInSeries, type BankShape, type Sheet } from '../sheet';
+import { bankCapacityAh, cellsInSeries, cellsPerBlock, type BankShape, type Sheet } from '../sheet';
 import type { Bank, System } from './system';
 
 /** The shape of a job's bank: cells from the sheet, joining from the system. */
 export const bankShape = (sheet: Sheet, bank: Bank): BankShape => ({
   cellsPerUnit: sheet.unit.cellsInSeries,
+  cellsPerBlock: cellsPerBlock(sheet.chemistry),
   unitsInSeries: bank.unitsInSeries,
   stringsInParallel: bank.stringsInParallel,
   unitCapacityAh: sheet.unit.capacityAh,

@@ -1,8 +1,6 @@
 import { formatBand, formatNumber, mapBand } from '../../quantity';
-import { figureInfo, figureKeys, plausibility } from '../../sheet';
+import { basisWords, figureInfo, figureKeys, plausibility } from '../../sheet';
 import type { FindingRule } from '../finding';
-
-const words = { cell: 'per cell', unit: 'per battery', bank: 'for the whole bank' } as const;
 
 /** A figure far outside what its chemistry bears, most often noted on the wrong basis or with the wrong sign. */
 export const basisSuspicious: FindingRule = {
@@ -19,7 +17,7 @@ export const basisSuspicious: FindingRule = {
       const unit = slope ? 'mV/°C' : 'V';
       const digits = slope ? 1 : 2;
       const window = mapBand(result.window, (end) => end * scale);
-      const hint = result.wouldFit.length > 0 ? ` It would make sense ${result.wouldFit.map((b) => words[b]).join(' or ')}.` : '';
+      const hint = result.wouldFit.length > 0 ? ` It would make sense ${result.wouldFit.map((b) => basisWords[b]).join(' or ')}.` : '';
       return [
         {
           code: 'basisSuspicious',
@@ -27,7 +25,7 @@ export const basisSuspicious: FindingRule = {
           figure: key,
           text: `${figureInfo[key].name} comes to ${formatNumber(result.perCell * scale, digits)} ${unit} per cell; this chemistry lives at ${formatBand(window, unit, digits)}.${hint}`,
           hurts: 'A figure on the wrong basis puts every setpoint wrong by a factor.',
-          remedies: result.wouldFit.map((basis) => ({ label: `Read it ${words[basis]}`, changes: [{ kind: 'setBasis', figure: key, basis }] })),
+          remedies: result.wouldFit.map((basis) => ({ label: `Read it ${basisWords[basis]}`, changes: [{ kind: 'setBasis', figure: key, basis }] })),
         },
       ];
     }),

@@ -1,13 +1,21 @@
-import { figureInfo, figureKeys, rankWords, ranks } from '../../sheet';
-import type { FindingRule } from '../finding';
+import { figureInfo, figureKeys, isMakers, rankWords } from '../../sheet';
+import type { Finding, FindingRule } from '../finding';
 
-/** Figures that do not come from the maker. */
+/** Figures that do not come from the maker: left out by the reference policy, or counting and marked. */
 export const lowRank: FindingRule = {
   code: 'lowRank',
-  check: ({ plan }) =>
-    figureKeys.flatMap((key) => {
+  check: ({ plan }) => [
+    ...plan.withheld.map(({ key, figure }): Finding => ({
+      code: 'lowRank',
+      severity: 'attention',
+      figure: key,
+      text: `${figureInfo[key].name} is not the maker’s figure (${rankWords[figure.rank]}) and does not count under “maker only”.`,
+      hurts: 'Settings that need it stay without a value until the maker’s figure is there.',
+      remedies: [{ label: 'Let the best available count', changes: [{ kind: 'setSchool', school: 'reference', to: 'bestAvailable' }] }],
+    })),
+    ...figureKeys.flatMap((key): readonly Finding[] => {
       const figure = plan.input.sheet.figures[key];
-      if (!figure || ranks.indexOf(figure.rank) < ranks.indexOf('sameChemistry')) return [];
+      if (!figure || isMakers(figure.rank)) return [];
       return [
         {
           code: 'lowRank',
@@ -19,4 +27,5 @@ export const lowRank: FindingRule = {
         },
       ];
     }),
+  ],
 };

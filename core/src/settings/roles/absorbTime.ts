@@ -1,5 +1,5 @@
-import { formatDuration, makeBand } from '../../quantity';
-import { cite, isLithium, statedFigure } from '../../sheet';
+import { formatDuration, formatNumber } from '../../quantity';
+import { cite, figureOnBank, isLithium, statedFigure } from '../../sheet';
 import { missing, type RoleRule } from '../context';
 
 /** Absorb time: the sheet's time; lead rounds up, lithium to the nearest step. */
@@ -8,8 +8,11 @@ export const absorbTime: RoleRule = {
   want: (context) => {
     const { input, card } = context;
     const figure = statedFigure(input.sheet, 'absorbTime');
-    const seconds = figure?.target ?? figure?.min ?? figure?.max;
-    if (!figure || seconds === undefined) return missing(context, 'absorb time');
+    const onBank = figure && figureOnBank(figure, context.facts.shape);
+    const seconds = onBank?.target ?? onBank?.band.min ?? onBank?.band.max;
+    if (!figure || !onBank || seconds === undefined) return missing(context, 'absorb time');
+    const grows = figure.unit === 's/Ah';
+    const perHundred = ((figure.target ?? figure.min ?? figure.max ?? 0) * 100) / 60;
     const counts =
       card.absorb.timerCounts === 'atVoltage'
         ? 'This charger’s timer runs only at voltage.'
@@ -17,11 +20,20 @@ export const absorbTime: RoleRule = {
     return {
       kind: 'number',
       exact: seconds,
-      band: figure.min === undefined && figure.max === undefined ? null : makeBand(figure.min, figure.max),
+      band: onBank.band.min === undefined && onBank.band.max === undefined ? null : onBank.band,
       inset: 0,
       prefer: isLithium(input.sheet.chemistry) ? 'nearest' : 'up',
       steps: [
-        { kind: 'start', words: `Sheet time, ${formatDuration(seconds)}`, value: seconds / 60, unit: 'min', digits: 0, source: cite(input.sheet, figure) },
+        {
+          kind: 'start',
+          words: grows
+            ? `Sheet: ${formatNumber(perHundred, 0)} min per 100 Ah × ${formatNumber(seconds / (perHundred * 0.6), 0)} Ah`
+            : `Sheet time, ${formatDuration(seconds)}`,
+          value: seconds / 60,
+          unit: 'min',
+          digits: 0,
+          source: cite(input.sheet, figure),
+        },
         { kind: 'note', words: counts },
       ],
     };

@@ -49,7 +49,13 @@ export const floatVoltage: RoleRule = {
       inset: 0,
       prefer: 'down',
       steps: [
-        { kind: 'start', words: 'School: rest. Recharge voltage', value: recharge.volts, unit: 'V', digits: 2 },
+        {
+          kind: 'start',
+          words: school === 'rest' ? 'School: rest. Recharge voltage' : 'The sheet gives no float, so rest. Recharge voltage',
+          value: recharge.volts,
+          unit: 'V',
+          digits: 2,
+        },
         {
           kind: 'start',
           words: 'Resting voltage of a full bank, derived',
