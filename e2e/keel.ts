@@ -34,6 +34,9 @@ export async function openDemo(page: Page, station?: 'spec' | 'system' | 'settin
   if (station) await page.goto(`/job/teasel/${station}`);
 }
 
+/** The field of a figure on the maker's paper. */
+export const figure = (page: Page, name: string) => page.getByLabel(`${name}, as printed`, { exact: true });
+
 /** Goes to a station by the keel line. */
 export const goTo = (page: Page, station: string): Promise<void> =>
   page

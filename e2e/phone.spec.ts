@@ -39,7 +39,7 @@ test('a log is brought in and judged on the phone too', async ({ page }) => {
 
 test('what is chosen is brought into view: figure, value, verdict', async ({ page }) => {
   await openDemo(page, 'spec');
-  await page.getByRole('row', { name: /^Float voltage/ }).tap();
+  await page.getByRole('rowheader', { name: 'Float voltage' }).tap();
   await expect(page.getByRole('heading', { name: 'Float voltage' })).toBeInViewport();
   await goTo(page, 'Settings');
   await page.getByRole('button', { name: /^Solar fore: recharge/ }).tap();

@@ -38,26 +38,63 @@ function enter(host: HTMLElement, label: string, text: string): void {
 }
 
 describe('Spec', () => {
+  const field = (host: HTMLElement, key: string): HTMLInputElement => host.querySelector<HTMLInputElement>(`#figure-${key}`)!;
+  const trail = (host: HTMLElement, key: string): string[] =>
+    [...(field(host, key).closest('[role=row]')?.querySelectorAll('.t') ?? [])].map((c) => c.textContent.trim());
+  /** Types on the paper and leaves the field. */
+  function type(fixture: ComponentFixture<unknown>, host: HTMLElement, key: string, text: string): void {
+    const input = field(host, key);
+    input.dispatchEvent(new Event('focus'));
+    fixture.detectChanges();
+    input.value = text;
+    input.dispatchEvent(new Event('input'));
+    fixture.detectChanges();
+    input.dispatchEvent(new Event('blur'));
+    fixture.detectChanges();
+  }
+
   it('shows each figure as printed with its trail, and holes where the sheet is silent', async () => {
     const { host } = await open(SpecPage);
-    const row = (key: string): string[] => [...host.querySelectorAll(`#figure-${key} [role=gridcell]`)].map((c) => c.textContent.trim());
-    expect(row('absorbVoltage').slice(0, 5)).toEqual(['Absorb voltage', '28.1\u00a0V  28.0–28.4', '3.51\u00a0V', '28.10\u00a0V', '28.10\u00a0V']);
-    expect(row('taperCurrent')[1]).toBe('not on the sheet');
-    expect(host.querySelectorAll('[role=grid] #figure-equaliseTime').length).withContext('lead figures are not asked of LFP').toBe(0);
+    expect(field(host, 'absorbVoltage').value).toBe('28.1\u00a0V (28.0–28.4)');
+    expect(trail(host, 'absorbVoltage')).toEqual(['3.51\u00a0V', '28.10\u00a0V', '28.10\u00a0V']);
+    expect(field(host, 'taperCurrent').value).toBe('');
+    expect(field(host, 'taperCurrent').closest('.hole')).not.toBeNull();
+    expect(field(host, 'equaliseTime')).withContext('lead figures are not asked of LFP').toBeNull();
   });
 
-  it('enters a missing figure as assumed until its rank is given, and takes it away again', async () => {
+  it('reads what is typed on the paper, on the basis it says, and takes an emptied figure off the sheet', async () => {
     const { fixture, host, store } = await open(SpecPage);
-    TestBed.inject(Selection).figure.set('bmsCellOverVoltage');
-    fixture.detectChanges();
-    enter(host, 'The sheet gives', 'stated');
-    fixture.detectChanges();
-    expect(store.job()?.sheet.figures.bmsCellOverVoltage?.rank).toBe('assumed');
-    expect(store.findings().some((f) => f.code === 'lowRank')).toBeTrue();
-    enter(host, 'Rank of the source', 'makerReply');
-    expect(store.findings().some((f) => f.code === 'lowRank')).toBeFalse();
-    enter(host, 'The sheet gives', 'missing');
+    type(fixture, host, 'bmsCellOverVoltage', '3.68 V/cell');
+    expect(store.job()?.sheet.figures.bmsCellOverVoltage).toEqual({ state: 'stated', max: 3.68, unit: 'V', basis: 'cell', rank: 'makerForThisCharger' });
+    expect(trail(host, 'bmsCellOverVoltage')[2]).toBe('29.44\u00a0V');
+    type(fixture, host, 'equaliseVoltage', 'not permitted');
+    expect(store.job()?.sheet.figures.equaliseVoltage?.state).toBe('notPermitted');
+    type(fixture, host, 'bmsCellOverVoltage', '');
     expect(store.job()?.sheet.figures.bmsCellOverVoltage).toBeUndefined();
+  });
+
+  it('keeps what cannot be read as typed, with the reason, and changes nothing', async () => {
+    const { fixture, host, store } = await open(SpecPage);
+    type(fixture, host, 'absorbVoltage', '28.4–28.0 V');
+    expect(field(host, 'absorbVoltage').value).toBe('28.4–28.0 V');
+    expect(host.querySelector('.say.bad')?.textContent).toContain('greater end first');
+    expect(store.job()?.sheet.figures.absorbVoltage?.target).toBe(28.1);
+    type(fixture, host, 'absorbVoltage', '28.0–28.4 V, target 28.2');
+    expect(host.querySelector('.say.bad')).toBeNull();
+    expect(store.job()?.sheet.figures.absorbVoltage?.target).toBe(28.2);
+  });
+
+  it('says of a figure that is not the maker’s that it does not count, until the policy lets it', async () => {
+    const { fixture, host, store } = await open(SpecPage);
+    TestBed.inject(Selection).figure.set('floatVoltage');
+    fixture.detectChanges();
+    enter(host, 'Rank of the source', 'sameChemistry');
+    fixture.detectChanges();
+    expect(store.findings().some((f) => f.code === 'lowRank')).toBeTrue();
+    expect(host.querySelector('.paper')?.textContent).toContain('does not count');
+    enter(host, 'Figures count when they stand on', 'bestAvailable');
+    fixture.detectChanges();
+    expect(host.querySelector('.paper')?.textContent).not.toContain('does not count');
   });
 
   it('refuses a target outside its own band beside the field, and keeps the old one', async () => {

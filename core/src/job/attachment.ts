@@ -1,5 +1,5 @@
 import { bad, good, type Result } from '../quantity';
-import type { attachmentTypes} from './job';
+import type { attachmentTypes } from './job';
 import { type Attachment } from './job';
 
 /** One document may have this many bytes, all of a job together the second figure. */

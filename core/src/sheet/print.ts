@@ -37,9 +37,9 @@ function digitsOf(figure: Figure): number {
 export const countsPer = (unit: FigureUnit): boolean => unit === 'V' || unit === 'V/°C' || unit === 'A' || unit === 's/Ah';
 
 /**
- * A figure as a document prints it, on its own basis: "28.1 V, 28.0–28.4 V", "at most 0.04 C", "not permitted".
+ * A figure as a document prints it, on its own basis: "28.1 V (28.0–28.4)", "at most 0.04 C", "not permitted".
  *
- * @example printFigure(absorb) // '28.1 V, 28.0–28.4 V'
+ * @example printFigure(absorb) // '28.1 V (28.0–28.4)'
  */
 export function printFigure(figure: Figure): string {
   if (figure.state === 'notPermitted') return 'not permitted';
@@ -51,7 +51,7 @@ export function printFigure(figure: Figure): string {
   const shown = figure.target / scale;
   const target = figure.unit === 'V/°C' && shown > 0 ? `${formatSigned(shown, digits)}\u00a0${text}` : formatQuantity(shown, text, digits);
   if (band.min === undefined && band.max === undefined) return target;
-  if (band.min !== undefined && band.max !== undefined) return `${target}, ${formatNumber(band.min, digits)}–${formatNumber(band.max, digits)}\u00a0${text}`;
+  if (band.min !== undefined && band.max !== undefined) return `${target} (${formatNumber(band.min, digits)}–${formatNumber(band.max, digits)})`;
   return `${target}, ${formatBand(band, text, digits)}`;
 }
 

@@ -11,8 +11,8 @@ describe('two revisions of one sheet', () => {
     expect(
       sheetDifferences(c, d).map((x) => [x.name, x.before.replace(/\u00a0/g, ' '), x.after.replace(/\u00a0/g, ' '), x.by.replace(/\u00a0/g, ' ')]),
     ).toEqual([
-      ['Absorb voltage', '28.7 V, 28.4–28.8 V per battery', '28.1 V, 28.0–28.4 V per battery', '0.60 V less'],
-      ['Float voltage', '27.3 V per battery', '26.9 V, 26.7–27.1 V per battery', '0.40 V less'],
+      ['Absorb voltage', '28.7 V (28.4–28.8) per battery', '28.1 V (28.0–28.4) per battery', '0.60 V less'],
+      ['Float voltage', '27.3 V per battery', '26.9 V (26.7–27.1) per battery', '0.40 V less'],
       ['Absorb time', '60 min', '40 min', '20 min less'],
     ]);
     expect(sheetDifferences(d, d)).toEqual([]);

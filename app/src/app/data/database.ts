@@ -1,5 +1,5 @@
 import { Dexie, type EntityTable, type Table } from 'dexie';
-import type { Job, KeptVerdicts, Log, LogReport } from '@calm-keel/core';
+import type { Card, Job, KeptVerdicts, Log, LogReport, Sheet } from '@calm-keel/core';
 
 /** A job as it is stored: the document, and where its history stands. */
 export interface JobRow {
@@ -38,17 +38,29 @@ export interface VerdictRow extends KeptVerdicts {
   readonly jobId: string;
 }
 
+/** The bytes of a document kept with a job. */
+export interface FileRow {
+  readonly jobId: string;
+  readonly id: string;
+  readonly bytes: Uint8Array;
+}
+
 /** Everything this device keeps. */
 export class Database extends Dexie {
   declare readonly jobs: EntityTable<JobRow, 'id'>;
   declare readonly history: Table<HistoryRow, [string, number]>;
   declare readonly logs: Table<LogRow, [string, string]>;
   declare readonly verdicts: Table<VerdictRow, [string, string]>;
+  declare readonly files: Table<FileRow, [string, string]>;
+  /** This device's own sheets and cards, beside the shipped ones. */
+  declare readonly sheets: EntityTable<Sheet, 'id'>;
+  declare readonly cards: EntityTable<Card, 'id'>;
 
   constructor(name = 'calm-keel') {
     super(name);
     this.version(1).stores({ jobs: 'id, updatedAt', history: '[jobId+seq], jobId', logs: '[jobId+id], jobId' });
     this.version(2).stores({ verdicts: '[jobId+logId], jobId' });
+    this.version(3).stores({ files: '[jobId+id], jobId', sheets: 'id', cards: 'id' });
   }
 }
 

@@ -2,7 +2,8 @@ import { inject, Injectable, InjectionToken } from '@angular/core';
 import { liveQuery } from 'dexie';
 import { from, map, type Observable } from 'rxjs';
 import { jobSchema, newJob, type Job } from '@calm-keel/core';
-import { Database, type HistoryRow, type JobRow, type LogRow, type VerdictRow } from './database';
+import { freeId } from './free-id';
+import { Database, type FileRow, type HistoryRow, type JobRow, type LogRow, type VerdictRow } from './database';
 
 /** The database in use; specs give their own. */
 export const DATABASE = new InjectionToken<Database>('database', { providedIn: 'root', factory: () => new Database() });
@@ -47,8 +48,8 @@ export class JobBook {
   }
 
   /** Adds a job; an id that is taken gets a number behind it, so that nothing is overwritten. */
-  async add(job: Job, label: string, logs: readonly Omit<LogRow, 'jobId'>[] = []): Promise<string> {
-    return this.db.transaction('rw', this.db.jobs, this.db.history, this.db.logs, async () => {
+  async add(job: Job, label: string, logs: readonly Omit<LogRow, 'jobId'>[] = [], files: readonly Omit<FileRow, 'jobId'>[] = []): Promise<string> {
+    return this.db.transaction('rw', this.db.jobs, this.db.history, this.db.logs, this.db.files, async () => {
       const taken = new Set(await this.db.jobs.toCollection().primaryKeys());
       let id = job.id;
       for (let n = 2; taken.has(id); n++) id = `${job.id.slice(0, 50)}-${n}`;
@@ -57,18 +58,14 @@ export class JobBook {
       await this.db.jobs.add({ id, doc, seq: 0, updatedAt: now });
       await this.db.history.put({ jobId: id, seq: 0, label, doc, mergeKey: '', at: now });
       for (const log of logs) await this.db.logs.put({ ...log, jobId: id });
+      for (const file of files) await this.db.files.put({ ...file, jobId: id });
       return id;
     });
   }
 
   /** A new, empty job. */
   create(name: string): Promise<string> {
-    const slug = name
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-|-$/g, '')
-      .slice(0, 40);
-    return this.add(newJob(slug || 'job', name, new Date().toISOString()), 'New job');
+    return this.add(newJob(freeId(name, [], 'job'), name, new Date().toISOString()), 'New job');
   }
 
   /** Marks a job as deleted; it can be brought back for thirty days. */
@@ -89,7 +86,8 @@ export class JobBook {
   /** Throws away jobs deleted more than thirty days ago, with their history and logs. */
   async purge(now = Date.now()): Promise<void> {
     const old = (await this.db.jobs.toArray()).filter((row) => row.deletedAt !== undefined && now - row.deletedAt > binMs).map((row) => row.id);
-    await this.db.transaction('rw', this.db.jobs, this.db.history, this.db.logs, this.db.verdicts, async () => {
+    await this.db.transaction('rw', [this.db.jobs, this.db.history, this.db.logs, this.db.verdicts, this.db.files], async () => {
+      await this.db.files.where('jobId').anyOf(old).delete();
       await this.db.jobs.bulkDelete(old);
       await this.db.verdicts.where('jobId').anyOf(old).delete();
       await this.db.history.where('jobId').anyOf(old).delete();
@@ -140,7 +138,15 @@ export class JobBook {
     await this.db.jobs.update(id, { doc });
   }
 
+  /** Ids that a job's logs and documents have or had: one taken out can come back by undo, so its id stays taken. */
+  async contentIds(jobId: string): Promise<readonly string[]> {
+    const keys = await Promise.all([this.db.logs, this.db.files].map((table) => table.where('jobId').equals(jobId).primaryKeys()));
+    return keys.flat().map(([, id]) => id);
+  }
+
   readonly keepVerdicts = (row: VerdictRow): Promise<unknown> => this.db.verdicts.put(row);
+  readonly putFile = (row: FileRow): Promise<unknown> => this.db.files.put(row);
+  readonly getFile = (jobId: string, id: string): Promise<FileRow | undefined> => this.db.files.get([jobId, id]);
   readonly putLog = (row: LogRow): Promise<unknown> => this.db.logs.put(row);
   readonly getLog = (jobId: string, id: string): Promise<LogRow | undefined> => this.db.logs.get([jobId, id]);
 }

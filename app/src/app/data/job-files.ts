@@ -29,17 +29,22 @@ export class JobFiles {
   private readonly book = inject(JobBook);
   private readonly work = inject(LogWork);
 
-  /** Saves job and logs as one file. */
+  /** Saves job, logs and documents as one file. */
   async save(job: Job): Promise<void> {
     const rows = await Promise.all(job.logs.map((entry) => this.book.getLog(job.id, entry.id)));
     const logs = rows.flatMap((row) => (row ? [{ id: row.id, log: row.log }] : []));
-    const bytes = await this.work.api.pack(job, logs);
+    const documents = await Promise.all(job.attachments.map((a) => this.book.getFile(job.id, a.id)));
+    const bytes = await this.work.api.pack(
+      job,
+      logs,
+      documents.flatMap((row) => (row ? [{ id: row.id, bytes: row.bytes }] : [])),
+    );
     download(new Blob([bytes as BlobPart], { type: 'application/zip' }), `${job.id}.keel.zip`);
   }
 
   /** Saves the job alone, readable by people. */
   saveDocument(job: Job): void {
-    download(new Blob([writeJob({ ...job, logs: [] })], { type: 'application/json' }), `${job.id}.job.json`);
+    download(new Blob([writeJob({ ...job, logs: [], attachments: [] })], { type: 'application/json' }), `${job.id}.job.json`);
   }
 
   /** Brings in a job file. Nothing on this device is changed when it cannot be read; a job already here is kept and the new one named as a copy. */
@@ -52,8 +57,8 @@ export class JobFiles {
     try {
       const unpacked = await this.work.api.unpack(new Uint8Array(await file.arrayBuffer()));
       if (!unpacked.ok) return unpacked;
-      const { job, logs, notes } = unpacked.value;
-      const id = await this.book.add(job, `Brought in from ${file.name}`, logs);
+      const { job, logs, files, notes } = unpacked.value;
+      const id = await this.book.add(job, `Brought in from ${file.name}`, logs, files);
       return { ok: true, id, notes: id === job.id ? notes : [...notes, `“${job.name}” was already here; it was brought in beside it as a copy.`] };
     } catch (error) {
       return { ok: false, problems: [{ code: 'storage', text: storageProblem(error) }] };
@@ -90,7 +95,8 @@ export class JobFiles {
   }
 }
 
-function download(blob: Blob, name: string): void {
+/** Hands bytes to the person as a file. */
+export function download(blob: Blob, name: string): void {
   const url = URL.createObjectURL(blob);
   const link = document.createElement('a');
   link.href = url;

@@ -17,6 +17,7 @@ import {
   type Verdict,
 } from '@calm-keel/core';
 import { storageProblem } from '../data/database';
+import { freeId } from '../data/free-id';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { LogWork } from '../data/log-work';
@@ -196,15 +197,7 @@ export class ProvePage {
         return;
       }
       const { log, report } = read.value;
-      const slug =
-        file.name
-          .toLowerCase()
-          .replace(/\.[^.]*$/, '')
-          .replace(/[^a-z0-9]+/g, '-')
-          .replace(/^-|-$/g, '')
-          .slice(0, 40) || 'log';
-      let id = slug;
-      for (let n = 2; job.logs.some((l) => l.id === id); n++) id = `${slug}-${n}`;
+      const id = freeId(file.name, await this.book.contentIds(job.id), 'log');
       await this.book.putLog({ jobId: job.id, id, log, report });
       const instrument = job.system.instruments.find((i) => i.id === 'monitor')?.id ?? job.system.provingInstrument;
       const entry: LogEntry = { id, name: file.name.slice(0, 120), instrument, from: log.time[0] ?? 0, to: log.time.at(-1) ?? 0, rows: report.rows };

@@ -1,4 +1,4 @@
-import { figureKeys, type Finding, type Job, type Plan, type Verdict } from '@calm-keel/core';
+import { figureKeys, neededFigures, type Finding, type Job, type Plan, type Verdict } from '@calm-keel/core';
 import type { GlyphName } from '../ui/glyph';
 
 /** One station of the keel line. */
@@ -16,8 +16,9 @@ const counted = (findings: readonly Finding[]): { state: GlyphName; words: strin
   return open === 0 ? null : { state: stops > 0 ? 'stop' : 'attention', words: `${open} open` };
 };
 
-const specCodes = new Set(['basisSuspicious', 'figureMissing', 'lowRank', 'bmsUnknown']);
+const specCodes = new Set(['basisSuspicious', 'cellCountMismatch', 'figureMissing', 'lowRank', 'newerRevision', 'bmsUnknown']);
 const systemCodes = new Set([
+  'bankPastLimits',
   'cardMissing',
   'systemVoltageMismatch',
   'chemistryNotSupported',
@@ -46,9 +47,11 @@ export function stationsOf(job: Job, plan: Plan, findings: readonly Finding[], s
   const at = (path: Station['path']) => counted(findings.filter((f) => stationOf(f) === path));
   const stated = figureKeys.some((key) => job.sheet.figures[key] !== undefined);
   const done = { state: 'done', words: 'done' } as const;
+  const needed = neededFigures(plan).length;
+  const lacking = needed === 0 ? done : ({ state: 'attention', words: `${needed} missing` } as const);
   const notYet = { state: 'notyet', words: 'not yet' } as const;
   return [
-    { path: 'spec', name: 'Spec', ...(stated ? (at('spec') ?? done) : notYet) },
+    { path: 'spec', name: 'Spec', ...(stated ? (at('spec') ?? lacking) : notYet) },
     { path: 'system', name: 'System', ...(job.system.chargers.length > 0 ? (at('system') ?? done) : notYet) },
     { path: 'settings', name: 'Settings', ...(plan.settings.length > 0 ? (at('settings') ?? done) : notYet) },
     { path: 'prove', name: 'Prove', ...(standing ? proved(standing) : job.logs.length > 0 ? { state: 'notyet', words: 'not judged yet' } : notYet) },

@@ -1,24 +1,21 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import {
-  basisSchema,
-  cellsOf,
-  chemistrySchema,
   chemistryWords,
-  figureInfo,
-  figureKeys,
   figureOnBank,
-  formatBand,
   formatNumber,
   formatQuantity,
-  plausibility,
-  plausibleWindow,
-  rankWords,
+  neededFigures,
+  printWithBasis,
   ranks,
+  readFigure,
+  sameBattery,
+  sheetDifferences,
   type Figure,
+  type FigureEntry,
   type FigureKey,
-  type Problem,
   type Sheet,
 } from '@calm-keel/core';
+import { freeId } from '../data/free-id';
 import { JobStore } from '../data/job-store';
 import { Library } from '../data/library';
 import { Selection } from '../data/selection';
@@ -28,19 +25,19 @@ import { FindingsList } from '../ui/findings-list';
 import { Glyph } from '../ui/glyph';
 import { NumberField } from '../ui/number-field';
 import { showInspector } from '../ui/show-inspector';
-import { TextField } from '../ui/text-field';
+import { DocumentsPanel } from './documents-panel';
+import { entryContext, withEntry } from './edit-figure';
+import { FigureInspector } from './figure-inspector';
+import { currentRange, figureRows, voltRange, type FigureRow } from './figure-rows';
+import { LetterPanel } from './letter-panel';
+import { PastePanel } from './paste-panel';
+import { Revisions } from './revisions-panel';
+import { SheetForm } from './sheet-form';
 
-const basisWords = { cell: 'per cell', unit: 'per battery', bank: 'for the bank' } as const;
-const unitWords = { V: 'V', A: 'A', C: 'C', s: 'min', d: 'days', '°C': '°C', 'V/°C': 'mV/°C' } as const;
-/** Core units in one shown unit of a figure. */
-const shownScale = { V: 1, A: 1, C: 1, s: 60, d: 1, '°C': 1, 'V/°C': 0.001 } as const;
-const digitsOf = (figure: Figure): number =>
-  figure.unit === 'V' ? (figure.basis === 'cell' ? 2 : 1) : figure.unit === 'C' ? 2 : figure.unit === 'V/°C' ? 1 : 0;
-
-/** Spec: the maker's figures as printed, their trail to this bank, and their source. */
+/** Spec: the maker's figures as printed, their trail to this bank, their source, and what is missing. */
 @Component({
   selector: 'ck-spec-page',
-  imports: [NumberField, TextField, ChoiceField, FindingsList, Glyph],
+  imports: [NumberField, ChoiceField, FindingsList, Glyph, FigureInspector, SheetForm, Revisions, PastePanel, LetterPanel, DocumentsPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './spec-page.html',
   styleUrl: './spec-page.scss',
@@ -51,223 +48,223 @@ export class SpecPage {
   protected readonly library = inject(Library);
   private readonly size = inject(ViewSize);
   protected readonly ranks = ranks;
-  protected readonly choosing = signal(false);
-  /** Problems of the last edit, by the field it was made in. */
-  private readonly refused = signal<{ field: string; problems: readonly Problem[] } | null>(null);
+  /** Which panel stands open above the figures. */
+  protected readonly panel = signal<'library' | 'paste' | 'revisions' | null>(null);
+  /** The figure whose field has the focus, and what stands in it. */
+  protected readonly editing = signal<FigureKey | null>(null);
+  protected readonly draft = signal('');
+  /** What was typed and could not be read, kept as typed until it is mended. */
+  protected readonly refused = signal<Readonly<Partial<Record<FigureKey, { readonly text: string; readonly why: string }>>>>({});
 
-  protected readonly sheet = computed(() => this.store.plan()?.input.sheet ?? null);
-  protected readonly chemistries = chemistrySchema.options.map((value) => ({ value, words: chemistryWords[value] }));
-  protected readonly rankOptions = ranks.map((value) => ({ value, words: rankWords[value] }));
-  protected readonly basisOptions = basisSchema.options.map((value) => ({ value, words: basisWords[value] }));
-  protected readonly stateOptions = [
-    { value: 'missing', words: 'not on the sheet' },
-    { value: 'stated', words: 'a value' },
-    { value: 'notPermitted', words: 'not permitted' },
-    { value: 'notNeeded', words: 'not needed' },
+  protected readonly sheet = computed(() => this.store.job()?.sheet ?? null);
+  protected readonly bears = computed(() => {
+    const sheet = this.sheet();
+    return sheet ? chemistryWords[sheet.chemistry] : '';
+  });
+  private readonly other = computed<Sheet | null>(() => this.store.job()?.otherSheets[0] ?? null);
+  protected readonly differences = computed(() => {
+    const sheet = this.sheet();
+    const other = this.other();
+    return sheet && other && sameBattery(sheet, other) ? sheetDifferences(sheet, other) : [];
+  });
+  protected readonly rows = computed<readonly FigureRow[]>(() => {
+    const job = this.store.job();
+    const plan = this.store.plan();
+    return job && plan ? figureRows(job, plan, neededFigures(plan), this.differences(), this.other()) : [];
+  });
+  protected readonly blank = computed(() => this.rows().every((row) => row.figure === undefined));
+  protected readonly key = computed<FigureKey>(() => (this.rows().some((r) => r.key === this.selection.figure()) ? this.selection.figure() : 'absorbVoltage'));
+  protected readonly otherRevision = computed(() => this.other()?.revision ?? '');
+  protected readonly policies = [
+    { value: 'makerOnly', words: 'the maker’s own paper only' },
+    { value: 'bestAvailable', words: 'the best available, marked' },
   ];
 
-  protected readonly rows = computed(() => {
+  protected readonly voltTicks = computed(() => {
+    const sheet = this.sheet();
+    const [low, high] = sheet ? voltRange(sheet) : [0, 1];
+    return [0, 0.5, 1].map((part) => ({ x: 8 + 112 * part, text: formatNumber(low + part * (high - low), 1) }));
+  });
+  protected readonly currentTicks = computed(() => {
+    const sheet = this.sheet();
+    const plan = this.store.plan();
+    const high = sheet && plan ? currentRange(plan, sheet) : 1;
+    return [0, 1].map((part) => ({ x: 8 + 112 * part, text: String(Number((part * high).toFixed(2))) }));
+  });
+
+  /** What the text in the field is understood as. */
+  protected readonly reading = computed<{ good: boolean; words: string; notes: readonly string[] } | null>(() => {
+    const key = this.editing();
     const plan = this.store.plan();
     const sheet = this.sheet();
-    if (!plan || !sheet) return [];
-    return figureKeys
-      .filter((key) => (figureInfo[key].chemistries as readonly string[]).includes(sheet.chemistry))
-      .map((key) => {
-        const figure = sheet.figures[key];
-        const suspicious = figure !== undefined && !plausibility(sheet.chemistry, key, figure, plan.facts.shape).plausible;
-        return {
-          key,
-          name: figureInfo[key].name,
-          figure,
-          printed: figure ? printed(figure) : '',
-          basis: figure?.state === 'stated' && (figure.unit === 'V' || figure.unit === 'V/°C') ? figure.basis : null,
-          ...trail(figure, plan.facts.shape),
-          scale: figure ? this.scale(sheet, key, figure) : null,
-          source: figure?.page ?? '',
-          rank: figure ? ranks.indexOf(figure.rank) : -1,
-          suspicious,
-        };
-      });
+    if (!key || !plan || !sheet) return null;
+    const before = sheet.figures[key];
+    if (before && this.draft() === printWithBasis(before)) return null;
+    const read = readFigure(key, this.draft(), entryContext(plan, before));
+    if (!read.ok) return { good: false, words: read.problems[0]?.text ?? '', notes: [] };
+    if (!read.value) return { good: true, words: before ? 'Taken off the sheet.' : 'Not on the sheet.', notes: [] };
+    return { good: true, words: this.readAs(read.value), notes: read.value.assumed };
   });
 
-  protected readonly key = computed<FigureKey>(() => (this.rows().some((r) => r.key === this.selection.figure()) ? this.selection.figure() : 'absorbVoltage'));
-  protected readonly row = computed(() => this.rows().find((r) => r.key === this.key()) ?? null);
-  protected readonly unitOptions = computed(() => figureInfo[this.key()].units.map((value) => ({ value, words: unitWords[value] })));
-  protected readonly window = computed(() => {
-    const sheet = this.sheet();
-    const window = sheet && plausibleWindow(sheet.chemistry, this.key());
-    if (!sheet || !window) return null;
-    return this.key() === 'compensationSlope'
-      ? `${formatBand({ min: (window.min ?? 0) * 1000, max: (window.max ?? 0) * 1000 }, 'mV/°C', 0)} per cell`
-      : `${formatBand(window, 'V', 2)} per cell`;
-  });
-
-  protected readonly ticks = computed(() => {
-    const [low, high] = this.range();
-    const step = (high - low) / 4;
-    return [0, 1, 2, 3, 4].map((i) => ({ x: 8 + i * 28, shown: i % 2 === 0, text: formatNumber(low + i * step, 1) }));
-  });
-
-  /** Volts per cell at the ends of the common scale. */
-  private range(): readonly [number, number] {
-    return this.sheet()?.chemistry === 'lfp' ? [2.4, 4] : [1.6, 2.8];
-  }
-
-  private scale(sheet: Sheet, key: FigureKey, figure: Figure) {
-    if (figure.unit !== 'V' || figure.state !== 'stated') return null;
+  private readAs(entry: FigureEntry): string {
     const plan = this.store.plan();
-    if (!plan) return null;
-    const [low, high] = this.range();
-    const cells = cellsOf(figure.basis, plan.facts.shape);
-    const x = (v: number | undefined): number | null =>
-      v === undefined ? null : Math.round(10 * (8 + (112 * (Math.min(high, Math.max(low, v / cells)) - low)) / (high - low))) / 10;
-    const window = plausibleWindow(sheet.chemistry, key);
-    const at = (v: number | undefined): number | null => (v === undefined ? null : x(v * cells));
-    return {
-      min: x(figure.min),
-      max: x(figure.max),
-      target: x(figure.target),
-      windowLow: at(window?.min),
-      windowHigh: at(window?.max),
-      trip: key.startsWith('bms'),
-    };
+    const figure = { ...entry, rank: 'makerForThisCharger' } as Figure;
+    const words = `Read as ${printWithBasis(figure)}`;
+    if (!plan || entry.state !== 'stated' || (entry.unit !== 'V' && entry.unit !== 'A' && entry.unit !== 'C' && entry.unit !== 'V/°C')) return `${words}.`;
+    const onBank = figureOnBank(figure, plan.facts.shape);
+    const value = onBank.target ?? onBank.band.max ?? onBank.band.min ?? 0;
+    const shown =
+      entry.unit === 'V' ? formatQuantity(value, 'V', 2) : entry.unit === 'V/°C' ? formatQuantity(value * 1000, 'mV/°C', 0) : formatQuantity(value, 'A', 1);
+    return `${words}; ${shown} on this bank.`;
   }
 
-  protected choose(key: FigureKey): void {
-    this.selection.figure.set(key);
-    this.refused.set(null);
-    if (this.size.phone()) showInspector();
+  protected valueOf(row: FigureRow): string {
+    if (this.editing() === row.key) return this.draft();
+    return this.refused()[row.key]?.text ?? row.printed;
   }
 
-  protected problemAt(field: string): string | null {
-    const refused = this.refused();
-    return refused?.field === field ? (refused.problems[0]?.text.replace(/^sheet › figures › \w+( › \w+)?: /, 'Not like this: ') ?? null) : null;
+  /** Chooses a row. On a phone its inspector is brought into view, unless the field itself was touched. */
+  protected choose(row: FigureRow, event: Event): void {
+    this.selection.figure.set(row.key);
+    if (this.size.phone() && !(event.target as HTMLElement).matches('input, button')) showInspector();
   }
 
-  private tryEdit(field: string, label: string, edit: (sheet: Sheet) => Sheet): void {
-    const problems = this.store.edit(label, (job) => ({ ...job, sheet: edit(job.sheet) }), `sheet ${field}`);
-    this.refused.set(problems.length > 0 ? { field, problems } : null);
-  }
-
-  protected editSheet(field: string, change: Partial<Sheet>): void {
-    this.tryEdit(field, 'Change the sheet', (sheet) => ({ ...sheet, ...change }));
-  }
-
-  protected editUnit(change: Partial<Sheet['unit']>): void {
-    this.tryEdit('unit', 'Change the battery', (sheet) => ({ ...sheet, unit: { ...sheet.unit, ...change } }));
-  }
-
-  protected setState(state: string): void {
-    const key = this.key();
-    this.tryEdit('state', `Change ${figureInfo[key].name.toLowerCase()}`, (sheet) => {
-      const { [key]: before, ...others } = sheet.figures;
-      if (state === 'missing') return { ...sheet, figures: others };
-      const unit = before?.unit ?? figureInfo[key].units[0];
-      const figure: Figure = { ...(before ?? { unit, basis: 'unit', rank: 'makerForThisCharger' }), state: state as Figure['state'] };
-      // A value needs a number to begin with; the middle of the chemistry's window says plainly that it is not the maker's.
-      const window = plausibleWindow(sheet.chemistry, key);
-      const cells = cellsOf(figure.basis, {
-        cellsPerUnit: sheet.unit.cellsInSeries,
-        unitsInSeries: 1,
-        stringsInParallel: 1,
-        unitCapacityAh: sheet.unit.capacityAh,
+  /** Where new words go on phone and desk alike: the row is chosen, and its field opens with basis and all. */
+  protected open(row: FigureRow, field: HTMLInputElement): void {
+    this.selection.figure.set(row.key);
+    this.draft.set(this.refused()[row.key]?.text ?? (row.figure ? printWithBasis(row.figure) : ''));
+    this.editing.set(row.key);
+    if (!this.size.phone())
+      setTimeout(() => {
+        field.select();
       });
-      const start = window?.min !== undefined && window.max !== undefined ? Number((((window.min + window.max) / 2) * cells).toFixed(2)) : 0;
-      const empty = figure.min === undefined && figure.target === undefined && figure.max === undefined;
-      return { ...sheet, figures: { ...sheet.figures, [key]: state === 'stated' && empty ? { ...figure, target: start, rank: 'assumed' } : figure } };
-    });
   }
 
-  protected editFigure(field: 'min' | 'target' | 'max' | 'unit' | 'basis' | 'rank' | 'page' | 'quote', value: string | number | undefined): void {
-    const key = this.key();
-    this.tryEdit(field, `Change ${figureInfo[key].name.toLowerCase()}`, (sheet) => {
-      const figure = sheet.figures[key];
-      if (!figure) return sheet;
-      const { [field]: _before, ...others } = figure;
-      const next = { ...others, ...(value === undefined || value === '' ? {} : { [field]: value }) };
-      return { ...sheet, figures: { ...sheet.figures, [key]: next as Figure } };
-    });
+  /** Takes what is typed, or keeps it as typed with the reason why it cannot stand. */
+  protected commit(row: FigureRow): boolean {
+    const plan = this.store.plan();
+    if (!plan || this.editing() !== row.key) return true;
+    const text = this.draft();
+    if (row.figure && text === printWithBasis(row.figure)) {
+      this.refuse(row.key, null);
+      return true;
+    }
+    const read = readFigure(row.key, text, entryContext(plan, row.figure));
+    if (!read.ok) {
+      this.refuse(row.key, { text, why: read.problems[0]?.text ?? 'This cannot be read.' });
+      return false;
+    }
+    if (read.value === null && row.figure === undefined) {
+      this.refuse(row.key, null);
+      return true;
+    }
+    const problems = this.store.edit(`Enter ${row.name.toLowerCase()}`, (job) => withEntry(job, row.key, read.value));
+    const why = problems[0]?.text.replace(/^sheet › figures › \w+( › \w+)?: /, 'Not like this: ');
+    this.refuse(row.key, why === undefined ? null : { text, why });
+    return why === undefined;
   }
 
-  protected asChemistry(value: string): Sheet['chemistry'] {
-    return value as Sheet['chemistry'];
+  private refuse(key: FigureKey, what: { text: string; why: string } | null): void {
+    this.refused.update(({ [key]: _before, ...others }) => (what ? { ...others, [key]: what } : others));
   }
 
-  protected scaleOf(figure: Figure): number {
-    return shownScale[figure.unit];
+  protected leave(row: FigureRow): void {
+    this.commit(row);
+    if (this.editing() === row.key) this.editing.set(null);
   }
 
-  protected unitOf(figure: Figure): string {
-    return unitWords[figure.unit];
+  protected move(event: Event, row: FigureRow, by: number): void {
+    event.preventDefault();
+    if (!this.commit(row)) return;
+    const rows = this.rows();
+    const next = rows[rows.findIndex((r) => r.key === row.key) + by];
+    if (next) this.focus(next.key);
   }
 
-  protected stepOf(figure: Figure): number {
-    return figure.unit === 'V' ? (figure.basis === 'cell' ? 0.01 : 0.1) : figure.unit === 'C' ? 0.01 : 1;
+  protected revert(row: FigureRow): void {
+    this.refuse(row.key, null);
+    this.draft.set(row.figure ? printWithBasis(row.figure) : '');
   }
 
-  /** Takes a shipped sheet as this job's own copy. */
+  protected focus(key: FigureKey): void {
+    document.getElementById(`figure-${key}`)?.focus();
+  }
+
+  protected toggle(panel: 'library' | 'paste' | 'revisions'): void {
+    this.panel.update((open) => (open === panel ? null : panel));
+  }
+
+  protected setPolicy(to: string): void {
+    this.store.apply('Change whose figures count', [{ kind: 'setSchool', school: 'reference', to }]);
+  }
+
+  /** Takes a sheet of the library as this job's own copy. One of the same battery that was pinned so far stays with the job. */
   protected pin(sheet: Sheet): void {
-    this.choosing.set(false);
-    this.store.edit(`Take the sheet of ${sheet.battery}`, (job) => ({ ...job, sheet }));
+    this.panel.set(null);
+    this.store.edit(`Take the sheet of ${sheet.battery}`, (job) => ({
+      ...job,
+      sheet,
+      otherSheets: [
+        ...job.otherSheets.filter((s) => s.id !== sheet.id && sameBattery(s, sheet)),
+        ...(sameBattery(job.sheet, sheet) && job.sheet.id !== sheet.id ? [job.sheet] : []),
+      ],
+    }));
   }
+
+  /** Keeps a copy of the pinned sheet as a revision of its own, to be changed into the next one. */
+  protected nextRevision(): void {
+    this.store.edit('Begin a new revision', (job) => {
+      const id = freeId(
+        `${job.sheet.id}-next`,
+        [job.sheet, ...job.otherSheets].map((s) => s.id),
+        'sheet',
+      );
+      return { ...job, sheet: { ...job.sheet, id, revision: `${job.sheet.revision}, next`.slice(0, 40) }, otherSheets: [...job.otherSheets, job.sheet] };
+    });
+  }
+
+  /** Puts a copy of the pinned sheet into this device's library. */
+  protected async keep(): Promise<void> {
+    const sheet = this.sheet();
+    if (!sheet) return;
+    const own =
+      sheet.id === 'new-sheet'
+        ? {
+            ...sheet,
+            id: freeId(
+              `${sheet.maker} ${sheet.battery} ${sheet.revision}`,
+              this.library.sheets().map((s) => s.id),
+              'sheet',
+            ),
+          }
+        : sheet;
+    await this.library.putSheet(own).then(
+      () => {
+        this.kept.set('Kept in the library of this device.');
+      },
+      () => {
+        this.kept.set('This device has no room for it. Free some space, then try again.');
+      },
+    );
+  }
+  protected readonly kept = signal('');
 
   protected editRow(index: number, change: Partial<Sheet['derating'][number]>): void {
-    this.tryEdit('derating', 'Change current when cold', (sheet) => ({
-      ...sheet,
-      derating: sheet.derating.map((row, i) => (i === index ? { ...row, ...change } : row)),
-    }));
+    this.editDerating('Change current when cold', 'derating', (rows) => rows.map((row, i) => (i === index ? { ...row, ...change } : row)));
   }
 
   protected addRow(): void {
-    this.tryEdit('derating', 'Add a stair', (sheet) => ({
-      ...sheet,
-      derating: [...sheet.derating, { toC: (sheet.derating.at(-1)?.toC ?? 0) + 5, limit: 0.2, unit: 'C' }],
-    }));
+    this.editDerating('Add a stair', '', (rows) => [...rows, { toC: (rows.at(-1)?.toC ?? 0) + 5, limit: 0.2, unit: 'C' }]);
   }
 
   protected removeRow(index: number): void {
-    this.tryEdit('derating', 'Remove a stair', (sheet) => ({ ...sheet, derating: sheet.derating.filter((_, i) => i !== index) }));
+    this.editDerating('Remove a stair', '', (rows) => rows.filter((_, i) => i !== index));
   }
 
-  protected move(event: Event, by: number): void {
-    event.preventDefault();
-    const rows = this.rows();
-    const next = rows[rows.findIndex((r) => r.key === this.key()) + by];
-    if (!next) return;
-    this.choose(next.key);
-    document.getElementById(`figure-${next.key}`)?.focus();
+  protected readonly deratingWrong = signal<string | null>(null);
+
+  private editDerating(label: string, mergeKey: string, change: (rows: Sheet['derating']) => Sheet['derating']): void {
+    const problems = this.store.edit(label, (job) => ({ ...job, sheet: { ...job.sheet, derating: change(job.sheet.derating) } }), mergeKey);
+    this.deratingWrong.set(problems.length > 0 ? 'Each stair must end warmer than the one before. Change the temperatures so that they rise.' : null);
   }
-}
-
-/** A figure as the document prints it. */
-function printed(figure: Figure): string {
-  if (figure.state === 'notPermitted') return 'not permitted';
-  if (figure.state === 'notNeeded') return 'not needed';
-  const scale = shownScale[figure.unit];
-  const digits = digitsOf(figure);
-  const unit = unitWords[figure.unit];
-  const band = { ...(figure.min === undefined ? {} : { min: figure.min / scale }), ...(figure.max === undefined ? {} : { max: figure.max / scale }) };
-  if (figure.target === undefined) return formatBand(band, unit, digits);
-  const target = formatQuantity(figure.target / scale, unit, digits);
-  return figure.min === undefined && figure.max === undefined ? target : `${target}  ${formatBand(band, '', digits).trim()}`;
-}
-
-/** The figure per cell, per battery and on this bank. */
-function trail(figure: Figure | undefined, shape: Parameters<typeof figureOnBank>[1]): { cell: string; unit: string; bank: string } {
-  const none = { cell: '', unit: '', bank: '' };
-  if (figure?.state !== 'stated') return none;
-  const onBank = figureOnBank(figure, shape);
-  const value = onBank.target ?? onBank.band.max ?? onBank.band.min;
-  if (value === undefined) return none;
-  if (figure.unit === 'V')
-    return {
-      cell: formatQuantity(value / cellsOf('bank', shape), 'V', 2),
-      unit: formatQuantity((value * cellsOf('unit', shape)) / cellsOf('bank', shape), 'V', 2),
-      bank: formatQuantity(value, 'V', 2),
-    };
-  if (figure.unit === 'V/°C')
-    return { cell: formatQuantity((value * 1000) / cellsOf('bank', shape), 'mV/°C', 1), unit: '', bank: formatQuantity(value * 1000, 'mV/°C', 0) };
-  if (figure.unit === 'A' || figure.unit === 'C')
-    return { cell: '', unit: formatQuantity(value / shape.stringsInParallel, 'A', 1), bank: formatQuantity(value, 'A', 1) };
-  return none;
 }

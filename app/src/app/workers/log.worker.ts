@@ -91,14 +91,19 @@ const api = {
   cancel: () => {
     cancelled = true;
   },
-  /** Job and logs as one file. */
-  pack: (job: Job, logs: readonly { id: string; log: Log }[]) => writeBundle({ job, logs: Object.fromEntries(logs.map(({ id, log }) => [id, writeLog(log)])) }),
+  /** Job, logs and documents as one file. */
+  pack: (job: Job, logs: readonly { id: string; log: Log }[], files: readonly { id: string; bytes: Uint8Array }[]) =>
+    writeBundle({
+      job,
+      logs: Object.fromEntries(logs.map(({ id, log }) => [id, writeLog(log)])),
+      files: Object.fromEntries(files.map(({ id, bytes }) => [id, bytes])),
+    }),
   /** A job file with its logs read. Logs that cannot be read are named and left out. */
   unpack: async (bytes: Uint8Array) => {
     const bundle = readBundle(bytes);
     if (!bundle.ok) return bundle;
-    const { job, logs, missing } = bundle.value;
-    const notes = missing.map((name) => `The samples of the log “${name}” are not in this file.`);
+    const { job, logs, files, missing } = bundle.value;
+    const notes = missing.map((name) => `The contents of “${name}” are not in this file.`);
     const read: { id: string; log: Log; report: LogReport }[] = [];
     for (const entry of job.logs) {
       const result = await readCsv(
@@ -109,7 +114,15 @@ const api = {
       else notes.push(`The log “${entry.name}” could not be read: ${result.problems[0]?.text ?? ''}`);
     }
     const kept = new Set(read.map((r) => r.id));
-    return { ok: true as const, value: { job: { ...job, logs: job.logs.filter((l) => kept.has(l.id)) }, logs: read, notes } };
+    return {
+      ok: true as const,
+      value: {
+        job: { ...job, logs: job.logs.filter((l) => kept.has(l.id)) },
+        logs: read,
+        files: Object.entries(files).map(([id, bytes]) => ({ id, bytes })),
+        notes,
+      },
+    };
   },
 };
 

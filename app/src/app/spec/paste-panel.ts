@@ -1,0 +1,159 @@
+import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
+import { figureInfo, figureKeys, printWithBasis, readFigure, readTable, type FigureEntry, type FigureKey, type PastedRow } from '@calm-keel/core';
+import { JobStore } from '../data/job-store';
+import { Glyph } from '../ui/glyph';
+import { entryContext, withEntry } from './edit-figure';
+
+/** Paste a two-column table from a document or a spreadsheet, look over what was understood, and fill the figures. */
+@Component({
+  selector: 'ck-paste-panel',
+  imports: [Glyph],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <label class="lbl" for="pasted">Paste a table: a name and a value on each line, as copied from a document or a spreadsheet</label>
+    <textarea
+      #area
+      id="pasted"
+      class="plain"
+      rows="5"
+      spellcheck="false"
+      maxlength="60000"
+      [value]="text()"
+      (input)="text.set(area.value); chosen.set({})"
+    ></textarea>
+    @if (rows().length > 0) {
+      <table>
+        <tr>
+          <th scope="col">Line</th>
+          <th scope="col">In the document</th>
+          <th scope="col">Figure</th>
+          <th scope="col">Read as</th>
+        </tr>
+        @for (row of rows(); track row.line) {
+          <tr [class.off]="!row.entry">
+            <td class="n">{{ row.line }}</td>
+            <td>
+              {{ row.name }} <span class="n val">{{ row.text }}</span>
+            </td>
+            <td>
+              <select #which class="plain" [attr.aria-label]="'Figure of line ' + row.line" (change)="choose(row.line, which.value)">
+                <option value="" [selected]="!row.key">leave out</option>
+                @for (key of keys(); track key) {
+                  <option [value]="key" [selected]="key === row.key">{{ nameOf(key) }}</option>
+                }
+              </select>
+            </td>
+            <td>
+              @if (row.entry; as entry) {
+                <ck-glyph name="done" [size]="13" /> <span class="n val">{{ words(entry) }}</span>
+                @for (note of entry.assumed; track note) {
+                  <small>{{ note }}</small>
+                }
+              } @else {
+                <small class="why">{{ row.problem?.text }}</small>
+              }
+            </td>
+          </tr>
+        }
+      </table>
+    }
+    <p class="acts">
+      <button type="button" class="ghost" (click)="apply()" [disabled]="good().length === 0">
+        {{ good().length === 0 ? 'Nothing to fill yet' : good().length === 1 ? 'Fill 1 figure' : 'Fill ' + good().length + ' figures' }}
+      </button>
+      <button type="button" class="do" (click)="closed.emit()">Close</button>
+      <span class="quiet">Lines left out change nothing. Undo takes all of it back.</span>
+    </p>
+  `,
+  styles: `
+    :host {
+      display: block;
+      padding: 4px 0 12px;
+    }
+    textarea {
+      font-family: var(--ck-font-num);
+      font-size: 13.5px;
+    }
+    table {
+      width: 100%;
+      border-collapse: collapse;
+      font-size: 14px;
+      margin-top: 8px;
+    }
+    th,
+    td {
+      text-align: left;
+      padding: 4px 8px 4px 0;
+      border-bottom: 1px solid var(--ck-rule);
+      vertical-align: top;
+    }
+    .val {
+      white-space: normal;
+    }
+    small {
+      display: block;
+      color: var(--ck-ink-2);
+      line-height: 1.3;
+    }
+    .why {
+      color: var(--ck-attention);
+    }
+    .off td {
+      color: var(--ck-ink-2);
+    }
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px 16px;
+      align-items: center;
+      padding-top: 10px;
+    }
+  `,
+})
+export class PastePanel {
+  private readonly store = inject(JobStore);
+  readonly closed = output();
+  protected readonly text = signal('');
+  /** Figures a person chose for a line; empty for "leave out". */
+  protected readonly chosen = signal<Readonly<Record<number, string>>>({});
+
+  protected readonly keys = computed(() => {
+    const chemistry = this.store.job()?.sheet.chemistry;
+    return figureKeys.filter((key) => (figureInfo[key].chemistries as readonly string[]).includes(chemistry ?? ''));
+  });
+  protected readonly rows = computed<readonly PastedRow[]>(() => {
+    const plan = this.store.plan();
+    if (!plan || this.text().trim() === '') return [];
+    const context = entryContext(plan, undefined);
+    return readTable(this.text(), context).map((row) => {
+      const choice = this.chosen()[row.line];
+      if (choice === undefined) return row;
+      if (choice === '') return { ...row, key: null, entry: null, problem: { code: 'left-out', text: 'Left out.' } };
+      const key = choice as FigureKey;
+      const read = readFigure(key, row.text, context);
+      return read.ok ? { ...row, key, entry: read.value, problem: null } : { ...row, key, entry: null, problem: read.problems[0] ?? null };
+    });
+  });
+  protected readonly good = computed(() => this.rows().filter((row) => row.entry !== null && row.key !== null));
+
+  protected choose(line: number, key: string): void {
+    this.chosen.update((all) => ({ ...all, [line]: key }));
+  }
+
+  protected nameOf(key: FigureKey): string {
+    return figureInfo[key].name;
+  }
+
+  protected words(entry: FigureEntry): string {
+    return printWithBasis({ ...entry, rank: 'makerForThisCharger' });
+  }
+
+  protected apply(): void {
+    const rows = this.good();
+    this.store.edit(`Fill ${rows.length} figures`, (job) =>
+      rows.reduce((next, row) => (row.key && row.entry ? withEntry(next, row.key, row.entry) : next), job),
+    );
+    this.text.set('');
+    this.closed.emit();
+  }
+}

@@ -1,0 +1,115 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { isNewerRevision, pinSheet, sameBattery, sheetDifferences, type Sheet } from '@calm-keel/core';
+import { JobStore } from '../data/job-store';
+import { Library } from '../data/library';
+import { Glyph } from '../ui/glyph';
+
+/** The sheets kept with a job: which is pinned, what the others say differently, and what the library has that the job has not. */
+@Component({
+  selector: 'ck-revisions',
+  imports: [Glyph],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @for (moved of moves(); track moved.id) {
+      <p class="said">
+        <ck-glyph name="attention" />
+        <span
+          >The library has rev {{ moved.revision }} of {{ moved.date }}, and this job rests on rev {{ pinned()?.revision }}. The job keeps its own copy until
+          you choose. <button type="button" class="do" (click)="bring(moved)">Bring it into this job</button></span
+        >
+      </p>
+    }
+    @if (open()) {
+      @for (other of others(); track other.sheet.id) {
+        <div class="sech">
+          <span>Rev {{ pinned()?.revision }} against rev {{ other.sheet.revision }}</span>
+          <small>{{ other.sheet.document }}, {{ other.sheet.date }}</small>
+        </div>
+        @if (other.differences.length > 0) {
+          <table>
+            <tr>
+              <th scope="col">Figure</th>
+              <th scope="col">Pinned, rev {{ pinned()?.revision }}</th>
+              <th scope="col">Rev {{ other.sheet.revision }}</th>
+              <th scope="col">Difference</th>
+            </tr>
+            @for (d of other.differences; track d.name) {
+              <tr>
+                <th scope="row">{{ d.name }}</th>
+                <td class="n">{{ d.before }}</td>
+                <td class="n">{{ d.after }}</td>
+                <td>{{ d.by }}</td>
+              </tr>
+            }
+          </table>
+        } @else {
+          <p class="quiet">No figure differs.</p>
+        }
+        <p class="acts">
+          <button type="button" class="ghost" (click)="pin(other.sheet)">Pin rev {{ other.sheet.revision }} instead</button>
+          <button type="button" class="do" (click)="drop(other.sheet)">Take rev {{ other.sheet.revision }} out of the job</button>
+        </p>
+      } @empty {
+        <p class="quiet pad">Only one sheet is kept with this job. Take another revision from the library, or keep a copy of this one and change it.</p>
+      }
+    }
+  `,
+  styles: `
+    table {
+      width: 100%;
+      border-collapse: collapse;
+      font-size: 14px;
+    }
+    th,
+    td {
+      text-align: left;
+      padding: 5px 8px 5px 0;
+      border-bottom: 1px solid var(--ck-rule);
+      vertical-align: top;
+    }
+    td.n {
+      white-space: normal;
+      font-size: 13.5px;
+    }
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 10px 18px;
+      align-items: center;
+      padding: 10px 0;
+    }
+    .pad {
+      padding: 8px 0;
+    }
+  `,
+})
+export class Revisions {
+  private readonly store = inject(JobStore);
+  private readonly library = inject(Library);
+  readonly open = input.required<boolean>();
+
+  protected readonly pinned = computed(() => this.store.job()?.sheet ?? null);
+  protected readonly others = computed(() => {
+    const job = this.store.job();
+    return job ? job.otherSheets.map((sheet) => ({ sheet, differences: sheetDifferences(job.sheet, sheet) })) : [];
+  });
+  /** Newer revisions of the same battery in the library that the job has not. */
+  protected readonly moves = computed(() => {
+    const job = this.store.job();
+    if (!job) return [];
+    const has = new Set([job.sheet, ...job.otherSheets].map((s) => `${s.revision} ${s.date}`));
+    return this.library.sheets().filter((s) => sameBattery(s, job.sheet) && isNewerRevision(s, job.sheet) && !has.has(`${s.revision} ${s.date}`));
+  });
+
+  protected pin(sheet: Sheet): void {
+    this.store.edit(`Pin rev ${sheet.revision}`, (job) => pinSheet(job, sheet.id));
+  }
+
+  protected drop(sheet: Sheet): void {
+    this.store.edit(`Take out rev ${sheet.revision}`, (job) => ({ ...job, otherSheets: job.otherSheets.filter((s) => s.id !== sheet.id) }));
+  }
+
+  protected bring(sheet: Sheet): void {
+    this.store.edit(`Bring in rev ${sheet.revision}`, (job) => ({ ...job, otherSheets: [...job.otherSheets.filter((s) => s.id !== sheet.id), sheet] }));
+  }
+}

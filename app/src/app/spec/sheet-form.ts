@@ -1,0 +1,141 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { cellsInSeries, chemistrySchema, chemistryWords, type Problem, type Sheet } from '@calm-keel/core';
+import { JobStore } from '../data/job-store';
+import { ChoiceField } from '../ui/choice-field';
+import { NumberField } from '../ui/number-field';
+import { TextField } from '../ui/text-field';
+
+/** Battery and document: what the sheet is of, and what paper it is. */
+@Component({
+  selector: 'ck-sheet-form',
+  imports: [NumberField, TextField, ChoiceField],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (sheet(); as s) {
+      <div class="form">
+        <ck-text-field label="Maker" [value]="s.maker" [max]="80" (changed)="edit('maker', { maker: $event })" />
+        <ck-text-field label="Battery" [value]="s.battery" [max]="80" (changed)="edit('battery', { battery: $event })" />
+        <ck-choice-field label="Chemistry" [value]="s.chemistry" [options]="chemistries" (changed)="setChemistry($event)" />
+        <ck-number-field
+          label="Nominal, one battery"
+          unit="V"
+          [value]="s.unit.nominalVolts"
+          [step]="0.1"
+          [min]="0.5"
+          [max]="1000"
+          (changed)="editUnit({ nominalVolts: $event! })"
+        />
+        <ck-number-field
+          label="Capacity, one battery"
+          unit="Ah"
+          [value]="s.unit.capacityAh"
+          [step]="1"
+          [min]="0.1"
+          [max]="100000"
+          (changed)="editUnit({ capacityAh: $event! })"
+        />
+        <ck-number-field
+          label="Cells in series in it"
+          [value]="s.unit.cellsInSeries"
+          [step]="1"
+          [min]="1"
+          [max]="400"
+          [refused]="problemAt('unit')"
+          (changed)="editUnit({ cellsInSeries: $event! })"
+        />
+        <ck-text-field label="Document" [value]="s.document" [max]="160" (changed)="edit('document', { document: $event })" />
+        <ck-text-field label="Revision" [value]="s.revision" [max]="40" (changed)="edit('revision', { revision: $event })" />
+        <div class="dates">
+          <ck-text-field label="Dated, as 2026-02" [value]="s.date" [max]="10" (changed)="edit('date', { date: $event })" />
+          <ck-text-field label="Fetched on" [value]="s.fetched ?? ''" [max]="10" (changed)="setFetched($event)" />
+        </div>
+        @if (problemAt('date') || problemAt('fetched')) {
+          <span class="wrong wide" role="alert">Write dates as 2026-02 or 2026-02-14.</span>
+        }
+        <div class="wide">
+          <label class="lbl" for="advice">What else it says on storage, long absences and care</label>
+          <textarea
+            #advice
+            id="advice"
+            class="plain"
+            rows="2"
+            maxlength="2000"
+            [value]="s.advice ?? ''"
+            (input)="edit('advice', { advice: advice.value })"
+          ></textarea>
+        </div>
+      </div>
+      <p class="quiet">{{ bankWords() }}</p>
+    }
+  `,
+  styles: `
+    .form {
+      display: grid;
+      grid-template-columns: repeat(3, 1fr);
+      gap: 10px 16px;
+    }
+    .dates {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 8px;
+    }
+    .wide {
+      grid-column: 1 / -1;
+    }
+    p {
+      padding-top: 6px;
+    }
+    @media (max-width: 767px) {
+      .form {
+        grid-template-columns: 1fr 1fr;
+      }
+    }
+  `,
+})
+export class SheetForm {
+  private readonly store = inject(JobStore);
+  private readonly refused = signal<{ field: string; problems: readonly Problem[] } | null>(null);
+  protected readonly sheet = computed(() => this.store.job()?.sheet ?? null);
+  protected readonly chemistries = chemistrySchema.options.map((value) => ({ value, words: chemistryWords[value] }));
+  protected readonly bankWords = computed(() => {
+    const plan = this.store.plan();
+    if (!plan) return '';
+    const { unitsInSeries, stringsInParallel } = plan.input.system.bank;
+    return `On this bank: ${unitsInSeries} in series × ${stringsInParallel} in parallel, ${cellsInSeries(plan.facts.shape)} cells, ${plan.facts.nominalVolts.toFixed(1)} V, ${plan.facts.ratedAh} Ah. Change that on System.`;
+  });
+
+  protected problemAt(field: string): string | null {
+    const refused = this.refused();
+    return refused?.field === field ? (refused.problems[0]?.text ?? null) : null;
+  }
+
+  protected edit(field: string, change: Partial<Sheet>): void {
+    const problems = this.store.edit('Change the sheet', (job) => ({ ...job, sheet: { ...job.sheet, ...change } }), `sheet ${field}`);
+    this.refused.set(problems.length > 0 ? { field, problems } : null);
+  }
+
+  protected setFetched(text: string): void {
+    if (text.trim() !== '') {
+      this.edit('fetched', { fetched: text.trim() });
+      return;
+    }
+    this.store.edit('Change the sheet', (job) => {
+      const { fetched: _gone, ...sheet } = job.sheet;
+      return { ...job, sheet };
+    });
+    this.refused.set(null);
+  }
+
+  protected editUnit(change: Partial<Sheet['unit']>): void {
+    const problems = this.store.edit(
+      'Change the battery',
+      (job) => ({ ...job, sheet: { ...job.sheet, unit: { ...job.sheet.unit, ...change } } }),
+      'sheet unit',
+    );
+    this.refused.set(problems.length > 0 ? { field: 'unit', problems } : null);
+  }
+
+  protected setChemistry(value: string): void {
+    this.edit('chemistry', { chemistry: value as Sheet['chemistry'] });
+  }
+}
