@@ -1,12 +1,13 @@
 /** Imports run one way, and every folder of the core has one door. */
-const order = ['quantity', 'sheet', 'card', 'system', 'settings', 'findings', 'requirements', 'proof', 'job', 'report'];
+const order = ['quantity', 'physics', 'sheet', 'card', 'system', 'settings', 'findings', 'requirements', 'proof', 'job', 'report'];
 const below = (folder) => order.slice(0, order.indexOf(folder));
 const inCore = (names) => `^core/src/(${names.join('|')})/`;
 /** What each folder may import besides itself: everything below it, with findings and requirements side by side. */
 const allowed = {
   quantity: [],
+  physics: ['quantity'],
   sheet: ['quantity'],
-  card: below('card'),
+  card: ['quantity', 'sheet'],
   system: below('system'),
   settings: below('settings'),
   findings: below('findings'),

@@ -109,10 +109,10 @@ describe('keel check', () => {
 
   it('names the place of a fault', async () => {
     const broken = JSON.parse(readFileSync(at('library/cards/varrow-s45.json'), 'utf8')) as { parameters: { step: number }[] };
-    broken.parameters[1]!.step = 0;
+    broken.parameters[3]!.step = 0;
     const { code, said } = await run('check', file('card.json', JSON.stringify(broken)));
     expect(code).toBe(2);
-    expect(said).toContain('parameters › 2');
+    expect(said).toContain('parameters › 4');
   });
 
   it('refuses a newer job and a folder', async () => {

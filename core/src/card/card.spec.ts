@@ -18,6 +18,7 @@ const parameter = (change: Partial<NumberParameter>): NumberParameter => ({
   special: [],
   wraps: false,
   access: 'basic',
+  keys: [],
   ...change,
 });
 

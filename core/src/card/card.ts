@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { between, chemistrySchema, identifier, shortText } from '../sheet';
+import { cardFaults } from './faults';
 import { roleSchema, type Role } from './role';
 
 /**
@@ -22,8 +23,26 @@ export const deviceUnitSchema = z.enum([
   '% of rating',
   '°C',
   '°F',
+  '°C difference',
+  '°F difference',
+  'Ah',
+  '%',
+  'ratio',
   'choice',
 ]);
+
+/** What any parameter may carry besides its value. */
+const common = {
+  /** Keys to press from the menu to the value, in order. */
+  keys: z.array(shortText(30)).max(16).default([]),
+  access: z.enum(['basic', 'expert', 'installer']).default('basic'),
+  /** In words: the battery type, mode or level that reveals it. */
+  shownWhen: shortText(120).optional(),
+  /** Another setting that its factory value, or even its present value, follows. */
+  movesWith: roleSchema.optional(),
+  /** The screen that proves the saved value, where it is not the card's usual one. */
+  proof: shortText(160).optional(),
+};
 
 const numberParameter = z.object({
   role: roleSchema,
@@ -39,14 +58,13 @@ const numberParameter = z.object({
   /** Range and default are for a 12 V system and multiply with the system voltage; the step does not. */
   per12V: z.boolean().default(false),
   special: z
-    .array(z.object({ value: between(-1e5, 1e5), means: z.enum(['off', 'allDay']) }))
+    .array(z.object({ value: between(-1e5, 1e5), means: z.enum(['off', 'allDay', 'automatic']) }))
     .max(4)
     .default([]),
   /** Stepping below the least value jumps to the greatest. */
   wraps: z.boolean().default(false),
   factory: between(-1e5, 1e5).optional(),
-  access: z.enum(['basic', 'expert']).default('basic'),
-  shownWhen: shortText(120).optional(),
+  ...common,
 });
 
 const choiceParameter = z.object({
@@ -59,8 +77,7 @@ const choiceParameter = z.object({
     .min(2)
     .max(20),
   factory: shortText(40).optional(),
-  access: z.enum(['basic', 'expert']).default('basic'),
-  shownWhen: shortText(120).optional(),
+  ...common,
 });
 
 export const parameterSchema = z.discriminatedUnion('unit', [choiceParameter, numberParameter]).superRefine((p, ctx) => {
@@ -77,6 +94,32 @@ export const constraintSchema = z.object({
   gap: between(-1000, 1000),
 });
 
+/** What a card is of: charge sources first, then the companions that must agree with them. */
+export const cardKindSchema = z.enum(['solarMppt', 'solarPwm', 'dcdc', 'alternator', 'turbine', 'inverterCharger', 'monitor', 'thermostat']);
+export type CardKind = z.infer<typeof cardKindSchema>;
+
+/** A kind in words. */
+export const cardKindWords: Readonly<Record<CardKind, string>> = {
+  solarMppt: 'solar charger, MPPT',
+  solarPwm: 'solar charger, PWM',
+  dcdc: 'DC-DC charger',
+  alternator: 'alternator regulator',
+  turbine: 'turbine charger',
+  inverterCharger: 'inverter-charger',
+  monitor: 'battery monitor',
+  thermostat: 'thermostat and relay',
+};
+
+/** Whether cards of this kind charge the bank. */
+export const isSource = (kind: CardKind): boolean => kind !== 'monitor' && kind !== 'thermostat';
+
+/** One press that sets several parameters at once. */
+export const presetSchema = z.object({
+  name: shortText(60),
+  /** Device values by role, as the display shows them after it. */
+  sets: z.partialRecord(roleSchema, z.union([between(-1e5, 1e5), shortText(40)])),
+});
+
 /** A charger card: what one charger model, at one menu revision, offers. Data only. */
 export const cardSchema = z
   .object({
@@ -85,28 +128,44 @@ export const cardSchema = z
     id: identifier,
     maker: shortText(60),
     model: shortText(60),
-    kind: z.enum(['solarMppt', 'solarPwm']),
+    kind: cardKindSchema,
     describes: z.object({ firmware: shortText(40), menuRevision: shortText(40) }),
     ratings: z.object({
-      outputA: between(0.1, 10_000),
+      outputA: between(0, 10_000),
       systemVolts: z.array(z.int().min(6).max(1000)).min(1).max(8),
-      arrayVoltsMax: between(1, 2000),
+      /** Solar: most the input bears, V, and most short-circuit current, A. */
+      arrayVoltsMax: between(1, 2000).optional(),
+      arrayAmpsMax: between(0.1, 1000).optional(),
+      /** DC-DC and turbine: range of the input, V. */
+      inputVolts: z.object({ min: between(0, 2000), max: between(0.1, 2000) }).optional(),
+      /** Thermostats: what the contact breaks, V DC and A. */
+      contact: z.object({ volts: between(1, 2000), amps: between(0.1, 2000) }).optional(),
       chemistries: z.array(chemistrySchema).min(1),
     }),
     parameters: z.array(parameterSchema).max(80),
     constraints: z.array(constraintSchema).max(40),
+    presets: z.array(presetSchema).max(20).default([]),
     commit: z.object({
       kind: z.enum(['auto', 'keyPress', 'longPress', 'endOfList']),
       timeoutSeconds: between(1, 3600).optional(),
       how: shortText(200),
       proof: shortText(200),
+      /** Where a menu has two ways out: the one that saves and the one that throws the edit away. */
+      waysOut: z.object({ saves: shortText(120), discards: shortText(120) }).optional(),
     }),
     absorb: z.object({
       start: z.discriminatedUnion('kind', [z.object({ kind: z.literal('touch') }), z.object({ kind: z.literal('held'), seconds: between(1, 3600) })]),
-      end: z.enum(['time', 'taper', 'whicheverFirst']),
+      end: z.enum(['time', 'taper', 'whicheverFirst', 'both', 'adaptive', 'stateOfCharge', 'none']),
       timerCounts: z.enum(['atVoltage', 'wallClock']),
       currentSeen: z.enum(['ownOutput', 'bank']),
     }),
+    recharge: z
+      .object({
+        rule: z.enum(['voltage', 'belowFloat', 'days', 'none']),
+        /** Starts a new cycle at every sunrise or start of the source, whatever the voltage. */
+        restartsDaily: z.boolean(),
+      })
+      .default({ rule: 'voltage', restartsDaily: false }),
     sensor: z.object({
       reads: z.enum(['ownCase', 'wired', 'network', 'none']),
       usedFor: z.array(z.enum(['compensation', 'cutoff'])),
@@ -115,9 +174,20 @@ export const cardSchema = z
     display: z.object({ calibratable: z.boolean(), stepV: between(0.001, 1) }),
     /** How far the regulated voltage may sit from the value keyed in, percent of reading. */
     regulationPercent: between(0, 5),
+    /** Regulates from sense leads at the battery instead of its own terminals. */
+    remoteSense: z.boolean().default(false),
+    /** Can take its figures from a leader of the same kind. */
+    canFollow: z.boolean().default(false),
+    /** What is lost at a restart unless it was saved apart. */
+    forgets: z.array(roleSchema).max(20).default([]),
     survivesBatteryLoss: z.boolean(),
     defaultPasscode: z.boolean(),
-    programming: z.object({ powered: shortText(160), disconnected: z.array(shortText(80)).max(8) }),
+    programming: z.object({
+      powered: shortText(160),
+      disconnected: z.array(shortText(80)).max(8),
+      powerUp: z.array(shortText(80)).max(8).default([]),
+      tools: z.array(shortText(80)).max(8).default([]),
+    }),
     keys: z.array(z.object({ key: shortText(30), does: shortText(160), alsoDoes: shortText(160).optional() })).max(12),
   })
   .superRefine((card, ctx) => {
@@ -126,6 +196,7 @@ export const cardSchema = z
       if (seen.has(p.role)) ctx.addIssue({ code: 'custom', path: ['parameters', i, 'role'], message: `${p.role} stands twice` });
       seen.add(p.role);
     });
+    for (const { place, message } of cardFaults(card)) ctx.addIssue({ code: 'custom', path: [...place], message });
   });
 export type Card = z.infer<typeof cardSchema>;
 

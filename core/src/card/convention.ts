@@ -1,4 +1,4 @@
-import { decimalsOf, fahrenheitToCelsius, celsiusToFahrenheit, tidy } from '../quantity';
+import { decimalsOf, fahrenheitToCelsius, celsiusDifferenceToFahrenheit, celsiusToFahrenheit, tidy } from '../quantity';
 import type { NumberParameter } from './card';
 
 /** What is needed to turn a value on a charger's display into a quantity at the bank, and back. */
@@ -26,7 +26,11 @@ export function fromDevice(parameter: NumberParameter, value: number, at: Device
     case 's':
     case 'd':
     case 'A':
+    case 'Ah':
+    case '%':
+    case 'ratio':
     case '°C':
+    case '°C difference':
       return value;
     case 'V/12V':
       return (value * at.systemVolts) / 12;
@@ -47,6 +51,8 @@ export function fromDevice(parameter: NumberParameter, value: number, at: Device
       return (value / 100) * at.ratingA;
     case '°F':
       return fahrenheitToCelsius(value);
+    case '°F difference':
+      return (value * 5) / 9;
   }
 }
 
@@ -57,7 +63,11 @@ export function toDevice(parameter: NumberParameter, value: number, at: DeviceSe
     case 's':
     case 'd':
     case 'A':
+    case 'Ah':
+    case '%':
+    case 'ratio':
     case '°C':
+    case '°C difference':
       return value;
     case 'V/12V':
       return (value * 12) / at.systemVolts;
@@ -78,6 +88,8 @@ export function toDevice(parameter: NumberParameter, value: number, at: DeviceSe
       return (value / at.ratingA) * 100;
     case '°F':
       return celsiusToFahrenheit(value);
+    case '°F difference':
+      return celsiusDifferenceToFahrenheit(value);
   }
 }
 
@@ -103,4 +115,12 @@ export const deviceDecimals = (parameter: NumberParameter): number => Math.max(d
 
 /** The device's unit as it is written behind the number. */
 export const deviceUnitLabel = (parameter: NumberParameter): string =>
-  parameter.unit === 'V/12V' ? 'V per 12 V' : parameter.unit === 'mV/°C/12V' ? 'mV/°C per 6 cells' : parameter.unit;
+  parameter.unit === 'V/12V'
+    ? 'V per 12 V'
+    : parameter.unit === 'mV/°C/12V'
+      ? 'mV/°C per 6 cells'
+      : parameter.unit.endsWith(' difference')
+        ? parameter.unit.slice(0, 2)
+        : parameter.unit === 'ratio'
+          ? ''
+          : parameter.unit;

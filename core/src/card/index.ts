@@ -1,3 +1,6 @@
 export * from './card';
 export * from './convention';
+export * from './faults';
+export * from './hold';
+export * from './quirks';
 export * from './role';

@@ -8,7 +8,13 @@ type Change = Partial<Omit<NumberParameter, 'role'>>;
 /** The job with one parameter of its card offered in another form. */
 function offering(job: Job, role: NumberParameter['role'], change: Change): Job {
   const cards = job.cards.map((card): Card =>
-    cardSchema.parse({ ...card, parameters: card.parameters.map((p) => (p.role === role ? { ...p, ...change } : p)) }),
+    // In another form the card's factory value and presets would mean something else.
+    cardSchema.parse({
+      ...card,
+      presets: [],
+      constraints: card.constraints.filter((c) => c.parameter !== role && c.other !== role),
+      parameters: card.parameters.map((p) => (p.role === role ? { ...p, ...change, factory: undefined } : p)),
+    }),
   );
   return { ...job, cards };
 }

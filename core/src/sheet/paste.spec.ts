@@ -14,7 +14,7 @@ describe('a table pasted from a document', () => {
     'Temperature compensation\t-24 mV/°C per 12 V',
     'Reference temperature: 25 °C',
     'Max. charging current  27 A',
-    'Tail current | 0.02 C',
+    'Taper current | 0.02 C',
     'Colour\tblue',
     '',
     'Equalise\tnot permitted',

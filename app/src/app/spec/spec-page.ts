@@ -134,9 +134,10 @@ export class SpecPage {
     this.selection.figure.set(row.key);
     this.draft.set(this.refused()[row.key]?.text ?? (row.figure ? printWithBasis(row.figure) : ''));
     this.editing.set(row.key);
+    // The whole figure is chosen, so that typing replaces it; not any more when the person has gone on meanwhile.
     if (!this.size.phone())
       setTimeout(() => {
-        field.select();
+        if (document.activeElement === field) field.select();
       });
   }
 

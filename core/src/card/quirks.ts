@@ -1,0 +1,63 @@
+import { formatDuration } from '../quantity';
+import type { Card } from './card';
+import { roleInfo, type Role } from './role';
+
+const access = { expert: 'at expert level', installer: 'at installer level' } as const;
+
+/** What is peculiar about a card, each in a sentence a technician would want to have been told. In the order in which it matters at the device. */
+export function cardQuirks(card: Card): readonly string[] {
+  const list: string[] = [];
+  const numbers = card.parameters.filter((p) => p.unit !== 'choice');
+  const has = (role: Role): boolean => card.parameters.some((p) => p.role === role);
+  const { commit, absorb, sensor, recharge } = card;
+
+  if (commit.timeoutSeconds !== undefined) list.push(`An edit left alone for ${formatDuration(commit.timeoutSeconds)} is thrown away.`);
+  if (commit.kind === 'endOfList') list.push('Values are saved only at the end of the list: go through all of it.');
+  if (commit.kind === 'auto') list.push('Every change is saved at once, a slip too.');
+  if (commit.waysOut) list.push(`Two ways out: “${commit.waysOut.saves}” saves, “${commit.waysOut.discards}” throws the edit away.`);
+  for (const level of ['expert', 'installer'] as const) {
+    const names = card.parameters.filter((p) => p.access === level).map((p) => roleInfo[p.role].name);
+    if (names.length > 0) list.push(`Shown only ${access[level]}: ${names.join(', ')}.`);
+  }
+  for (const p of card.parameters) {
+    if (p.shownWhen) list.push(`${p.label} is shown only ${p.shownWhen}.`);
+    if (p.movesWith) list.push(`${p.label} changes by itself when ${roleInfo[p.movesWith].name} is changed: set it last.`);
+  }
+  for (const p of numbers) {
+    if (p.wraps) list.push(`${p.label} jumps from ${p.min} to ${p.max} when stepped below its end.`);
+    for (const s of p.special) list.push(`${p.label} at ${s.value} means ${s.means === 'off' ? 'off' : s.means === 'allDay' ? 'all day' : 'automatic'}.`);
+    if (p.slopeSign === 'positive') list.push(`${p.label} wants the slope without its minus.`);
+    if (p.unit === 'V/12V') list.push(`${p.label} is in volts of a 12 V block, whatever the system.`);
+    if (p.unit === 'V below float') list.push(`${p.label} is counted in volts below float.`);
+    if (p.unit === '°F') list.push(`${p.label} is in °F.`);
+    if (p.unit === '% of rating') list.push(`${p.label} is in percent of its rating.`);
+  }
+  for (const c of card.constraints)
+    if (c.gap !== 0)
+      list.push(`Keeps ${roleInfo[c.parameter].name} at least ${c.gap} ${c.relation === 'atLeast' ? 'above' : 'below'} ${roleInfo[c.other].name}.`);
+  for (const preset of card.presets) list.push(`The preset “${preset.name}” overwrites ${Object.keys(preset.sets).length} values.`);
+  if (card.forgets.length > 0) list.push(`Lost at a restart unless saved apart: ${card.forgets.map((r) => roleInfo[r].name).join(', ')}.`);
+  if (card.kind !== 'monitor' && card.kind !== 'thermostat') {
+    if (absorb.start.kind === 'touch') list.push('Absorb begins at the first touch of its voltage.');
+    else list.push(`Absorb begins after ${formatDuration(absorb.start.seconds)} at its voltage.`);
+    if (absorb.timerCounts === 'wallClock') list.push('Its absorb timer runs on the wall clock, at voltage or not.');
+    if (absorb.end === 'adaptive') list.push('Absorb lasts by how long bulk took.');
+    if (absorb.end === 'stateOfCharge') list.push('Absorb ends by state of charge.');
+    if (absorb.currentSeen === 'ownOutput' && has('taperCurrent')) list.push('It sees only its own output: loads it feeds count against the taper current.');
+    if (recharge.restartsDaily) list.push('It begins a new charge every day, whatever the voltage.');
+    if (recharge.rule === 'none') list.push('It has no recharge setting.');
+    if (!has('lowTempCutoff')) list.push('It has no low-temperature cutoff.');
+    if (sensor.reads === 'ownCase') list.push('Its temperature is that of its own warm case.');
+    if (has('lowTempCutoff') && sensor.withoutSensor === 'ignoresCutoff') list.push('Without a battery sensor it silently ignores the cutoff.');
+    if (has('compensationSlope') && !numbers.some((p) => p.role === 'compensationSlope' && p.special.some((s) => s.means === 'off')))
+      list.push('Its compensation cannot be switched off.');
+    if (has('fieldLimit') && !has('chargeCurrentLimit')) list.push('It has a field limit but no current limit: the machine counts with its full rating.');
+    if (card.remoteSense) list.push('It regulates from its sense leads at the battery.');
+    if (card.canFollow) list.push('It can take its figures from a leader.');
+    if (!card.survivesBatteryLoss) list.push('It does not survive losing the battery while the source is on.');
+  }
+  if (card.display.calibratable) list.push('Its display can be calibrated: do that before anything is set.');
+  if (card.defaultPasscode) list.push('It leaves the factory with a passcode that everybody knows.');
+  for (const key of card.keys) if (key.alsoDoes) list.push(`Key ${key.key}: ${key.alsoDoes}`);
+  return list;
+}

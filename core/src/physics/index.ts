@@ -1,0 +1,3 @@
+export * from './array';
+export * from './sun';
+export * from './wire';
