@@ -27,6 +27,7 @@ export function teasel(): Job {
       },
       site: { place: 'Workboat, forward locker', recordLowC: -14, recordHighC: 36, bankLowC: -4, bankHighC: 36, coolingCPerHour: 5 },
       loads: { minA: 2, maxA: 11, maxVolts: 31 },
+      companions: [],
       chargers: [
         {
           id: 'fore',
@@ -83,6 +84,7 @@ export function rookMoss(): Job {
       bank: { unitsInSeries: 2, stringsInParallel: 2, capacityFactor: 0.9, capacityReason: 'Four winters old', hasBms: false, fuseA: 80, cableA: 70 },
       site: { place: 'Mast hut on the moor', recordLowC: -22, recordHighC: 31, bankLowC: -18, bankHighC: 30, coolingCPerHour: 3 },
       loads: { minA: 0.8, maxA: 2.5, maxVolts: 15.5 },
+      companions: [],
       chargers: [
         {
           id: 'mast',

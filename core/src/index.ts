@@ -1,6 +1,7 @@
 export * from './card';
 export * from './findings';
 export * from './job';
+export * from './physics';
 export * from './proof';
 export * from './quantity';
 export * from './report';

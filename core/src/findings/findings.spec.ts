@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import { cardSchema } from '../card';
 import type { Job } from '../job';
 import { applyChanges } from '../job';
 import { asDerived, codes, find, plan, rookMoss, teasel, withCharger, withFigure, withSystem } from '../testing/fixtures';
@@ -19,10 +21,71 @@ const quiet = (): Job => {
   return asDerived({ ...job, schools: { ...job.schools, coldCurrent: 'raiseCutoff' } });
 };
 
+/** Three panels in series, as they stand on the launch. */
+const panels = {
+  panel: { name: '', watts: 310, vocV: 40, vmpV: 33, iscA: 10, impA: 9.4, vocPercentPerC: -0.3, bypassDiodes: 3 },
+  inSeries: 3,
+  inParallel: 1,
+  tilt: 0,
+  azimuth: 180,
+  shaded: 0,
+  shadeLight: 0.1,
+};
+
+/** The quiet launch with an alternator regulator in the place of the aft charger. */
+const asAlternator = (loadDumpProtected: boolean): Job => {
+  const card = cardSchema.parse(JSON.parse(readFileSync(new URL('../../../library/cards/murrel-ar-2.json', import.meta.url), 'utf8')));
+  return withCharger({ ...quiet(), cards: [...quiet().cards, card] }, 'aft', {
+    card: card.id,
+    present: {},
+    machine: { name: 'Alternator', ratedA: 100, loadDumpProtected },
+  });
+};
+
 /** For each code: a job on which it must fire. It must stay silent on the quiet launch, or on the job named as silent. */
 const cases: Record<string, { fires: () => Job; silent?: () => Job; today?: string }> = {
   cardMissing: { fires: () => ({ ...teasel(), cards: [] }) },
   basisSuspicious: { fires: () => withFigure(teasel(), 'absorbVoltage', { basis: 'cell' }) },
+  arrayTooHigh: {
+    fires: () => withCharger(quiet(), 'aft', { array: { ...panels, inSeries: 4 } }),
+    silent: () => withCharger(quiet(), 'aft', { array: panels }),
+  },
+  arrayTooMuchCurrent: {
+    fires: () => withCharger(quiet(), 'aft', { array: { ...panels, inParallel: 5 } }),
+    silent: () => withCharger(quiet(), 'aft', { array: { ...panels, inParallel: 4 } }),
+  },
+  arrayTooLow: {
+    fires: () => withCharger(quiet(), 'aft', { array: { ...panels, inSeries: 1 } }),
+    silent: () => withCharger(quiet(), 'aft', { array: panels }),
+  },
+  arrayStringFuses: {
+    fires: () => withCharger(quiet(), 'aft', { array: { ...panels, inSeries: 2, inParallel: 3 } }),
+    silent: () => withCharger(quiet(), 'aft', { array: { ...panels, inSeries: 2, inParallel: 3, stringFuseA: 15 } }),
+  },
+  arrayClipped: {
+    fires: () => withCharger(quiet(), 'aft', { array: { ...panels, inParallel: 2 } }),
+    silent: () => withCharger(quiet(), 'aft', { array: panels }),
+  },
+  fusePastCable: {
+    fires: () => withCharger(quiet(), 'aft', { fuseA: 100, wire: { lengthM: 1, areaMm2: 16 } }),
+    silent: () => withCharger(withSystem(quiet(), { bank: { ...quiet().system.bank, fuseA: 240 } }), 'aft', { fuseA: 80, wire: { lengthM: 1, areaMm2: 16 } }),
+  },
+  cableDrop: {
+    fires: () => withCharger(quiet(), 'aft', { wire: { lengthM: 4, areaMm2: 10 } }),
+    silent: () => withCharger(quiet(), 'aft', { wire: { lengthM: 1, areaMm2: 16 } }),
+  },
+  fuseCannotBreak: {
+    fires: () => withSystem(quiet(), { bank: { ...quiet().system.bank, shortCircuitA: 8000, fuseBreaksA: 5000 } }),
+    silent: () => withSystem(quiet(), { bank: { ...quiet().system.bank, shortCircuitA: 8000, fuseBreaksA: 10000 } }),
+  },
+  loadDump: {
+    fires: () => asAlternator(false),
+    silent: () => asAlternator(true),
+  },
+  meterOutOfRange: {
+    fires: () => withSystem(quiet(), { instruments: quiet().system.instruments.map((i) => ({ ...i, rangeV: 20 })) }),
+    silent: () => withSystem(quiet(), { instruments: quiet().system.instruments.map((i) => ({ ...i, rangeV: 60 })) }),
+  },
   cellCountMismatch: { fires: () => ({ ...quiet(), sheet: { ...quiet().sheet, unit: { ...quiet().sheet.unit, cellsInSeries: 7 } } }) },
   bankPastLimits: { fires: () => withSystem(quiet(), { bank: { ...quiet().system.bank, stringsInParallel: 5 } }) },
   newerRevision: {
@@ -119,6 +182,18 @@ describe('findings of the launch as found', () => {
   it('come stops first', () => {
     const order = findFindings(plan(teasel()), '2026-06-09').map((f) => f.severity);
     expect(order).toEqual([...order].sort((a, b) => ['stop', 'attention', 'note'].indexOf(a) - ['stop', 'attention', 'note'].indexOf(b)));
+  });
+});
+
+describe('a source without a current limit', () => {
+  it('counts with its machine’s full rating, and the others share what is left', () => {
+    const p = plan(asAlternator(true));
+    expect(p.setting('aft', 'chargeCurrentLimit')).toBeUndefined();
+    // 184 A ceiling − 100 A alternator = 84 A for the forward charger, cut at its rating of 45 A.
+    expect(p.setting('fore', 'chargeCurrentLimit')?.value).toBe(45);
+    const tight = plan(withSystem(asAlternator(true), { bank: { ...asAlternator(true).system.bank, fuseA: 150 } }));
+    // 150 A × 0.8 = 120 A, less 100 A: 20 A.
+    expect(tight.setting('fore', 'chargeCurrentLimit')?.value).toBe(20);
   });
 });
 

@@ -1,5 +1,6 @@
 import type { FindingRule } from './finding';
 import { absorbNearTrip } from './rules/absorbNearTrip';
+import { arrayClipped, arrayStringFuses, arrayTooHigh, arrayTooLow, arrayTooMuchCurrent } from './rules/arrayInput';
 import { bankPastLimits } from './rules/bankPastLimits';
 import { basisSuspicious } from './rules/basisSuspicious';
 import { bmsUnknown } from './rules/bmsUnknown';
@@ -34,9 +35,20 @@ import { sensorReadsWarm } from './rules/sensorReadsWarm';
 import { stringFuses } from './rules/stringFuses';
 import { systemVoltageMismatch } from './rules/systemVoltageMismatch';
 import { taperBelowLoads } from './rules/taperBelowLoads';
+import { cableDrop, fuseCannotBreak, fusePastCable, loadDump, meterOutOfRange } from './rules/wiring';
 
 /** Every rule. Adding a finding is one file and one line here. */
 export const findingRules: readonly FindingRule[] = [
+  arrayTooHigh,
+  arrayTooMuchCurrent,
+  arrayTooLow,
+  arrayStringFuses,
+  arrayClipped,
+  fusePastCable,
+  cableDrop,
+  fuseCannotBreak,
+  loadDump,
+  meterOutOfRange,
   absorbNearTrip,
   bankPastLimits,
   basisSuspicious,

@@ -89,6 +89,7 @@ export function newJob(id: string, name: string, now: string): Job {
       site: { place: '', recordLowC: -10, recordHighC: 35, bankLowC: 0, bankHighC: 35, coolingCPerHour: 5 },
       loads: { minA: 0, maxA: 0 },
       chargers: [],
+      companions: [],
       instruments: [
         {
           id: 'meter',

@@ -23,12 +23,13 @@ const steps: Readonly<Record<number, (document: Loose) => Loose>> = {
       version: 2,
     };
   },
-  /** Version 2 knew one sheet and no documents, and let every figure count whatever its rank. */
+  /** Version 2 knew one sheet, no documents and no companions, and let every figure count whatever its rank. */
   2: (document) => ({
     otherSheets: [],
     attachments: [],
     ...document,
     schools: { reference: 'bestAvailable', ...(isRecord(document['schools']) ? document['schools'] : {}) },
+    system: { companions: [], ...(isRecord(document['system']) ? document['system'] : {}) },
     version: 3,
   }),
 };

@@ -1,5 +1,6 @@
 import { bankAmps, figureOnBank, statedFigure, type Sheet } from '../sheet';
 import { bankFacts } from './facts';
+import { bankAmpacity } from './wiring';
 import type { System } from './system';
 
 /** A fuse or breaker carries this part of its rating all day, unless its own sheet says otherwise. */
@@ -45,7 +46,13 @@ export function chargeCeiling(sheet: Sheet, system: System): Ceiling {
   fromFigure('Recommended', 'chargeCurrentRecommended');
   fromFigure('Most current', 'chargeCurrentMax');
   fromFigure('BMS', 'bmsOverCurrent');
-  if (bank.cableA !== undefined) candidates.push({ name: 'Main cable', sum: 'ampacity as entered', amps: bank.cableA });
+  const cable = bankAmpacity(bank);
+  if (cable !== null)
+    candidates.push({
+      name: 'Main cable',
+      sum: bank.cableA === undefined && bank.wire ? `${bank.wire.areaMm2} mm² by the table` : 'ampacity as entered',
+      amps: cable,
+    });
   if (bank.fuseA !== undefined)
     candidates.push({ name: 'Main fuse', sum: `${bank.fuseA} A × ${continuousFuseFactor}`, amps: bank.fuseA * continuousFuseFactor });
   if (bank.stringFuseA !== undefined)

@@ -2,6 +2,10 @@ import * as z from 'zod';
 import { roleSchema } from '../card';
 import { between, identifier, isoDate, shortText } from '../sheet';
 
+/** A pair of conductors: length one way and area of one of them. */
+export const wireSchema = z.object({ lengthM: between(0.05, 500), areaMm2: between(0.5, 1000) });
+export type Wire = z.infer<typeof wireSchema>;
+
 /** How the batteries are joined, and what their wiring allows. */
 export const bankSchema = z.object({
   unitsInSeries: z.int().min(1).max(60),
@@ -18,6 +22,12 @@ export const bankSchema = z.object({
   cableA: between(1, 10_000).optional(),
   /** Fuse in each string, A. */
   stringFuseA: between(1, 10_000).optional(),
+  wire: wireSchema.optional(),
+  mainSwitchA: between(1, 10_000).optional(),
+  shuntA: between(1, 10_000).optional(),
+  /** Current the main fuse can break, A, and what the bank drives into a short, A. */
+  fuseBreaksA: between(1, 1e6).optional(),
+  shortCircuitA: between(1, 1e6).optional(),
 });
 export type Bank = z.infer<typeof bankSchema>;
 
@@ -30,6 +40,8 @@ export const siteSchema = z.object({
   bankHighC: between(-40, 80),
   /** Fastest cooling of the battery, °C in one hour. */
   coolingCPerHour: between(0, 60),
+  /** Degrees, north positive. */
+  latitude: between(-66, 66).optional(),
 });
 export type Site = z.infer<typeof siteSchema>;
 
@@ -38,13 +50,17 @@ export const loadsSchema = z.object({
   minA: between(0, 10_000),
   maxA: between(0, 10_000),
   maxVolts: between(1, 2000).optional(),
+  name: shortText(80).optional(),
+  fuseA: between(1, 10_000).optional(),
 });
 export type Loads = z.infer<typeof loadsSchema>;
 
 /** A temperature sensor as it is really fitted. */
 export const sensorSchema = z.object({
   fitted: z.boolean(),
-  place: z.enum(['batteryCase', 'batteryPost', 'pad', 'air', 'chargerCase']),
+  place: z.enum(['batteryCase', 'batteryPost', 'betweenUnits', 'pad', 'air', 'chargerCase']),
+  /** What it is: "10 kΩ thermistor", "digital, on the network". */
+  type: shortText(60).optional(),
   /** ± error of the sensor itself, °C. */
   errorC: between(0, 20),
   /** How much warmer it reads than the cell while the bank is cold, °C. */
@@ -60,6 +76,7 @@ export type Sensor = z.infer<typeof sensorSchema>;
 export const sensorPlaceWords: Readonly<Record<Sensor['place'], string>> = {
   batteryCase: 'on the battery case',
   batteryPost: 'on a battery post',
+  betweenUnits: 'between two batteries',
   pad: 'on the battery, over a pad',
   air: 'in the air',
   chargerCase: 'in the charger’s case',
@@ -68,6 +85,47 @@ export const sensorPlaceWords: Readonly<Record<Sensor['place'], string>> = {
 /** One comparison of the meter with a display, at the charger's own battery terminals, in V. */
 export const displayReadingSchema = z.object({ meterV: between(0.1, 2000), displayV: between(0.1, 2000) });
 export type DisplayReading = z.infer<typeof displayReadingSchema>;
+
+/** A panel by its label, at standard test conditions. */
+export const panelSchema = z
+  .object({
+    name: shortText(60).default(''),
+    watts: between(1, 2000),
+    vocV: between(1, 500),
+    vmpV: between(1, 500),
+    iscA: between(0.05, 100),
+    impA: between(0.05, 100),
+    /** Change of open-circuit voltage, % per °C; missing when the label is silent. */
+    vocPercentPerC: between(-1, 0).optional(),
+    bypassDiodes: z.int().min(0).max(12),
+  })
+  .superRefine((panel, ctx) => {
+    if (panel.vmpV >= panel.vocV) ctx.addIssue({ code: 'custom', path: ['vmpV'], message: 'the operating voltage must lie below the open-circuit voltage' });
+    if (panel.impA >= panel.iscA) ctx.addIssue({ code: 'custom', path: ['impA'], message: 'the operating current must lie below the short-circuit current' });
+  });
+export type Panel = z.infer<typeof panelSchema>;
+
+/** Panels of one kind on one charger. */
+export const arraySchema = z.object({
+  panel: panelSchema,
+  inSeries: z.int().min(1).max(40),
+  inParallel: z.int().min(1).max(40),
+  /** Degrees from level, and where they look: degrees from north over east. */
+  tilt: between(0, 90),
+  azimuth: between(0, 360),
+  /** Panels that stand in shade at the worst hour, and the light left to them, 0 to 1. */
+  shaded: z.int().min(0).max(400),
+  shadeLight: between(0, 1),
+  stringFuseA: between(0.5, 200).optional(),
+  isolatorA: between(0.5, 1000).optional(),
+});
+export type PanelArray = z.infer<typeof arraySchema>;
+
+/** What turns at a charger that has no panels: an alternator or a turbine. */
+export const machineSchema = z.object({ name: shortText(60), ratedA: between(0.1, 10_000), loadDumpProtected: z.boolean() });
+
+/** The bank that a DC-DC charger draws from. */
+export const feedSchema = z.object({ name: shortText(60), volts: between(1, 1000) });
 
 /** A charger in its place on this job. */
 export const chargerSchema = z.object({
@@ -80,9 +138,27 @@ export const chargerSchema = z.object({
   present: z.partialRecord(roleSchema, z.union([between(-1e5, 1e5), shortText(40)])),
   fuseA: between(1, 10_000).optional(),
   cableA: between(1, 10_000).optional(),
+  wire: wireSchema.optional(),
+  array: arraySchema.optional(),
+  machine: machineSchema.optional(),
+  feed: feedSchema.optional(),
+  /** Firmware and menu revision as read off the device. */
+  firmware: shortText(60).optional(),
   passcodeChanged: z.boolean(),
 });
 export type Charger = z.infer<typeof chargerSchema>;
+
+/** A device that must agree with the chargers: a monitor, a thermostat with its relay. */
+export const companionSchema = z.object({
+  id: identifier,
+  name: shortText(60).min(1, 'give the companion a name'),
+  card: identifier,
+  present: z.partialRecord(roleSchema, z.union([between(-1e5, 1e5), shortText(40)])),
+  /** Ids of the chargers it switches; "loads" stands for the loads. */
+  switches: z.array(identifier).max(24),
+  firmware: shortText(60).optional(),
+});
+export type Companion = z.infer<typeof companionSchema>;
 
 const accuracySchema = z.object({
   percent: between(0, 20),
@@ -99,6 +175,10 @@ export const instrumentSchema = z.object({
   /** ± error of its battery temperature, °C. */
   temperatureErrorC: between(0, 20),
   calibrationDue: isoDate.optional(),
+  /** Most it can show, V and A, and what it adds to a current path, mΩ. */
+  rangeV: between(0.1, 10_000).optional(),
+  rangeA: between(0.01, 10_000).optional(),
+  burdenMilliohm: between(0, 100_000).optional(),
 });
 export type Instrument = z.infer<typeof instrumentSchema>;
 
@@ -109,18 +189,20 @@ export const systemSchema = z
     site: siteSchema,
     loads: loadsSchema,
     chargers: z.array(chargerSchema).max(24),
+    companions: z.array(companionSchema).max(12),
     instruments: z.array(instrumentSchema).min(1).max(20),
     /** The instrument with which settings will be proved at the terminals. */
     provingInstrument: identifier,
   })
   .superRefine((system, ctx) => {
-    const { site, loads, chargers, instruments } = system;
+    const { site, loads, chargers, companions, instruments } = system;
     if (site.bankLowC > site.bankHighC) ctx.addIssue({ code: 'custom', path: ['site', 'bankLowC'], message: 'the bank’s coldest must be below its hottest' });
     if (site.recordLowC > site.recordHighC)
       ctx.addIssue({ code: 'custom', path: ['site', 'recordLowC'], message: 'the record low must be below the record high' });
     if (loads.minA > loads.maxA) ctx.addIssue({ code: 'custom', path: ['loads', 'minA'], message: 'the least load must not be above the most' });
     for (const [name, list] of [
       ['chargers', chargers],
+      ['companions', companions],
       ['instruments', instruments],
     ] as const)
       list.forEach((item, i) => {

@@ -1,5 +1,5 @@
 import { firstBearingStair } from '../../settings';
-import { amps, celsius, chargersWithCards } from '../words';
+import { amps, celsius, chargersWithCards, mostAmps } from '../words';
 import type { FindingRule } from '../finding';
 
 /**
@@ -16,7 +16,7 @@ export const deratingExceeded: FindingRule = {
       return {
         charger,
         coldestCellC: cutoff?.trueValue == null ? -Infinity : cutoff.trueValue - margin,
-        amps: plan.setting(charger.id, 'chargeCurrentLimit')?.trueValue ?? card.ratings.outputA,
+        amps: mostAmps(plan, charger, card),
       };
     });
     const over = plan.stairs

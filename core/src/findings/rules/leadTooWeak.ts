@@ -1,5 +1,5 @@
 import { figureOnBank, isLithium, statedFigure } from '../../sheet';
-import { amps, chargersWithCards } from '../words';
+import { amps, chargersWithCards, mostAmps } from '../words';
 import type { FindingRule } from '../finding';
 
 /** A vented lead bank that never gets the current to mix its acid: below the sheet's least, else about 0.1 C. */
@@ -9,10 +9,7 @@ export const leadTooWeak: FindingRule = {
     if (isLithium(plan.input.sheet.chemistry)) return [];
     const figure = statedFigure(plan.input.sheet, 'chargeCurrentRecommended');
     const least = (figure && figureOnBank(figure, plan.facts.shape).band.min) ?? 0.1 * plan.facts.ratedAh;
-    const sum = chargersWithCards(plan).reduce(
-      (total, { charger, card }) => total + (plan.setting(charger.id, 'chargeCurrentLimit')?.trueValue ?? card.ratings.outputA),
-      0,
-    );
+    const sum = chargersWithCards(plan).reduce((total, { charger, card }) => total + mostAmps(plan, charger, card), 0);
     if (sum === 0 || sum >= least) return [];
     return [
       {

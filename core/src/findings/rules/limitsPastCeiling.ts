@@ -1,4 +1,4 @@
-import { amps, chargersWithCards } from '../words';
+import { amps, chargersWithCards, mostAmps } from '../words';
 import type { FindingRule } from '../finding';
 
 /** Charge current limits that add up past the bank's ceiling. Chargers without a limit count with their rating. */
@@ -7,7 +7,7 @@ export const limitsPastCeiling: FindingRule = {
   check: ({ plan }) => {
     const binding = plan.ceiling.binding;
     const list = chargersWithCards(plan);
-    const sum = list.reduce((total, { charger, card }) => total + (plan.setting(charger.id, 'chargeCurrentLimit')?.trueValue ?? card.ratings.outputA), 0);
+    const sum = list.reduce((total, { charger, card }) => total + mostAmps(plan, charger, card), 0);
     if (!binding || sum <= binding.amps + 1e-9) return [];
     return [
       {

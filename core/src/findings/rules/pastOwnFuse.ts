@@ -1,5 +1,5 @@
-import { continuousFuseFactor } from '../../system';
-import { amps, chargersWithCards } from '../words';
+import { chargerAmpacity, continuousFuseFactor } from '../../system';
+import { amps, chargersWithCards, mostAmps } from '../words';
 import type { FindingRule } from '../finding';
 
 /** One charger that can push past its own fuse or cable. */
@@ -7,9 +7,9 @@ export const pastOwnFuse: FindingRule = {
   code: 'pastOwnFuse',
   check: ({ plan }) =>
     chargersWithCards(plan).flatMap(({ charger, card }) => {
-      const limit = plan.setting(charger.id, 'chargeCurrentLimit')?.trueValue ?? card.ratings.outputA;
+      const limit = mostAmps(plan, charger, card);
       const fuse = charger.fuseA === undefined ? Infinity : charger.fuseA * continuousFuseFactor;
-      const cable = charger.cableA ?? Infinity;
+      const cable = chargerAmpacity(charger) ?? Infinity;
       const bears = Math.min(fuse, cable);
       if (limit <= bears + 1e-9) return [];
       return [

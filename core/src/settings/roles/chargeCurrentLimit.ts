@@ -1,9 +1,9 @@
-import { continuousFuseFactor } from '../../system';
+import { chargerAmpacity, continuousFuseFactor } from '../../system';
 import { missing, type RoleRule } from '../context';
-import { ratedSum } from '../cold';
+import { ratedSum, unlimitedA } from '../cold';
 import type { Step } from '../setting';
 
-/** Charge current limit: this charger's share of the ceiling by rating, cut at its own rating, fuse and cable. */
+/** Charge current limit: this charger's share by rating of what the ceiling leaves after sources that cannot be limited, cut at its own rating, fuse and cable. */
 export const chargeCurrentLimit: RoleRule = {
   role: 'chargeCurrentLimit',
   want: (context) => {
@@ -11,8 +11,10 @@ export const chargeCurrentLimit: RoleRule = {
     if (!ceiling.binding) return missing(context, 'greatest charge current');
     const lowered = input.schools.coldCurrent === 'lowerLimits' && stairs[0] !== undefined && stairs[0].amps < ceiling.binding.amps;
     const total = lowered && stairs[0] ? stairs[0].amps : ceiling.binding.amps;
-    const sum = ratedSum(input);
-    const share = (total * card.ratings.outputA) / sum;
+    const unlimited = input.system.chargers.reduce((amps, c) => amps + (unlimitedA(input, c) ?? 0), 0);
+    const sum = ratedSum(input) - unlimited;
+    const left = Math.max(0, total - unlimited);
+    const share = (left * card.ratings.outputA) / sum;
     const steps: Step[] = [
       {
         kind: 'start',
@@ -23,12 +25,14 @@ export const chargeCurrentLimit: RoleRule = {
         unit: 'A',
         digits: 0,
       },
+      ...(unlimited > 0 ? [{ kind: 'change', words: 'Less what sources without a limit may give', value: -unlimited, unit: 'A', digits: 0 } as const] : []),
       { kind: 'change', words: `Share by rating, ${card.ratings.outputA} of ${sum} A`, value: share, unit: 'A', digits: 1 },
     ];
+    const cable = chargerAmpacity(charger);
     const own = [
       { name: 'its rating', amps: card.ratings.outputA },
       ...(charger.fuseA === undefined ? [] : [{ name: `its fuse, ${charger.fuseA} A × ${continuousFuseFactor}`, amps: charger.fuseA * continuousFuseFactor }]),
-      ...(charger.cableA === undefined ? [] : [{ name: 'its cable', amps: charger.cableA }]),
+      ...(cable === null ? [] : [{ name: 'its cable', amps: cable }]),
     ].reduce((a, b) => (b.amps < a.amps ? b : a));
     if (own.amps < share) steps.push({ kind: 'change', words: `Cut at ${own.name}`, value: own.amps, unit: 'A', digits: 0 });
     const exact = Math.min(share, own.amps);
