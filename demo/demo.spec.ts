@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { writeJob } from '@calm-keel/core';
-import { rookMoss, teasel } from './jobs.js';
+import { rookMoss, skarrow, teasel, tumbler } from './jobs.js';
 import { days } from './days.js';
 import { simulateDay } from './simulate.js';
 
@@ -8,7 +8,7 @@ const shipped = (path: string): string => readFileSync(new URL(path, import.meta
 
 describe('the demo data', () => {
   it('is what its seeded script makes', () => {
-    for (const job of [teasel(), rookMoss()]) expect(shipped(`./${job.id}.job.json`)).toBe(writeJob(job));
+    for (const job of [teasel(), rookMoss(), skarrow(), tumbler()]) expect(shipped(`./${job.id}.job.json`)).toBe(writeJob(job));
     for (const [name, day] of Object.entries(days))
       expect(simulateDay(day) === shipped(`./logs/${name}.csv`))
         .withContext(name)

@@ -19,8 +19,8 @@ describe('the charge current ceiling', () => {
       ['Recommended', 184],
       ['Main fuse', 200],
       ['Most current', 230],
-      ['Main cable', 240],
       ['String fuses', 240],
+      ['Main cable', 260],
       ['BMS', 400],
     ]);
   });

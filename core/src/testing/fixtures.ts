@@ -11,8 +11,15 @@ const demo = (name: string): Job => {
   return job.value;
 };
 
-/** The launch: 24 V LFP, two solar chargers. */
-export const teasel = (): Job => demo('teasel');
+/** The whole launch: 24 V LFP, two solar chargers, a DC-DC charger, an alternator, a monitor. */
+export const wholeTeasel = (): Job => demo('teasel');
+/** The launch with its two solar chargers only, on bare wires. */
+export const teasel = (): Job => {
+  const job = demo('teasel');
+  const chargers = job.system.chargers.flatMap(({ array: _a, wire: _w, ...c }) => (c.card === 'varrow-s45' ? [c] : []));
+  const { wire: _wire, shortCircuitA: _s, fuseBreaksA: _f, ...bank } = job.system.bank;
+  return { ...job, cards: job.cards.filter((c) => c.id === 'varrow-s45'), system: { ...job.system, bank, chargers, companions: [] } };
+};
 /** The mast: 12 V vented lead-acid, one PWM charger. */
 export const rookMoss = (): Job => demo('rook-moss');
 

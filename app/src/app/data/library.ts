@@ -18,7 +18,7 @@ const cardFiles = [
   'tessick-m1',
   'isk-t1',
 ];
-const sheetFiles = ['pellow-lb-25-rev-d', 'pellow-lb-25-rev-c', 'dunmere-t6-210-rev-5'];
+const sheetFiles = ['pellow-lb-25-rev-d', 'pellow-lb-25-rev-c', 'dunmere-t6-210-rev-5', 'dunmere-gx-110-rev-2', 'corvane-n14-rev-1'];
 
 const fetchJson = async (path: string): Promise<unknown> => {
   const response = await fetch(path);

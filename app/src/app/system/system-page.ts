@@ -33,6 +33,7 @@ import { TextField } from '../ui/text-field';
 const usualSensor: Readonly<Record<Sensor['place'], Pick<Sensor, 'offsetC' | 'lagSeconds' | 'warmLeadC'>>> = {
   batteryCase: { offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 },
   batteryPost: { offsetC: 0, lagSeconds: 420, warmLeadC: 2 },
+  betweenUnits: { offsetC: 0, lagSeconds: 1200, warmLeadC: 1 },
   pad: { offsetC: 2.5, lagSeconds: 900, warmLeadC: 2 },
   air: { offsetC: 3, lagSeconds: 60, warmLeadC: 8 },
   chargerCase: { offsetC: 10, lagSeconds: 900, warmLeadC: 10 },

@@ -1,10 +1,16 @@
 import { makeBand } from '../../quantity';
-import { isLithium } from '../../sheet';
+import { isLithium, type Chemistry } from '../../sheet';
 import { missing, provableVolts, voltagePreference, voltsFromSheet, type RoleRule } from '../context';
 
 /**
+ * Resting volts of a full lithium cell (general electrochemistry): LFP settles near 3.33 V whatever it was charged to; an NMC cell keeps about
+ * 0.05 V less than it was charged to.
+ */
+const restingPerCell = (chemistry: Chemistry, absorbPerCell: number | null): number => (chemistry === 'nmc' ? (absorbPerCell ?? 4.1) - 0.05 : 3.33);
+
+/**
  * Float by school. `hold`: the sheet's target. `floatEqualsAbsorb`: the absorb value. `rest`, or a sheet without float:
- * midway between recharge and the resting voltage of a full lithium cell (3.33 V, general electrochemistry), so that no current flows.
+ * midway between recharge and the resting voltage of a full lithium cell, so that no current flows.
  */
 export const floatVoltage: RoleRule = {
   role: 'floatVoltage',
@@ -40,7 +46,8 @@ export const floatVoltage: RoleRule = {
     if (!lithium) return missing(context, 'float voltage');
     const recharge = voltsFromSheet(context, 'rechargeVoltage', 'most');
     if (!recharge) return missing(context, 'float or recharge voltage');
-    const resting = 3.33 * facts.cells;
+    const absorb = done.get('absorbVoltage')?.exact;
+    const resting = restingPerCell(input.sheet.chemistry, typeof absorb === 'number' ? absorb / facts.cells : null) * facts.cells;
     const exact = (recharge.volts + resting) / 2;
     return {
       kind: 'number',
