@@ -77,7 +77,7 @@ test('job files that are none are refused in a sentence, and the jobs stay as th
     await page.getByLabel('Job file').setInputFiles(text(name, content));
     await expect(page.getByRole('alert')).toContainText(words);
   }
-  await expect(page.getByRole('listitem').filter({ hasText: 'Carry on' })).toHaveCount(2);
+  await expect(page.getByRole('listitem').filter({ hasText: 'Carry on' })).toHaveCount(4);
 });
 
 test('names are text everywhere, in the page and in the plot', async ({ page }) => {

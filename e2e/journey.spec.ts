@@ -116,11 +116,11 @@ test('a remedy does its thing, undo takes it back, and both are remembered after
   await page.getByRole('button', { name: /Solar aft float stands at 27\.6/ }).click();
   await page.getByRole('button', { name: 'Record that it now reads 26.9 V' }).click();
   await expect(page.getByRole('button', { name: /as found 27\.60/ })).toHaveCount(0);
-  await page.getByRole('button', { name: /Raise every cutoff past 5/ }).click();
-  await expect(page.getByText(/Solar fore stops at 7\s°C/)).toBeVisible();
+  await page.getByRole('button', { name: /Raise every cutoff past 12/ }).click();
+  await expect(page.getByText(/Solar fore stops at 14\s°C/)).toBeVisible();
   await saved(page);
   await page.reload();
-  await expect(page.getByText(/Solar fore stops at 7\s°C/)).toBeVisible();
+  await expect(page.getByText(/Solar fore stops at 14\s°C/)).toBeVisible();
   await page.getByRole('button', { name: /^Undo/ }).click();
   await expect(page.getByText(/Solar fore stops at 2\s°C/)).toBeVisible();
   await page.locator('body').press('Control+z');

@@ -18,7 +18,7 @@ test('nothing needs sideways scrolling, and what is pressed is at least 44 px hi
 
 test('one charger at a time on the ladder, and the sum below it', async ({ page }) => {
   await openDemo(page, 'settings');
-  await expect(page.getByText('1 of 2 chargers')).toBeVisible();
+  await expect(page.getByText('1 of 4 chargers')).toBeVisible();
   await expect(page.getByRole('button', { name: /^Solar aft: absorb/ })).toHaveCount(0);
   await page.getByRole('button', { name: 'Next charger' }).click();
   await expect(page.getByText('2 of 2 chargers')).toBeVisible();
@@ -26,7 +26,7 @@ test('one charger at a time on the ladder, and the sum below it', async ({ page 
   await expect(page.getByRole('heading', { name: 'Solar aft, float' })).toBeVisible();
   await page.getByRole('button', { name: 'Roster' }).click();
   await page.getByRole('button', { name: /^Solar fore Varrow/ }).click();
-  await expect(page.getByText('1 of 2 chargers')).toBeVisible();
+  await expect(page.getByText('1 of 4 chargers')).toBeVisible();
 });
 
 test('a log is brought in and judged on the phone too', async ({ page }) => {

@@ -22,7 +22,7 @@ test('pictures of every view', async ({ page, browser }) => {
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })).newPage();
   await phone.goto(page.url().replace(/\/job.*/, '/'));
   await openDemo(phone, 'settings');
-  await expect(phone.getByText('1 of 2 chargers')).toBeVisible();
+  await expect(phone.getByText('1 of 4 chargers')).toBeVisible();
   await phone.screenshot({ path: shot('settings-phone') });
   await phone.goto('/job/teasel/prove');
   await expect(phone.locator('[data-drawn=true]')).toBeVisible();

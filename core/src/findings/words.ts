@@ -1,4 +1,6 @@
-import { cardOf, unlimitedA, type Plan } from '../settings';
+import { cardOf, type Plan } from '../settings';
+
+export { mostAmps } from '../settings';
 import type { Card } from '../card';
 import type { Charger } from '../system';
 import { formatQuantity } from '../quantity';
@@ -21,7 +23,3 @@ export const chargersWithCards = (plan: Plan): readonly { charger: Charger; card
 
 /** A charger's name, or its id when the job has none of that id. */
 export const nameOf = (plan: Plan, id: string): string => plan.input.system.chargers.find((c) => c.id === id)?.name ?? id;
-
-/** The most a charger may give, A: its limit as set, else its machine's or its own rating. */
-export const mostAmps = (plan: Plan, charger: Charger, card: Card): number =>
-  plan.setting(charger.id, 'chargeCurrentLimit')?.trueValue ?? unlimitedA(plan.input, charger) ?? card.ratings.outputA;

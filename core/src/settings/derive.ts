@@ -2,6 +2,7 @@ import { deviceDecimals, deviceUnitLabel, factoryValue, parameterFor, roleInfo, 
 import { contains, formatNumber } from '../quantity';
 import { usableSheet, type Withheld } from '../sheet';
 import { bankFacts, chargeCeiling, coldStairs, type BankFacts, type Ceiling, type Charger, type ColdStair } from '../system';
+import { unlimitedA } from './cold';
 import type { RoleContext, Wanted } from './context';
 import { fitNumber, trueFromDisplay } from './fit';
 import { cardOf, type Override, type SettingsInput } from './input';
@@ -182,6 +183,10 @@ export function trueOf(plan: Plan, charger: string, role: Role, deviceValue: num
   const device = deviceSetting(plan.facts, card, plan.setting(charger, 'floatVoltage')?.trueValue ?? undefined);
   return trueFromDisplay({ input: plan.input, charger: inPlace, card, device }, parameter, deviceValue);
 }
+
+/** The most a charger may give, A: its limit as set, else its machine's or its own rating. */
+export const mostAmps = (plan: Plan, charger: Charger, card: Card): number =>
+  plan.setting(charger.id, 'chargeCurrentLimit')?.trueValue ?? unlimitedA(plan.input, charger) ?? card.ratings.outputA;
 
 /** Whether the value found on the device lies in the setting's band; null when there is nothing to compare. */
 export const presentWithin = (setting: Setting): boolean | null =>

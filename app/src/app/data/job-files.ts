@@ -10,6 +10,8 @@ export type Brought =
 
 /** Demo jobs with the logs that come with them. The freezing dawn is left for the person to bring in. */
 const demo = [
+  { job: 'tumbler', logs: [] },
+  { job: 'skarrow', logs: [] },
   { job: 'rook-moss', logs: [] },
   {
     job: 'teasel',

@@ -6,18 +6,7 @@ import { cardSchema, sheetSchema, type Card, type Sheet } from '@calm-keel/core'
 import { DATABASE } from './job-book';
 
 /** Shipped cards and sheets, by file name. Adding one is one line here and the file in library/. */
-const cardFiles = [
-  'varrow-s45',
-  'varrow-s45-b',
-  'varrow-p15',
-  'tessick-d30',
-  'murrel-ar-2',
-  'hadrin-h80',
-  'ostrel-w12',
-  'quern-r9',
-  'tessick-m1',
-  'isk-t1',
-];
+const cardFiles = ['varrow-s45', 'varrow-s45-b', 'varrow-p15', 'tessick-d30', 'murrel-ar-2', 'hadrin-h80', 'ostrel-w12', 'quern-r9', 'tessick-m1', 'isk-t1'];
 const sheetFiles = ['pellow-lb-25-rev-d', 'pellow-lb-25-rev-c', 'dunmere-t6-210-rev-5', 'dunmere-gx-110-rev-2', 'corvane-n14-rev-1'];
 
 const fetchJson = async (path: string): Promise<unknown> => {

@@ -14,6 +14,7 @@ const parameter = (role: 'absorbVoltage' | 'floatVoltage' | 'rechargeVoltage') =
   special: [],
   wraps: false,
   access: 'basic' as const,
+  keys: [],
 });
 const card: Card = {
   format: 'calm-keel/card',
@@ -26,6 +27,11 @@ const card: Card = {
   ratings: { outputA: 30, systemVolts: [24], arrayVoltsMax: 100, chemistries: ['lfp'] },
   parameters: [parameter('absorbVoltage'), parameter('floatVoltage'), parameter('rechargeVoltage')],
   constraints: [],
+  presets: [],
+  recharge: { rule: 'voltage', restartsDaily: false },
+  remoteSense: false,
+  canFollow: false,
+  forgets: [],
   commit: { kind: 'auto', how: '', proof: '' },
   absorb: { start: { kind: 'touch' }, end: 'time', timerCounts: 'atVoltage', currentSeen: 'ownOutput' },
   sensor: { reads: 'none', usedFor: [], withoutSensor: 'ignoresCutoff' },
@@ -33,7 +39,7 @@ const card: Card = {
   regulationPercent: 0.5,
   survivesBatteryLoss: true,
   defaultPasscode: false,
-  programming: { powered: '', disconnected: [] },
+  programming: { powered: '', disconnected: [], powerUp: [], tools: [] },
   keys: [],
 };
 

@@ -2,6 +2,8 @@ import {
   cellsInSeries,
   contains,
   figureOnBank,
+  formatNumber,
+  mostAmps,
   outsideBy,
   statedFigure,
   tidy,
@@ -190,11 +192,11 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
 
   const columns = chargers.map((charger, i): Column => {
     const card = plan.input.cards.find((c) => c.id === charger.card);
-    const limit = plan.setting(charger.id, 'chargeCurrentLimit')?.value ?? card?.ratings.outputA;
+    const limit = card && mostAmps(plan, charger, card);
     return {
       charger: charger.id,
       name: charger.name,
-      model: `${card?.model ?? ''}${limit === undefined ? '' : `, ${limit} A`}`,
+      model: `${card?.model ?? ''}${limit === undefined ? '' : `, ${formatNumber(limit, 0)} A`}`,
       x: columnsLeft + i * columnWidth,
       width: columnWidth,
       rungs: rungsOf(plan, charger.id, y, bottom, columnWidth),
@@ -230,6 +232,7 @@ function rungsOf(plan: Plan, charger: string, y: (volts: number) => number, bott
     const letter = stageLetter[role] ?? null;
     const out = s.band === null ? 0 : outsideBy(s.band, s.trueValue);
     const at = y(s.trueValue);
+    const key = keyText(s);
     raw.push({
       role,
       volts: s.trueValue,
@@ -237,12 +240,13 @@ function rungsOf(plan: Plan, charger: string, y: (volts: number) => number, bott
       letter,
       texture: letter && texture[letter],
       words: roleWords[role] ?? role,
-      key: keyText(s),
+      key,
       outside: out,
       asFound: false,
       towardsY: null,
       overridden: s.override !== undefined,
-      oneLine: width >= oneLineColumn,
+      // A long key, as of a 12 V block, has a line of its own at any width.
+      oneLine: width >= oneLineColumn && (key?.length ?? 0) <= 9,
     });
     if (s.presentTrue !== undefined && s.band !== null && !contains(s.band, s.presentTrue))
       raw.push({
@@ -265,7 +269,7 @@ function rungsOf(plan: Plan, charger: string, y: (volts: number) => number, bott
   return raw.map((rung) => {
     const bar = rung.asFound || rung.outside !== 0;
     const above = bar ? 13 : 19;
-    const below = bar ? (rung.asFound && width >= wideColumn ? 13 : 46) : labelHeight - above + (rung.key && width < oneLineColumn ? secondLine : 0);
+    const below = bar ? (rung.asFound && width >= wideColumn ? 13 : 46) : labelHeight - above + (rung.key && !rung.oneLine ? secondLine : 0);
     // A moved label clears its own rung, or it would be struck through.
     const moved = rung.y - above < free ? Math.max(rung.y + 22, free + above) : rung.y;
     const labelY = bar ? rung.y : Math.min(bottom - 18, moved);
@@ -277,5 +281,5 @@ function rungsOf(plan: Plan, charger: string, y: (volts: number) => number, bott
 /** "key 28.3" when the value to key is not what it makes. */
 const keyText = (s: Setting): string | null =>
   typeof s.value === 'number' && s.trueValue !== null && (s.unit !== 'V' || Math.abs(s.value - s.trueValue) >= 0.05)
-    ? `key ${s.value.toFixed(s.digits)}${s.unit === 'V' ? '' : ` ${s.unit}`}`
+    ? `key ${s.value.toFixed(s.digits)}${s.unit === 'V' ? '' : s.unit === 'V below float' ? ' below' : s.unit === 'V per 12 V' ? ' /12 V' : ` ${s.unit}`}`
     : null;

@@ -73,6 +73,15 @@ export class JobShell {
     });
   });
 
+  protected readonly companions = computed(() => {
+    const plan = this.store.plan();
+    if (!plan) return [];
+    return plan.input.system.companions.map((companion) => {
+      const card = plan.input.cards.find((c) => c.id === companion.card);
+      return { id: companion.id, name: companion.name, model: card ? `${card.maker} ${card.model}` : 'No card', words: 'Not worked out yet' };
+    });
+  });
+
   constructor() {
     inject(LogJudge);
     effect(() => {
@@ -98,6 +107,13 @@ export class JobShell {
     if (!job) return;
     if (alone) this.files.saveDocument(job);
     else await this.files.save(job);
+  }
+
+  /** A companion is looked at on System. */
+  protected chooseCompanion(id: string): void {
+    this.selection.charger.set(id);
+    this.rosterOpen.set(false);
+    void this.router.navigate(['job', this.id(), 'system']);
   }
 
   protected choose(charger: string | null): void {

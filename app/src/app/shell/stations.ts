@@ -18,7 +18,17 @@ const counted = (findings: readonly Finding[]): { state: GlyphName; words: strin
 
 const specCodes = new Set(['basisSuspicious', 'cellCountMismatch', 'figureMissing', 'lowRank', 'newerRevision', 'bmsUnknown']);
 const systemCodes = new Set([
+  'arrayClipped',
+  'arrayStringFuses',
+  'arrayTooHigh',
+  'arrayTooLow',
+  'arrayTooMuchCurrent',
   'bankPastLimits',
+  'cableDrop',
+  'fuseCannotBreak',
+  'fusePastCable',
+  'loadDump',
+  'meterOutOfRange',
   'cardMissing',
   'systemVoltageMismatch',
   'chemistryNotSupported',

@@ -1,10 +1,16 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, viewChild, type ElementRef } from '@angular/core';
 import {
+  ampacity,
+  ampacitySource,
+  cardKindWords,
   cardOf,
+  cardQuirks,
   cutoffMargin,
   deviceDecimals,
   formatNumber,
   formatTemperatureDifference,
+  isSource,
+  nearestAwg,
   roleInfo,
   roleSchema,
   sensorPlaceWords,
@@ -12,6 +18,7 @@ import {
   type Bank,
   type Card,
   type Charger,
+  type Companion,
   type Instrument,
   type Loads,
   type Problem,
@@ -19,7 +26,9 @@ import {
   type Sensor,
   type Site,
   type System,
+  type Wire,
 } from '@calm-keel/core';
+import { freeId } from '../data/free-id';
 import { JobStore } from '../data/job-store';
 import { Library } from '../data/library';
 import { Selection } from '../data/selection';
@@ -27,7 +36,12 @@ import { Units } from '../data/units';
 import { ChoiceField } from '../ui/choice-field';
 import { FindingsList } from '../ui/findings-list';
 import { NumberField } from '../ui/number-field';
+import { showInspector } from '../ui/show-inspector';
 import { TextField } from '../ui/text-field';
+import { ViewSize } from '../data/view-size';
+import { ArrayPanel } from './array-panel';
+import { CompanionPanel } from './companion-panel';
+import { OneLineDrawing } from './one-line';
 
 /** What a sensor usually promises at each place; the person corrects it. */
 const usualSensor: Readonly<Record<Sensor['place'], Pick<Sensor, 'offsetC' | 'lagSeconds' | 'warmLeadC'>>> = {
@@ -42,7 +56,7 @@ const usualSensor: Readonly<Record<Sensor['place'], Pick<Sensor, 'offsetC' | 'la
 /** System: bank, place, loads, chargers and instruments, and the charge current ceiling that follows. */
 @Component({
   selector: 'ck-system-page',
-  imports: [NumberField, TextField, ChoiceField, FindingsList],
+  imports: [NumberField, TextField, ChoiceField, FindingsList, OneLineDrawing, ArrayPanel, CompanionPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './system-page.html',
   styleUrl: './system-page.scss',
@@ -52,6 +66,10 @@ export class SystemPage {
   protected readonly selection = inject(Selection);
   protected readonly library = inject(Library);
   protected readonly units = inject(Units);
+  private readonly size = inject(ViewSize);
+  private readonly measure = viewChild<ElementRef<HTMLElement>>('measure');
+  private readonly width = signal(740);
+  protected readonly room = computed(() => Math.max(300, this.width()));
   /** Set by "Add a charger" links. */
   readonly add = input<string>();
   protected readonly adding = signal(false);
@@ -95,10 +113,80 @@ export class SystemPage {
     return { rows: candidates.map((c) => ({ ...c, x: (c.amps / most) * 100, binds: c === binding })), set: formatNumber(set, 0), most: Math.ceil(most) };
   });
 
+  protected readonly companion = computed(() => this.system()?.companions.find((c) => c.id === this.selection.charger()) ?? null);
+  /** Sources to add, by kind; companions stand apart. */
+  protected readonly shelves = computed(() => [
+    { name: 'Chargers', cards: this.library.cards().filter((c) => isSource(c.kind)) },
+    { name: 'Companions', cards: this.library.cards().filter((c) => !isSource(c.kind)) },
+  ]);
+  protected readonly solar = computed(() => this.card()?.kind.startsWith('solar') ?? false);
+
   constructor() {
     effect(() => {
       if (this.add()) this.adding.set(true);
     });
+    const watch = new ResizeObserver(([entry]) => {
+      if (entry) this.width.set(Math.floor(entry.contentRect.width));
+    });
+    effect((onCleanup) => {
+      const at = this.measure()?.nativeElement;
+      if (!at) return;
+      watch.observe(at);
+      onCleanup(() => {
+        watch.disconnect();
+      });
+    });
+  }
+
+  /** Chooses a part of the drawing; the bank's own key is empty. */
+  protected choose(key: string): void {
+    this.selection.charger.set(key === '' ? null : key);
+    if (this.size.phone()) showInspector();
+  }
+
+  protected editWire(key: 'lengthM' | 'areaMm2', value: number | undefined): void {
+    this.editCharger('Change a charger’s wiring', `wire ${key}`, (c) => set(c, 'wire', wired(c.wire, key, value)));
+  }
+
+  protected editBankWire(key: 'lengthM' | 'areaMm2', value: number | undefined): void {
+    this.edit('Change the bank', `bank wire ${key}`, (s) => ({ ...s, bank: set(s.bank, 'wire', wired(s.bank.wire, key, value)) }));
+  }
+
+  protected editMachine(change: Partial<NonNullable<Charger['machine']>>): void {
+    this.editCharger('Change the machine', `machine ${Object.keys(change).join()}`, (c) => ({
+      ...c,
+      machine: { ...(c.machine ?? { name: 'Machine', ratedA: this.card()?.ratings.outputA ?? 10, loadDumpProtected: false }), ...change },
+    }));
+  }
+
+  protected editFeed(change: Partial<NonNullable<Charger['feed']>>): void {
+    this.editCharger('Change the feed', `feed ${Object.keys(change).join()}`, (c) => ({
+      ...c,
+      feed: { ...(c.feed ?? { name: 'Start bank', volts: 12 }), ...change },
+    }));
+  }
+
+  protected editFirmware(text: string): void {
+    this.editCharger('Note the firmware', 'firmware', (c) => set(c, 'firmware', text === '' ? undefined : text));
+  }
+
+  protected editSensorType(text: string): void {
+    this.editCharger('Change a sensor', 'sensor type', (c) => ({ ...c, sensor: set(c.sensor, 'type', text === '' ? undefined : text) }));
+  }
+
+  protected ampacityOf(wire: Wire): string {
+    return `${formatNumber(ampacity(wire.areaMm2), 0)} A, about ${nearestAwg(wire.areaMm2)}`;
+  }
+
+  protected readonly ampacitySource = ampacitySource;
+
+  protected editRange(index: number, key: 'rangeV' | 'rangeA' | 'burdenMilliohm', value: number | undefined): void {
+    this.editInstrument(index, key, (i) => set(i, key, value));
+  }
+
+  protected editCalibration(index: number, text: string): void {
+    const plain = text.trim();
+    this.editInstrument(index, 'calibration', (i) => set(i, 'calibrationDue', plain === '' ? undefined : plain));
   }
 
   private edit(label: string, key: string, change: (system: System) => System): readonly Problem[] {
@@ -190,6 +278,10 @@ export class SystemPage {
   protected addCharger(card: Card): void {
     const system = this.system();
     if (!system) return;
+    if (!isSource(card.kind)) {
+      this.addCompanion(card);
+      return;
+    }
     let n = 1;
     while (system.chargers.some((c) => c.id === `charger-${n}`)) n++;
     const charger: Charger = {
@@ -210,6 +302,30 @@ export class SystemPage {
     this.adding.set(false);
   }
 
+  private addCompanion(card: Card): void {
+    const id = freeId(
+      card.kind,
+      [...(this.system()?.chargers ?? []), ...(this.system()?.companions ?? [])].map((c) => c.id),
+      'companion',
+    );
+    const companion: Companion = { id, name: `${card.model}`, card: card.id, present: {}, switches: card.kind === 'monitor' ? ['loads'] : [] };
+    this.store.edit(`Add ${card.model}`, (job) => ({
+      ...job,
+      cards: job.cards.some((c) => c.id === card.id) ? job.cards : [...job.cards, card],
+      system: { ...job.system, companions: [...job.system.companions, companion] },
+    }));
+    this.selection.charger.set(id);
+    this.adding.set(false);
+  }
+
+  protected quirks(card: Card): readonly string[] {
+    return cardQuirks(card);
+  }
+
+  protected kindOf(card: Card): string {
+    return cardKindWords[card.kind];
+  }
+
   protected removeCharger(): void {
     const id = this.charger()?.id;
     this.store.edit('Remove a charger', (job) => {
@@ -217,7 +333,7 @@ export class SystemPage {
       return {
         ...job,
         system: { ...job.system, chargers },
-        cards: job.cards.filter((card) => chargers.some((c) => c.card === card.id)),
+        cards: job.cards.filter((card) => [...chargers, ...job.system.companions].some((c) => c.card === card.id)),
         overrides: job.overrides.filter((o) => o.charger !== id),
       };
     });
@@ -282,4 +398,10 @@ function set<T extends object, K extends keyof T>(target: T, key: K, value: T[K]
   if (value !== undefined) return { ...target, [key]: value };
   const { [key]: _gone, ...rest } = target;
   return rest as T;
+}
+
+/** A conductor with one end of it changed; a part that is taken away takes the conductor with it, a first one gets a usual partner. */
+function wired(wire: Wire | undefined, key: keyof Wire, value: number | undefined): Wire | undefined {
+  if (value === undefined) return undefined;
+  return { ...(wire ?? { lengthM: 1, areaMm2: 16 }), [key]: value };
 }

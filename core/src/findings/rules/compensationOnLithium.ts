@@ -1,3 +1,4 @@
+import { formatNumber } from '../../quantity';
 import { presentOrFactory } from '../../settings';
 import { isLithium } from '../../sheet';
 import { chargersWithCards } from '../words';
@@ -34,7 +35,7 @@ export const compensationOnLithium: FindingRule = {
           severity: 'attention',
           charger: charger.id,
           role: 'compensationSlope',
-          text: `${charger.name} ${found ? 'was found with' : 'leaves the factory with'} compensation on, at ${present} ${setting.unit}; a lithium bank wants ${setting.value}.`,
+          text: `${charger.name} ${found ? 'was found with' : 'leaves the factory with'} compensation on, at ${formatNumber(present, setting.digits)}\u00a0${setting.unit}; a lithium bank wants ${formatNumber(setting.value, 0)}.`,
           hurts: 'A reset brings it back, and cold mornings then push the voltage past the BMS trip.',
           remedies: [
             { label: 'Record that it is off now', changes: [{ kind: 'recordPresent', charger: charger.id, role: 'compensationSlope', value: setting.value }] },

@@ -1,0 +1,188 @@
+import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
+import {
+  cardSchema,
+  formatNumber,
+  holdValue,
+  parseNumber,
+  problemsOf,
+  roleInfo,
+  type Card,
+  type NumberParameter,
+  type Parameter,
+  type Problem,
+  type Role,
+} from '@calm-keel/core';
+import { Glyph } from '../ui/glyph';
+import { NumberField } from '../ui/number-field';
+import { TextField } from '../ui/text-field';
+
+type Field = 'label' | 'menu' | 'min' | 'max' | 'step' | 'factory' | 'access' | 'shownWhen' | 'keys' | 'wraps';
+/** Core units in one shown unit, for the values a person tries. */
+const triedIn: Partial<Record<(typeof roleInfo)[Role]['unit'], { unit: string; scale: number }>> = {
+  s: { unit: 'min', scale: 60 },
+  'V/°C per cell': { unit: 'mV/°C per cell', scale: 0.001 },
+  d: { unit: 'days', scale: 1 },
+  ratio: { unit: '', scale: 1 },
+  '°C difference': { unit: '°C', scale: 1 },
+};
+
+/**
+ * A charger card as a table of its parameters, with its constraints and presets, and a place to try how a value would be held.
+ * A change that would make the card contradict itself is not kept, and the reason stands where it was made.
+ */
+@Component({
+  selector: 'ck-card-editor',
+  imports: [NumberField, TextField, Glyph],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './card-editor.html',
+  styleUrl: './card-editor.scss',
+})
+export class CardEditor {
+  readonly card = input.required<Card>();
+  readonly editable = input.required<boolean>();
+  readonly changed = output<Card>();
+
+  /** What stands in the table: the card with edits that are not sound yet. */
+  protected readonly draft = linkedSignal<Card, Card>({ source: () => this.card(), computation: (card) => card });
+  protected readonly problems = linkedSignal<string, readonly Problem[]>({ source: () => this.card().id, computation: () => [] });
+  protected readonly roleInfo = roleInfo;
+  protected readonly number = formatNumber;
+
+  // The place to try a value.
+  protected readonly role = linkedSignal<string, Role>({
+    source: () => this.card().id,
+    computation: () => {
+      const roles = this.card().parameters.flatMap((p) => (p.unit === 'choice' ? [] : [p.role]));
+      return roles.includes('absorbVoltage') ? 'absorbVoltage' : (roles[0] ?? 'absorbVoltage');
+    },
+  });
+  protected readonly wanted = signal(28.1);
+  protected readonly systemVolts = signal(24);
+  protected readonly cells = signal(8);
+  protected readonly against = signal<number | undefined>(undefined);
+  protected readonly tried = computed(() => {
+    const unit = roleInfo[this.role()].unit;
+    return triedIn[unit] ?? { unit: unit === 'choice' ? '' : unit, scale: 1 };
+  });
+  protected readonly partner = computed<Role | null>(() => {
+    const role = this.role();
+    const rule = this.draft().constraints.find((c) => c.parameter === role || c.other === role);
+    return rule ? (rule.parameter === role ? rule.other : rule.parameter) : null;
+  });
+  protected readonly held = computed(() => {
+    const partner = this.partner();
+    const against = this.against();
+    const card = this.draft();
+    const result = holdValue(
+      card,
+      this.role(),
+      this.wanted() * this.tried().scale,
+      {
+        systemVolts: this.systemVolts(),
+        cellsInSeries: this.cells(),
+        ratingA: Math.max(0.1, card.ratings.outputA),
+        floatVolts: (this.systemVolts() / 12) * 13.45,
+      },
+      partner && against !== undefined ? { [partner]: against } : {},
+    );
+    const makes = result.makes === null ? null : `${formatNumber(result.makes / this.tried().scale, 2)} ${this.tried().unit} at the bank`;
+    return { ...result, shown: result.value === null ? 'refused' : String(Number(result.value.toFixed(3))).replace('-', '−'), makesWords: makes };
+  });
+
+  protected rangeOf(p: Parameter): string {
+    return p.unit === 'choice' ? p.options.map((o) => o.value).join(', ') : '';
+  }
+
+  protected isNumber(p: Parameter): p is NumberParameter {
+    return p.unit !== 'choice';
+  }
+
+  protected specials(p: NumberParameter): string {
+    return p.special.map((s) => `${s.value} = ${s.means === 'allDay' ? 'all day' : s.means}`).join(', ');
+  }
+
+  protected presetWords(sets: Card['presets'][number]['sets']): string {
+    return Object.entries(sets)
+      .map(([role, value]) => `${roleInfo[role as Role].name} ${String(value)}`)
+      .join(', ');
+  }
+
+  private put(next: unknown): void {
+    const read = cardSchema.safeParse(next);
+    if (!read.success) {
+      this.problems.set(problemsOf(read.error, 'card'));
+      this.draft.set(next as Card);
+      return;
+    }
+    this.problems.set([]);
+    this.draft.set(read.data);
+    this.changed.emit(read.data);
+  }
+
+  protected editCard(change: Partial<Card>): void {
+    this.put({ ...this.draft(), ...change });
+  }
+
+  protected editDescribes(change: Partial<Card['describes']>): void {
+    this.put({ ...this.draft(), describes: { ...this.draft().describes, ...change } });
+  }
+
+  protected edit(index: number, field: Field, text: string | boolean): void {
+    const card = this.draft();
+    const value = (): unknown => {
+      if (typeof text === 'boolean') return text;
+      if (field === 'menu')
+        return text
+          .split(/[,›>]/)
+          .map((t) => t.trim())
+          .filter(Boolean);
+      if (field === 'keys') return text.split(/[\s,]+/).filter(Boolean);
+      if (field === 'label' || field === 'access') return text;
+      if (field === 'shownWhen') return text.trim() === '' ? undefined : text;
+      if (field === 'factory' && text.trim() === '') return undefined;
+      const read = parseNumber(text);
+      return read.ok ? read.value : text;
+    };
+    this.put({ ...card, parameters: card.parameters.map((p, i) => (i === index ? { ...p, [field]: value() } : p)) });
+  }
+
+  protected editGap(index: number, gap: number | undefined): void {
+    const card = this.draft();
+    if (gap !== undefined) this.put({ ...card, constraints: card.constraints.map((c, i) => (i === index ? { ...c, gap } : c)) });
+  }
+
+  protected removeRow(list: 'parameters' | 'constraints' | 'presets', index: number): void {
+    const card = this.draft();
+    this.put({ ...card, [list]: (card[list] as readonly unknown[]).filter((_, i) => i !== index) });
+  }
+
+  protected readonly missing = computed(() => {
+    const has = new Set(this.draft().parameters.map((p) => p.role));
+    return (Object.keys(roleInfo) as Role[]).filter((role) => !has.has(role) && roleInfo[role].unit !== 'choice');
+  });
+
+  /** Adds a setting with a plain range, to be corrected. */
+  protected addSetting(select: HTMLSelectElement): void {
+    const role = select.value;
+    select.value = '';
+    if (role === '') return;
+    const unit = roleInfo[role as Role].unit;
+    const plain = {
+      V: ['V', 10, 16, 0.1],
+      A: ['A', 0, 100, 1],
+      Ah: ['Ah', 10, 1000, 10],
+      s: ['min', 0, 600, 1],
+      d: ['d', 0, 180, 1],
+      '°C': ['°C', -40, 60, 1],
+    } as const;
+    const [deviceUnit, min, max, step] = plain[unit as keyof typeof plain] ?? (unit === 'V/°C per cell' ? ['mV/°C/cell', -10, 0, 0.5] : ['ratio', 0, 100, 1]);
+    const card = this.draft();
+    const parameter = { role, label: roleInfo[role as Role].name, menu: [], unit: deviceUnit, min, max, step, per12V: unit === 'V' };
+    this.put({ ...card, parameters: [...card.parameters, parameter] });
+  }
+
+  protected setRole(role: string): void {
+    this.role.set(role as Role);
+    this.against.set(undefined);
+  }
+}

@@ -1,0 +1,204 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild, type ElementRef } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import {
+  cardKindWords,
+  cardQuirks,
+  cardSchema,
+  chemistryWords,
+  figureKeys,
+  parseJson,
+  problemsOf,
+  sheetSchema,
+  type Card,
+  type Problem,
+  type Sheet,
+} from '@calm-keel/core';
+import { freeId } from '../data/free-id';
+import { download } from '../data/job-files';
+import { storageProblem } from '../data/database';
+import { Library } from '../data/library';
+import { Glyph } from '../ui/glyph';
+import { ScaleSwitch } from '../ui/scale-switch';
+import { CardEditor } from './card-editor';
+
+interface Chosen {
+  readonly kind: 'card' | 'sheet';
+  readonly id: string;
+}
+
+/** Larger files are no card and no sheet, bytes. */
+const mostBytes = 2_000_000;
+
+/** The library of this device: shipped cards and sheets, and one's own. A job takes copies, so nothing done here alters a job. */
+@Component({
+  selector: 'ck-library-page',
+  imports: [RouterLink, ScaleSwitch, Glyph, CardEditor],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './library-page.html',
+  styleUrl: './library-page.scss',
+})
+export class LibraryPage {
+  protected readonly library = inject(Library);
+  private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
+  protected readonly chosen = signal<Chosen>({ kind: 'card', id: 'varrow-s45' });
+  protected readonly problems = signal<readonly Problem[]>([]);
+  protected readonly said = signal('');
+  /** An own item just taken away, to be put back. */
+  protected readonly gone = signal<{ readonly kind: 'card'; readonly item: Card } | { readonly kind: 'sheet'; readonly item: Sheet } | null>(null);
+
+  protected readonly cards = computed(() =>
+    this.library.cards().map((card) => ({
+      id: card.id,
+      name: `${card.maker} ${card.model}`,
+      about: `${cardKindWords[card.kind]}, menus ${card.describes.menuRevision}, firmware ${card.describes.firmware}`,
+      own: this.library.ownCards().some((c) => c.id === card.id),
+    })),
+  );
+  protected readonly sheets = computed(() =>
+    this.library.sheets().map((sheet) => ({
+      id: sheet.id,
+      name: `${sheet.maker} ${sheet.battery}`,
+      about: `rev ${sheet.revision}, ${sheet.date}, ${chemistryWords[sheet.chemistry]}, ${figureKeys.filter((key) => sheet.figures[key]).length} figures`,
+      own: this.library.ownSheets().some((s) => s.id === sheet.id),
+    })),
+  );
+  protected readonly card = computed(() => {
+    const { kind, id } = this.chosen();
+    return kind === 'card' ? (this.library.cards().find((c) => c.id === id) ?? this.library.cards()[0] ?? null) : null;
+  });
+  protected readonly sheet = computed(() => {
+    const { kind, id } = this.chosen();
+    return kind === 'sheet' ? (this.library.sheets().find((s) => s.id === id) ?? null) : null;
+  });
+  protected readonly own = computed(() => {
+    const { kind, id } = this.chosen();
+    return kind === 'card' ? this.library.ownCards().some((c) => c.id === id) : this.library.ownSheets().some((s) => s.id === id);
+  });
+  protected readonly quirks = computed(() => {
+    const card = this.card();
+    return card ? cardQuirks(card) : [];
+  });
+
+  protected choose(kind: Chosen['kind'], id: string): void {
+    this.chosen.set({ kind, id });
+    this.said.set('');
+  }
+
+  private async keep(work: Promise<unknown>, words: string): Promise<void> {
+    this.problems.set([]);
+    try {
+      await work;
+      this.said.set(words);
+    } catch (error) {
+      this.problems.set([{ code: 'storage', text: storageProblem(error) }]);
+    }
+  }
+
+  /** A copy of one's own, to change. */
+  protected async duplicate(): Promise<void> {
+    const card = this.card();
+    const sheet = this.sheet();
+    if (card) {
+      const id = freeId(
+        `${card.id}-own`,
+        this.library.cards().map((c) => c.id),
+        'card',
+      );
+      await this.keep(this.library.putCard({ ...card, id, model: `${card.model}, own`.slice(0, 60) }), 'A copy of your own. Change it below.');
+      this.chosen.set({ kind: 'card', id });
+    } else if (sheet) {
+      const id = freeId(
+        `${sheet.id}-own`,
+        this.library.sheets().map((s) => s.id),
+        'sheet',
+      );
+      await this.keep(
+        this.library.putSheet({ ...sheet, id, revision: `${sheet.revision}, own`.slice(0, 40) }),
+        'A copy of your own. Take it into a job on Spec to change its figures.',
+      );
+      this.chosen.set({ kind: 'sheet', id });
+    }
+  }
+
+  protected save(card: Card): void {
+    void this.keep(this.library.putCard(card), 'Kept on this device. Jobs keep the card they took.');
+  }
+
+  protected async remove(): Promise<void> {
+    const card = this.card();
+    const sheet = this.sheet();
+    if (card) {
+      await this.keep(this.library.removeCard(card.id), 'Taken out of the library. Jobs keep the card they took.');
+      this.gone.set({ kind: 'card', item: card });
+    } else if (sheet) {
+      await this.keep(this.library.removeSheet(sheet.id), 'Taken out of the library. Jobs keep the sheet they took.');
+      this.gone.set({ kind: 'sheet', item: sheet });
+    }
+  }
+
+  protected async putBack(): Promise<void> {
+    const gone = this.gone();
+    if (!gone) return;
+    await this.keep(gone.kind === 'card' ? this.library.putCard(gone.item) : this.library.putSheet(gone.item), 'Put back.');
+    this.chosen.set({ kind: gone.kind, id: gone.item.id });
+    this.gone.set(null);
+  }
+
+  protected saveFile(): void {
+    const item = this.card() ?? this.sheet();
+    if (item) download(new Blob([`${JSON.stringify(item, null, 2)}\n`], { type: 'application/json' }), `${item.id}.${this.chosen().kind}.json`);
+  }
+
+  protected pick(): void {
+    this.picker().nativeElement.click();
+  }
+
+  /** Brings in a card or a sheet. One whose id is taken by an own item comes in beside it, as a copy. */
+  protected async bring(input: HTMLInputElement): Promise<void> {
+    const file = input.files?.[0];
+    input.value = '';
+    if (!file) return;
+    this.said.set('');
+    if (file.size > mostBytes) {
+      this.problems.set([{ code: 'file-too-large', text: `“${file.name}” is larger than 2 MB, so it is neither a card nor a sheet.` }]);
+      return;
+    }
+    const parsed = parseJson(await file.text(), 'file');
+    if (!parsed.ok) {
+      this.problems.set(parsed.problems);
+      return;
+    }
+    const format = (parsed.value as { format?: unknown } | null)?.format;
+    if (format === 'calm-keel/card') {
+      const card = cardSchema.safeParse(parsed.value);
+      if (!card.success) {
+        this.refuse(file.name, problemsOf(card.error, 'card'));
+        return;
+      }
+      const id = freeId(
+        card.data.id,
+        this.library.cards().map((c) => c.id),
+        'card',
+      );
+      await this.keep(this.library.putCard({ ...card.data, id }), `“${file.name}” is in the library.`);
+      this.chosen.set({ kind: 'card', id });
+    } else if (format === 'calm-keel/sheet') {
+      const sheet = sheetSchema.safeParse(parsed.value);
+      if (!sheet.success) {
+        this.refuse(file.name, problemsOf(sheet.error, 'sheet'));
+        return;
+      }
+      const id = freeId(
+        sheet.data.id,
+        this.library.sheets().map((s) => s.id),
+        'sheet',
+      );
+      await this.keep(this.library.putSheet({ ...sheet.data, id }), `“${file.name}” is in the library.`);
+      this.chosen.set({ kind: 'sheet', id });
+    } else this.problems.set([{ code: 'not-library', text: `“${file.name}” is neither a card nor a sheet. A job file is brought in on the Jobs page.` }]);
+  }
+
+  private refuse(name: string, problems: readonly Problem[]): void {
+    this.problems.set([{ code: 'invalid', text: `“${name}” does not hold together. Nothing was changed. What is wrong:` }, ...problems]);
+  }
+}

@@ -1,0 +1,114 @@
+import { expect, goTo, openDemo, repo, saved, test } from './keel';
+
+test('the drawing is pressed to change what it shows, with the mouse and with the keyboard', async ({ page }) => {
+  await openDemo(page, 'system');
+  const drawing = page.getByRole('group', { name: 'One-line drawing' });
+  await drawing.getByRole('button', { name: 'DC-DC, D30' }).click();
+  const inspector = page.getByRole('complementary', { name: 'Chosen charger' });
+  await expect(inspector.getByRole('heading', { name: 'DC-DC' })).toBeVisible();
+  await inspector.getByText('What is peculiar about it').click();
+  await expect(inspector.getByText('Without a battery sensor it silently ignores the cutoff.')).toBeVisible();
+  await inspector.getByLabel('Cable, area').fill('6');
+  await expect(drawing.getByText('6 mm², 1.2 m')).toHaveCount(1);
+  await expect(inspector.getByText(/It bears 46 A, about 9 AWG/)).toBeVisible();
+  await drawing.getByRole('button', { name: 'Monitor' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(inspector.getByRole('heading', { name: 'Monitor' })).toBeVisible();
+  await inspector.getByLabel('Name').fill('Shunt monitor');
+  await expect(page.getByRole('complementary', { name: 'Roster' })).toContainText('Shunt monitor');
+  await saved(page);
+  await page.reload();
+  await expect(drawing.getByRole('button', { name: 'Shunt monitor' })).toBeVisible();
+});
+
+test('a temperature lead fitted to the DC-DC charger takes its stop away', async ({ page }) => {
+  await openDemo(page, 'system');
+  await page.getByRole('button', { name: 'DC-DC, D30' }).click();
+  const finding = page.getByRole('button', { name: /DC-DC has no battery sensor fitted/ });
+  await expect(finding).toBeVisible();
+  await page.getByLabel('A sensor is fitted and joined').check();
+  await expect(finding).toHaveCount(0);
+  await page.getByLabel('Where it sits').selectOption('air');
+  await expect(page.getByRole('button', { name: /DC-DC has its sensor in the air/ })).toBeVisible();
+});
+
+test('an array too long for the cold is a stop, with the volts worked out; fewer in series mends it', async ({ page }) => {
+  await openDemo(page, 'system');
+  await page.getByRole('button', { name: 'Solar fore, S45' }).click();
+  // 3 × 40 V × (1 + 0.003 × 39) = 134.0 V.
+  await expect(page.getByRole('row', { name: /Open circuit at −14\s°C 134\.0 V at most 150 V/ })).toBeVisible();
+  await page.getByLabel('In series', { exact: true }).fill('4');
+  await expect(page.getByRole('button', { name: /4 in series, reaches 178\.7\sV at −14\s°C; its input bears 150\sV/ })).toBeVisible();
+  await page.getByLabel('In series', { exact: true }).fill('2');
+  await expect(page.getByRole('button', { name: /its input bears 150/ })).toHaveCount(0);
+  await expect(page.getByRole('row', { name: /Side by side/ })).toBeVisible();
+  // A label that cannot be is refused with its reason, and kept as typed.
+  await page.getByLabel('Working', { exact: true }).first().fill('41');
+  await expect(page.getByText('the operating voltage must lie below the open-circuit voltage')).toBeVisible();
+});
+
+test('a companion is added from the shelf, and taken out again', async ({ page }) => {
+  await openDemo(page, 'system');
+  await page.getByRole('button', { name: 'Add a charger or companion' }).click();
+  await page
+    .getByRole('group', { name: 'Companions' })
+    .getByRole('button', { name: /Isk T1/ })
+    .click();
+  const inspector = page.getByRole('complementary', { name: 'Chosen charger' });
+  await inspector.getByLabel('Solar fore').check();
+  await expect(page.getByText('switches Solar fore')).toHaveCount(1);
+  await inspector.getByRole('button', { name: 'Remove this companion' }).click();
+  await expect(page.getByText('switches Solar fore')).toHaveCount(0);
+});
+
+test('the library: quirks, a value tried, a card of one’s own; no job is altered by it', async ({ page }, info) => {
+  await openDemo(page);
+  await page.getByRole('link', { name: 'Library' }).click();
+  await page.getByRole('button', { name: /^Tessick D30/ }).click();
+  await expect(page.getByText('Keeps equalise voltage at least 0.2 above absorb.')).toBeVisible();
+  // Trying a value against a constraint.
+  await page.getByLabel('Setting', { exact: true }).selectOption('equaliseVoltage');
+  await page.getByLabel('Wanted at the bank').fill('28,1');
+  await page.getByLabel('With absorb at').fill('28.1');
+  await expect(page.getByText(/Refused: equalise voltage must stay at least 0\.2\sV above absorb/)).toBeVisible();
+  await page.getByLabel('With absorb at').fill('27.9');
+  await expect(page.getByText(/28\.10 V at the bank/)).toBeVisible();
+
+  // A copy, an edit that contradicts the card, an edit that holds.
+  await page.getByRole('button', { name: 'Make a copy of my own' }).click();
+  const least = page.getByLabel('absorb, least');
+  await least.fill('99');
+  await least.blur();
+  await expect(page.getByRole('alert')).toContainText('Not kept yet');
+  await least.fill('12,6');
+  await least.blur();
+  await expect(page.getByRole('alert')).toHaveCount(0);
+  await expect(page.getByText('Kept on this device.')).toBeVisible();
+  await page.reload();
+  await page.getByRole('button', { name: /^Tessick D30, own/ }).click();
+  await expect(page.getByLabel('absorb, least')).toHaveValue('12.6');
+
+  // Out as a file, away, and in again.
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as a file' }).click()]);
+  const path = info.outputPath('own.card.json');
+  await download.saveAs(path);
+  await page.getByRole('button', { name: 'Take it out' }).click();
+  await expect(page.getByRole('button', { name: /^Tessick D30, own/ })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo: put it back' }).click();
+  await expect(page.getByRole('button', { name: /^Tessick D30, own/ })).toBeVisible();
+  await page.getByLabel('Card or sheet file').setInputFiles(path);
+  await expect(page.getByRole('button', { name: /^Tessick D30, own/ })).toHaveCount(2);
+  await page.getByLabel('Card or sheet file').setInputFiles(repo('demo/teasel.job.json'));
+  await expect(page.getByRole('alert')).toContainText('neither a card nor a sheet');
+  await page
+    .getByLabel('Card or sheet file')
+    .setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"calm-keel/card","version":1}') });
+  await expect(page.getByRole('alert')).toContainText('does not hold together');
+
+  // The launch still has the card it took.
+  await page.goto('/job/teasel/system');
+  await page.getByRole('button', { name: 'DC-DC, D30' }).click();
+  await expect(page.getByText('Tessick D30, DC-DC charger, 30 A')).toBeVisible();
+  await goTo(page, 'Settings');
+  await expect(page.getByRole('button', { name: /^DC-DC: absorb 28\.10 V/ })).toBeVisible();
+});
