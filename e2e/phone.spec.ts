@@ -21,7 +21,7 @@ test('one charger at a time on the ladder, and the sum below it', async ({ page 
   await expect(page.getByText('1 of 4 chargers')).toBeVisible();
   await expect(page.getByRole('button', { name: /^Solar aft: absorb/ })).toHaveCount(0);
   await page.getByRole('button', { name: 'Next charger' }).click();
-  await expect(page.getByText('2 of 2 chargers')).toBeVisible();
+  await expect(page.getByText('2 of 4 chargers')).toBeVisible();
   await page.getByRole('button', { name: /^Solar aft: float 26\.90/ }).tap();
   await expect(page.getByRole('heading', { name: 'Solar aft, float' })).toBeVisible();
   await page.getByRole('button', { name: 'Roster' }).click();

@@ -5,7 +5,7 @@ test('the drawing is pressed to change what it shows, with the mouse and with th
   const drawing = page.getByRole('group', { name: 'One-line drawing' });
   await drawing.getByRole('button', { name: 'DC-DC, D30' }).click();
   const inspector = page.getByRole('complementary', { name: 'Chosen charger' });
-  await expect(inspector.getByRole('heading', { name: 'DC-DC' })).toBeVisible();
+  await expect(inspector.getByRole('heading', { name: 'DC-DC', exact: true })).toBeVisible();
   await inspector.getByText('What is peculiar about it').click();
   await expect(inspector.getByText('Without a battery sensor it silently ignores the cutoff.')).toBeVisible();
   await inspector.getByLabel('Cable, area').fill('6');
@@ -13,7 +13,7 @@ test('the drawing is pressed to change what it shows, with the mouse and with th
   await expect(inspector.getByText(/It bears 46 A, about 9 AWG/)).toBeVisible();
   await drawing.getByRole('button', { name: 'Monitor' }).focus();
   await page.keyboard.press('Enter');
-  await expect(inspector.getByRole('heading', { name: 'Monitor' })).toBeVisible();
+  await expect(inspector.getByRole('heading', { name: 'Monitor', exact: true })).toBeVisible();
   await inspector.getByLabel('Name').fill('Shunt monitor');
   await expect(page.getByRole('complementary', { name: 'Roster' })).toContainText('Shunt monitor');
   await saved(page);

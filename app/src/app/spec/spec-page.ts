@@ -134,11 +134,16 @@ export class SpecPage {
     this.selection.figure.set(row.key);
     this.draft.set(this.refused()[row.key]?.text ?? (row.figure ? printWithBasis(row.figure) : ''));
     this.editing.set(row.key);
-    // The whole figure is chosen, so that typing replaces it; not any more when the person has gone on meanwhile.
-    if (!this.size.phone())
-      setTimeout(() => {
-        if (document.activeElement === field) field.select();
-      });
+    // At once and not a moment later: whoever types fast would have the first letters chosen and overwritten.
+    field.value = this.draft();
+    if (!this.size.phone()) field.select();
+  }
+
+  /** A first press chooses the whole figure instead of placing the caret in it; the next one places it. */
+  protected press(event: Event, field: HTMLInputElement): void {
+    if (this.size.phone() || document.activeElement === field) return;
+    event.preventDefault();
+    field.focus();
   }
 
   /** Takes what is typed, or keeps it as typed with the reason why it cannot stand. */
