@@ -109,7 +109,7 @@ test('wrong entries stay as typed with a reason, and change nothing', async ({ p
   await openDemo(page, 'spec');
   await figure(page, 'Absorb voltage').click();
   await page.getByLabel('Target').fill('28.1 V per');
-  await expect(page.getByText('is not a number. Type digits')).toBeVisible();
+  await expect(page.getByText('“V per” does not fit here. This is in V.')).toBeVisible();
   await expect(figure(page, 'Absorb voltage')).toHaveValue(/28\.1/);
   await page.getByLabel('Target').fill('30');
   await expect(page.getByText('least, target and most must rise in that order')).toBeVisible();

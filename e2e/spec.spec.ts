@@ -1,4 +1,5 @@
-import { expect, figure, goTo, openDemo, saved, test } from './keel';
+import { readFileSync } from 'node:fs';
+import { expect, figure, goTo, openDemo, repo, saved, test } from './keel';
 
 /** A two-page sheet as printed: volts per cell, mV/°C per 12 V block. Twenty figures. */
 const sheet: readonly (readonly [string, string])[] = [
@@ -141,4 +142,31 @@ test('the document itself goes with the job file; what is none is refused in a s
   await goTo(other, 'Spec');
   await expect(other.getByRole('button', { name: 'Sheet D.pdf', exact: true })).toBeVisible();
   await other.context().close();
+});
+
+test('the library moves on without the job: it says so, and the job chooses', async ({ page }) => {
+  await openDemo(page);
+  const next = {
+    ...(JSON.parse(readFileSync(repo('library/sheets/pellow-lb-25-rev-d.json'), 'utf8')) as object),
+    id: 'pellow-e',
+    revision: 'E',
+    date: '2026-09',
+  };
+  await page.goto('/library');
+  await page.getByLabel('Card or sheet file').setInputFiles({ name: 'e.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(next)) });
+  await expect(page.getByText('“e.json” is in the library.')).toBeVisible();
+  await page.goto('/job/teasel/spec');
+  await expect(page.getByText('The library has rev E of 2026-09, and this job rests on rev D.')).toBeVisible();
+  await expect(figure(page, 'Absorb voltage')).toHaveValue('28.1\u00a0V (28.0–28.4)');
+  await page.getByRole('button', { name: 'Bring it into this job' }).click();
+  await expect(page.getByRole('button', { name: /rests on rev D of 2026-02, and rev E of 2026-09 is here too: no figure differs/ })).toBeVisible();
+});
+
+test('an override stands on Spec beside the figure it leaves, outside the sheet', async ({ page }) => {
+  await openDemo(page, 'settings');
+  await page.getByRole('button', { name: /^Solar aft: absorb 28\.10/ }).click();
+  for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'One device step up' }).click();
+  await page.getByLabel('Reason').fill('owner asks');
+  await goTo(page, 'Spec');
+  await expect(page.getByText(/Override: Solar aft is set to 28\.5\sV by the technician instead \(\d{4}-\d\d-\d\d: owner asks\)/)).toBeVisible();
 });

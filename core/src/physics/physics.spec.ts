@@ -1,7 +1,7 @@
+import { awgArea, nearestAwg } from '../quantity';
 import { seeded } from '../testing/fixtures';
 import {
   ampacity,
-  awgArea,
   bestPoint,
   clearSky,
   clearYear,
@@ -11,7 +11,6 @@ import {
   declination,
   designAmps,
   hotOperatingVolts,
-  nearestAwg,
   pairOhms,
   powerCurve,
   stringVolts,

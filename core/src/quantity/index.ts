@@ -1,5 +1,6 @@
 export * from './band';
 export * from './format';
+export * from './gauge';
 export * from './parse';
 export * from './result';
 export * from './round';

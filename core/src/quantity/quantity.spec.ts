@@ -12,6 +12,7 @@ import {
   inset,
   outsideBy,
   parseNumber,
+  parseQuantity,
   readingBudget,
   roundToStep,
 } from './index';
@@ -80,6 +81,22 @@ describe('numbers as people type and read them', () => {
       expect(read.ok).withContext(text).toBeFalse();
       if (!read.ok) expect(read.problems[0]?.text.length).toBeGreaterThan(20);
     }
+  });
+
+  it('takes a unit with the number where it fits, and names the one that does where it does not', () => {
+    const value = (text: string, unit: string): number => {
+      const read = parseQuantity(text, unit);
+      return read.ok ? read.value : NaN;
+    };
+    expect([value('28,1 V', 'V'), value('900 mV', 'V'), value('2h', 'min'), value('30 s', 'min'), value('5 %', 'C')]).toEqual([28.1, 0.9, 120, 0.5, 0.05]);
+    expect(value('39 °F', '°C')).toBeCloseTo(3.8889, 4);
+    expect(value('9 °F', '°C difference')).toBeCloseTo(5, 9);
+    expect(value('10 AWG', 'mm²')).toBeCloseTo(5.261, 3);
+    expect(value('6 ft', 'm')).toBeCloseTo(1.8288, 9);
+    expect([value('16 mm2', 'mm²'), value('−4', '°C'), value('28', '')]).toEqual([16, -4, 28]);
+    const unfit = parseQuantity('28 A', 'V');
+    expect(!unfit.ok && unfit.problems[0]?.text).toBe('“A” does not fit here. This is in V.');
+    for (const text of ['', 'V', '28 V V 3', '1,234.5 V', '--3 V']) expect(parseQuantity(text, 'V').ok).withContext(text).toBeFalse();
   });
 
   it('writes a true minus, never a minus zero, and "at most" in words', () => {

@@ -16,7 +16,7 @@ import { Glyph } from '../ui/glyph';
 import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';
 
-type Field = 'label' | 'menu' | 'min' | 'max' | 'step' | 'factory' | 'access' | 'shownWhen' | 'keys' | 'wraps';
+type Field = 'label' | 'menu' | 'min' | 'max' | 'step' | 'factory' | 'access' | 'shownWhen' | 'keys' | 'wraps' | 'special';
 /** Core units in one shown unit, for the values a person tries. */
 const triedIn: Partial<Record<(typeof roleInfo)[Role]['unit'], { unit: string; scale: number }>> = {
   s: { unit: 'min', scale: 60 },
@@ -138,12 +138,46 @@ export class CardEditor {
           .filter(Boolean);
       if (field === 'keys') return text.split(/[\s,]+/).filter(Boolean);
       if (field === 'label' || field === 'access') return text;
+      if (field === 'special') return specialsOf(text);
       if (field === 'shownWhen') return text.trim() === '' ? undefined : text;
       if (field === 'factory' && text.trim() === '') return undefined;
       const read = parseNumber(text);
       return read.ok ? read.value : text;
     };
     this.put({ ...card, parameters: card.parameters.map((p, i) => (i === index ? { ...p, [field]: value() } : p)) });
+  }
+
+  protected editRule(index: number, change: Partial<Card['constraints'][number]>): void {
+    const card = this.draft();
+    this.put({ ...card, constraints: card.constraints.map((c, i) => (i === index ? { ...c, ...change } : c)) });
+  }
+
+  /** Settings that hold a number, for rules between two of them. */
+  protected readonly numbers = computed(() => this.draft().parameters.flatMap((p) => (p.unit === 'choice' ? [] : [p.role])));
+
+  protected asRole(role: string): Role {
+    return role as Role;
+  }
+
+  protected asRelation(relation: string): 'atLeast' | 'atMost' {
+    return relation === 'atMost' ? 'atMost' : 'atLeast';
+  }
+
+  protected addRule(): void {
+    const card = this.draft();
+    const [parameter, other] = this.numbers();
+    if (parameter && other) this.put({ ...card, constraints: [...card.constraints, { parameter, relation: 'atLeast', other, gap: -1000 }] });
+  }
+
+  protected addPreset(): void {
+    const card = this.draft();
+    this.put({ ...card, presets: [...card.presets, { name: `Preset ${card.presets.length + 1}`, sets: {} }] });
+  }
+
+  protected editPreset(index: number, change: { name?: string; sets?: string }): void {
+    const card = this.draft();
+    const next = { ...(change.name === undefined ? {} : { name: change.name }), ...(change.sets === undefined ? {} : { sets: setsOf(change.sets) }) };
+    this.put({ ...card, presets: card.presets.map((p, i) => (i === index ? { ...p, ...next } : p)) });
   }
 
   protected editGap(index: number, gap: number | undefined): void {
@@ -185,4 +219,31 @@ export class CardEditor {
     this.role.set(role as Role);
     this.against.set(undefined);
   }
+}
+
+/** "0 = off, 5 = all day" as special values; what cannot be read comes back as it is, for the schema to refuse with its place. */
+function specialsOf(text: string): unknown {
+  const parts = text.split(/[;,](?=\s*[-−]?\d)/).map((part) => part.trim());
+  if (text.trim() === '') return [];
+  return parts.map((part) => {
+    const match = /^([-−]?\d+(?:[.,]\d+)?)\s*=\s*(off|all day|automatic)$/.exec(part);
+    const read = parseNumber(match?.[1] ?? '');
+    return match && read.ok ? { value: read.value, means: match[2] === 'all day' ? 'allDay' : match[2] } : part;
+  });
+}
+
+/** "absorb 14.4, float 13.6" as the values of a preset, by the names of the settings. */
+function setsOf(text: string): unknown {
+  const names = (Object.keys(roleInfo) as Role[]).sort((a, b) => roleInfo[b].name.length - roleInfo[a].name.length);
+  return Object.fromEntries(
+    text
+      .split(/[,;]\s*/)
+      .filter((part) => part.trim() !== '')
+      .map((part) => {
+        const role = names.find((r) => part.trim().toLowerCase().startsWith(`${roleInfo[r].name.toLowerCase()} `));
+        const rest = role ? part.trim().slice(roleInfo[role].name.length).trim() : '';
+        const read = parseNumber(rest);
+        return [role ?? part.trim(), read.ok ? read.value : rest];
+      }),
+  );
 }

@@ -17,6 +17,7 @@ import { freeId } from '../data/free-id';
 import { download } from '../data/job-files';
 import { storageProblem } from '../data/database';
 import { Library } from '../data/library';
+import { ViewSize } from '../data/view-size';
 import { Glyph } from '../ui/glyph';
 import { ScaleSwitch } from '../ui/scale-switch';
 import { CardEditor } from './card-editor';
@@ -39,6 +40,7 @@ const mostBytes = 2_000_000;
 })
 export class LibraryPage {
   protected readonly library = inject(Library);
+  private readonly size = inject(ViewSize);
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
   protected readonly chosen = signal<Chosen>({ kind: 'card', id: 'varrow-s45' });
   protected readonly problems = signal<readonly Problem[]>([]);
@@ -82,6 +84,8 @@ export class LibraryPage {
   protected choose(kind: Chosen['kind'], id: string): void {
     this.chosen.set({ kind, id });
     this.said.set('');
+    // Below each other, the chosen item is brought into view.
+    if (this.size.width() <= 900) setTimeout(() => document.querySelector('.sheet')?.scrollIntoView());
   }
 
   private async keep(work: Promise<unknown>, words: string): Promise<void> {

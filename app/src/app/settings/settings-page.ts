@@ -100,6 +100,17 @@ export class SettingsPage {
     },
   ] as const;
 
+  /** Settings that the chargers have and no rule works out yet: said, so that nobody takes them for done. */
+  protected readonly left = computed(() => {
+    const plan = this.store.plan();
+    if (!plan) return [];
+    return plan.input.system.chargers.flatMap((charger) => {
+      const card = plan.input.cards.find((c) => c.id === charger.card);
+      const roles = (card?.parameters ?? []).filter((p) => !plan.setting(charger.id, p.role)).map((p) => roleInfo[p.role].name);
+      return roles.length > 0 ? [{ name: charger.name, roles: roles.join(', ') }] : [];
+    });
+  });
+
   protected readonly chip = computed<{ glyph: GlyphName; words: string } | null>(() => {
     const s = this.setting();
     if (!s) return null;

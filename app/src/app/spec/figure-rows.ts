@@ -16,6 +16,7 @@ import {
   type Job,
   type NeededFigure,
   type Plan,
+  type Role,
   type Sheet,
   type SheetDifference,
 } from '@calm-keel/core';
@@ -58,10 +59,22 @@ export interface FigureRow {
   readonly suspicious: boolean;
   /** Left out by the reference policy. */
   readonly withheld: boolean;
+  /** A person's figures in its place, outside the sheet or not. */
+  readonly overrides: readonly string[];
   readonly needed: { readonly line: number; readonly neededFor: string } | null;
   /** What the other revision says instead, and by how much. */
   readonly conflict: { readonly printed: string; readonly by: string } | null;
 }
+
+/** The setting that a voltage figure leads to, where a person may have set another. */
+const overridesOf: Partial<Record<FigureKey, Role>> = {
+  absorbVoltage: 'absorbVoltage',
+  floatVoltage: 'floatVoltage',
+  rechargeVoltage: 'rechargeVoltage',
+  equaliseVoltage: 'equaliseVoltage',
+  disconnectVoltage: 'loadDisconnect',
+  reconnectVoltage: 'loadReconnect',
+};
 
 const left = 8;
 const span = 112;
@@ -198,6 +211,12 @@ export function figureRows(
         rank: figure ? ranks.indexOf(figure.rank) : -1,
         suspicious: figure !== undefined && !plausibility(sheet.chemistry, key, figure, plan.facts.shape).plausible,
         withheld: plan.withheld.some((w) => w.key === key),
+        overrides: job.overrides
+          .filter((o) => o.role === overridesOf[key])
+          .map((o) => {
+            const name = job.system.chargers.find((c) => c.id === o.charger)?.name ?? o.charger;
+            return `${name} is set to ${formatQuantity(o.value, 'V', 1)} by the ${o.by} instead (${o.date}${o.reason ? `: ${o.reason}` : ', no reason given'})`;
+          }),
         needed: want ? { line: line + 1, neededFor: want.neededFor } : null,
         conflict,
       };

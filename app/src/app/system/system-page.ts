@@ -166,6 +166,21 @@ export class SystemPage {
     }));
   }
 
+  /** What the comparisons say: one gives an offset, two or more a gain between them. */
+  protected readonly displayWords = computed(() => {
+    const readings = [...(this.charger()?.displayReadings ?? [])].sort((a, b) => a.meterV - b.meterV);
+    const first = readings[0];
+    const last = readings.at(-1);
+    if (!first || !last) return '';
+    const say = (r: { meterV: number; displayV: number }): string => {
+      const error = r.displayV - r.meterV;
+      return `${formatNumber(Math.abs(error), 2)} V ${error >= 0 ? 'high' : 'low'} at ${formatNumber(r.meterV, 1)} V`;
+    };
+    if (readings.length === 1 || last.meterV === first.meterV) return `The display reads ${say(first)}: an offset, taken to hold everywhere.`;
+    const gain = (last.displayV - first.displayV) / (last.meterV - first.meterV);
+    return `The display reads ${say(first)} and ${say(last)}: gain ${formatNumber(gain, 3)}, used between the readings only.`;
+  });
+
   protected editFirmware(text: string): void {
     this.editCharger('Note the firmware', 'firmware', (c) => set(c, 'firmware', text === '' ? undefined : text));
   }

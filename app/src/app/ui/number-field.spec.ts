@@ -34,14 +34,31 @@ describe('a number field', () => {
   });
 
   it('keeps what was typed while it is wrong, and reports nothing', () => {
-    type('28 V');
+    fixture.componentRef.setInput('unit', 'V');
+    type('28 A');
     expect(emitted).toEqual([]);
-    expect(input().value).toBe('28 V');
-    expect(problem()).toContain('not a number');
+    expect(input().value).toBe('28 A');
+    expect(problem()).toContain('“A” does not fit here. This is in V.');
     fixture.componentRef.setInput('value', 27);
     input().blur();
     fixture.detectChanges();
-    expect(input().value).toBe('28 V');
+    expect(input().value).toBe('28 A');
+    type('28 x 3');
+    expect(problem()).toContain('not a number');
+  });
+
+  it('takes any unit that fits, and keeps it as typed', () => {
+    fixture.componentRef.setInput('unit', 'min');
+    fixture.componentRef.setInput('scale', 60);
+    type('2 h');
+    expect(emitted).toEqual([7200]);
+    fixture.componentRef.setInput('value', 7200);
+    fixture.detectChanges();
+    expect(input().value).toBe('2 h');
+    fixture.componentRef.setInput('kind', 'temperature');
+    fixture.componentRef.setInput('scale', 1);
+    type('39 °F');
+    expect(emitted[1]).toBeCloseTo(3.888889, 6);
   });
 
   it('names the limit of an out-of-range entry', () => {

@@ -1,12 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
-import { celsiusDifferenceToFahrenheit, celsiusToFahrenheit, fahrenheitToCelsius, parseNumber, tidy } from '@calm-keel/core';
+import { celsiusDifferenceToFahrenheit, celsiusToFahrenheit, parseQuantity, tidy, type Result } from '@calm-keel/core';
 import { Units } from '../data/units';
 
 let count = 0;
 
 /**
- * A number with its unit inside the field. It takes a comma or a point, keeps what was typed while it is wrong, and says what is wrong
- * below. Values are in the core's unit; `scale` is core units per shown unit (60 for minutes of seconds). Temperatures follow the
+ * A number with its unit inside the field. It takes a comma or a point and any unit that fits ("2 h" in minutes, "39 °F", "6 AWG"), keeps what
+ * was typed while it is wrong, and says what is wrong below. Values are in the core's unit; `scale` is core units per shown unit (60 for minutes of seconds). Temperatures follow the
  * person's scale.
  */
 @Component({
@@ -69,8 +69,8 @@ export class NumberField {
   /** Whether a text already says this value: “28.” says 28. */
   private means(text: string, value: number | undefined): boolean {
     if (text.trim() === '' || value === undefined) return text.trim() === '' && value === undefined;
-    const read = parseNumber(text);
-    return read.ok && Math.abs(this.stored(read.value) - value) < 1e-9;
+    const read = this.read(text);
+    return read.ok && Math.abs(read.value - value) < 1e-9;
   }
 
   private shown(value: number | undefined): string {
@@ -85,9 +85,16 @@ export class NumberField {
     return String(Number(tidy(shown).toPrecision(9))).replace('-', '−');
   }
 
-  private stored(shown: number): number {
-    const f = this.units.scale() === 'F';
-    return tidy(this.kind() === 'temperature' && f ? fahrenheitToCelsius(shown) : this.kind() === 'difference' && f ? (shown * 5) / 9 : shown * this.scale());
+  /** What a text means in the core's unit. A temperature without a unit is on the person's scale. */
+  private read(text: string): Result<number> {
+    if (this.kind() === 'plain') {
+      const read = parseQuantity(text, this.unit());
+      return read.ok ? { ok: true, value: tidy(read.value * this.scale()) } : read;
+    }
+    const unit = this.kind() === 'difference' ? '°C difference' : '°C';
+    const named = text.trim() === '' || /[a-z°]/i.test(text) ? text : `${text} ${this.units.label()}`;
+    const read = parseQuantity(named, unit);
+    return read.ok ? { ok: true, value: tidy(read.value) } : read;
   }
 
   protected typed(text: string): void {
@@ -97,12 +104,12 @@ export class NumberField {
       this.changed.emit(undefined);
       return;
     }
-    const read = parseNumber(text);
+    const read = this.read(text);
     if (!read.ok) {
       this.own.set(read.problems[0]?.text ?? 'This cannot be read.');
       return;
     }
-    const value = this.stored(read.value);
+    const { value } = read;
     if (value < this.min() || value > this.max()) {
       const limit = value < this.min() ? this.min() : this.max();
       this.own.set(`${value < this.min() ? 'At least' : 'At most'} ${this.shown(limit)} ${this.shownUnit()}.`);
@@ -113,9 +120,9 @@ export class NumberField {
   }
 
   protected nudge(event: Event, by: number): void {
-    const read = parseNumber(this.text());
+    const read = this.read(this.text());
     if (!read.ok) return;
     event.preventDefault();
-    this.typed(String(tidy(read.value + by * this.step())).replace('-', '−'));
+    this.typed(String(tidy(Number(this.shown(read.value).replace('−', '-')) + by * this.step())).replace('-', '−'));
   }
 }
