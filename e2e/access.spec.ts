@@ -1,6 +1,15 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, openDemo, test } from './keel';
 
+test('no serious accessibility fault on the library', async ({ page }) => {
+  await page.goto('/library');
+  await page.getByRole('button', { name: /^Tessick D30/ }).click();
+  await page.getByRole('button', { name: 'Make a copy of my own' }).click();
+  await expect(page.getByLabel('absorb, least')).toBeVisible();
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes[0]?.target.join(' ') ?? ''}`)).toEqual([]);
+});
+
 for (const station of [undefined, 'spec', 'system', 'settings', 'prove'] as const)
   test(`no serious accessibility fault on ${station ?? 'jobs'}`, async ({ page }) => {
     await openDemo(page, station);

@@ -14,7 +14,17 @@ test('pictures of every view', async ({ page, browser }) => {
       await page.waitForTimeout(500);
     }
     await page.screenshot({ path: shot(station) });
+    if (station === 'system') {
+      await page.getByRole('button', { name: 'Solar aft, S45' }).click();
+      await page.locator('ck-array-panel').evaluate((panel) => {
+        panel.scrollIntoView();
+      });
+      await page.screenshot({ path: shot('array') });
+    }
   }
+  await page.goto('/library');
+  await page.getByRole('button', { name: /^Tessick D30/ }).click();
+  await page.screenshot({ path: shot('library') });
   await page.goto('/job/rook-moss/settings');
   await expect(page.getByRole('button', { name: /^Mast solar: absorb/ })).toBeVisible();
   await page.screenshot({ path: shot('settings-lead') });
@@ -24,6 +34,9 @@ test('pictures of every view', async ({ page, browser }) => {
   await openDemo(phone, 'settings');
   await expect(phone.getByText('1 of 4 chargers')).toBeVisible();
   await phone.screenshot({ path: shot('settings-phone') });
+  await phone.goto('/job/teasel/spec');
+  await expect(phone.getByRole('heading', { name: 'Maker’s sheet' })).toBeVisible();
+  await phone.screenshot({ path: shot('spec-phone') });
   await phone.goto('/job/teasel/prove');
   await expect(phone.locator('[data-drawn=true]')).toBeVisible();
   await phone.screenshot({ path: shot('prove-phone') });

@@ -58,7 +58,8 @@ export function copyData() {
     mkdirSync(at(`app/public/${name}`), { recursive: true });
   }
   cpSync(at('library'), at('app/public/library'), { recursive: true });
-  for (const name of ['teasel.job.json', 'rook-moss.job.json', 'skarrow.job.json', 'tumbler.job.json', 'logs']) cpSync(at(`demo/${name}`), at(`app/public/demo/${name}`), { recursive: true });
+  for (const name of ['teasel.job.json', 'rook-moss.job.json', 'skarrow.job.json', 'tumbler.job.json', 'logs'])
+    cpSync(at(`demo/${name}`), at(`app/public/demo/${name}`), { recursive: true });
 }
 
 /** Builds application, server and shell door. */

@@ -72,13 +72,18 @@ export class ProvePage {
   protected readonly problems = signal<readonly Problem[]>([]);
   protected readonly progress = signal<{ rows: number; share: number } | null>(null);
 
+  /** Which log is shown, as one word: an edit of the job that leaves it the same reads nothing anew. */
+  private readonly shownKey = computed(() => {
+    const id = this.store.job()?.id;
+    const entry = this.entry();
+    return id !== undefined && entry ? `${id} ${entry.id}` : undefined;
+  });
   private readonly stored = resource({
-    params: () => {
-      const job = this.store.job();
-      const entry = this.entry();
-      return job && entry ? { job: job.id, log: entry.id } : undefined;
+    params: () => this.shownKey(),
+    loader: async ({ params }) => {
+      const [job = '', log = ''] = params.split(' ');
+      return (await this.book.getLog(job, log)) ?? null;
     },
-    loader: async ({ params }) => (await this.book.getLog(params.job, params.log)) ?? null,
   });
   /** The log's samples are not on this device. */
   protected readonly lost = computed(() => this.entry() !== null && this.stored.status() === 'resolved' && this.stored.value() === null);
