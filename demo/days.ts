@@ -1,4 +1,4 @@
-import type { Day, SimulatedCharger } from './simulate.js';
+import type { Day, SimulatedBank, SimulatedCharger } from './simulate.js';
 
 const fore: SimulatedCharger = {
   id: 'fore',
@@ -33,6 +33,54 @@ const summer = {
   load: fridge,
 } as const;
 
+/** The alternator and the DC-DC charger of the launch, while the engine turns from half past nine to eleven. */
+const motoring = (hour: number): number => (hour >= 9.5 && hour < 11 ? 1 : 0);
+const alternator: SimulatedCharger = { ...fore, id: 'alternator', absorbV: 28.1, floatV: 26.9, engineA: (hour) => 55 * motoring(hour), mostA: 100 };
+const dcdc: SimulatedCharger = { ...fore, id: 'dcdc', absorbV: 28.1, floatV: 26.9, engineA: (hour) => 20 * motoring(hour), mostA: 20 };
+
+/** The mast's bank: two strings of two 6 V vented batteries. */
+const mastBank: SimulatedBank = {
+  capacityAh: 420,
+  rest: (charge) => 11.9 + 0.85 * charge,
+  fast: 0.012,
+  slow: 0.03,
+  tauSeconds: 900,
+  crowdsFrom: 0.85,
+};
+const mast: SimulatedCharger = {
+  id: 'mast',
+  absorbV: 14.7,
+  floatV: 13.4,
+  rechargeV: 12.4,
+  absorbSeconds: 3 * 3600,
+  taperA: 0,
+  cutoffC: -60,
+  resumeC: -60,
+  sensorOffsetC: 0,
+  arrayPeakW: 215,
+  arrayV: 18,
+  mostA: 15,
+  compensation: { slope: -0.024, referenceC: 25 },
+};
+/** Nine days in May in which the hut swings through 25 °C. */
+const nineDays = {
+  seed: 19,
+  date: '2026-05-06',
+  offset: '+01:00',
+  offsetMinutes: 60,
+  fromHour: 0,
+  toHour: 9 * 24,
+  sunrise: 5,
+  sunset: 20.5,
+  startCharge: 0.9,
+  intervalSeconds: 120,
+  stepSeconds: 10,
+  bank: mastBank,
+  temperature: (hour: number) => 9 + 6 * Math.sin(((hour - 9) / 24) * 2 * Math.PI) + 6.5 * Math.sin((hour / 216) * 2 * Math.PI - 0.8),
+  sky: (hour: number) => 0.86 + 0.1 * drift(hour / 9, 1.1),
+  load: (hour: number) => 0.8 + (hour % 0.5 < 0.06 ? 1.7 : 0),
+} as const;
+
 /** The days of the launch that ship as logs. */
 export const days: Readonly<Record<string, Day>> = {
   'teasel-broken-cloud': {
@@ -65,6 +113,18 @@ export const days: Readonly<Record<string, Day>> = {
     temperature: (hour) => (hour < 7.3 ? -1.6 - 0.18 * (hour - 5) : -2.01 + 1.5 * (hour - 7.3) - 0.06 * (hour - 7.3) ** 2),
     sky: () => 0.78,
   },
+  'teasel-motoring': {
+    ...summer,
+    seed: 23,
+    date: '2026-07-02',
+    startCharge: 0.45,
+    chargers: [fore, aft, dcdc, alternator],
+    temperature: (hour) => 17 + 4 * Math.sin(((hour - 9) / 24) * 2 * Math.PI),
+    sky: (hour) => 0.7 + 0.15 * drift(hour, 1.7),
+  },
+  'rook-moss-nine-days': { ...nineDays, chargers: [mast] },
+  // The slope keyed per cell where the charger counts six: a sixth of what the sheet asks.
+  'rook-moss-wrong-slope': { ...nineDays, chargers: [{ ...mast, compensation: { slope: -0.004, referenceC: 25 } }] },
   'teasel-clean-day': {
     ...summer,
     seed: 3,

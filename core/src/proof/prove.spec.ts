@@ -220,6 +220,28 @@ describe('lead and its temperature', () => {
   });
 });
 
+describe('nine days at the mast with a swing of 25 °C', () => {
+  const p = plan(rookMoss());
+  const judge = (name: string) => {
+    const { log, report } = demoLog(name, ['mast']);
+    return proveLog(p, log, report, rookMoss().system.instruments[0]!).rows;
+  };
+
+  it('prove absorb and float referred to 25 °C where the slope is right', () => {
+    const rows = judge('rook-moss-nine-days');
+    expect(row(rows, 'absorbAsProgrammed', 'mast').verdict).toBe('pass');
+    expect(row(rows, 'absorbAsProgrammed', 'mast').measured).toBeCloseTo(14.7, 1);
+    expect(row(rows, 'floatLevel', 'mast').verdict).toBe('pass');
+    expect(row(rows, 'absorbCompleted', 'mast').verdict).toBe('pass');
+  });
+
+  it('fail what was programmed where the slope was keyed on the wrong basis', () => {
+    const rows = judge('rook-moss-wrong-slope');
+    expect(row(rows, 'absorbAsProgrammed', 'mast').verdict).toBe('fail');
+    expect(row(rows, 'absorbCompleted', 'mast').verdict).toBe('fail');
+  });
+});
+
 describe('the demo logs', () => {
   const p = plan(teasel());
   const prove = (name: string) => {

@@ -10,9 +10,9 @@ export function readCsv(text: string, chargers: readonly string[]): Result<{ log
   return problem ? { ok: false, problems: [problem] } : reader.finish();
 }
 
-/** A demo log of the launch. */
-export function demoLog(name: string): { log: Log; report: LogReport } {
-  const read = readCsv(readFileSync(new URL(`../../../demo/logs/${name}.csv`, import.meta.url), 'utf8'), ['fore', 'aft']);
+/** A demo log; of the launch's two solar chargers when no others are named. */
+export function demoLog(name: string, chargers: readonly string[] = ['fore', 'aft']): { log: Log; report: LogReport } {
+  const read = readCsv(readFileSync(new URL(`../../../demo/logs/${name}.csv`, import.meta.url), 'utf8'), chargers);
   if (!read.ok) throw new Error(read.problems[0]?.text);
   return read.value;
 }

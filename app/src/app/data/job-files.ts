@@ -12,7 +12,7 @@ export type Brought =
 const demo = [
   { job: 'tumbler', logs: [] },
   { job: 'skarrow', logs: [] },
-  { job: 'rook-moss', logs: [] },
+  { job: 'rook-moss', logs: [{ id: 'nine-days', name: 'Nine days in May', file: 'rook-moss-nine-days' }] },
   {
     job: 'teasel',
     logs: [
@@ -85,7 +85,7 @@ export class JobFiles {
         entries.push({
           id: log.id,
           name: log.name,
-          instrument: 'monitor',
+          instrument: job.value.system.instruments.find((i) => i.id === 'monitor')?.id ?? job.value.system.provingInstrument,
           from: read.value.log.time[0] ?? 0,
           to: read.value.log.time.at(-1) ?? 0,
           rows: read.value.report.rows,
