@@ -28,8 +28,8 @@ export interface CardFault {
 
 /**
  * Contradictions inside a card: constraints that name a setting it has not or that no values can meet, presets and factory values outside a
- * range, an array limit that is missing. Constraints are differences between two values, so they can all be met unless tightening every range
- * by every constraint, as often as there are parameters, empties one (Bellman and Ford's bound propagation).
+ * range, an array limit that is missing. Constraints are differences between two values, so they can all be met exactly when tightening
+ * every range by every constraint comes to rest within as many rounds as there are parameters and leaves none empty (Bellman and Ford).
  */
 export function cardFaults(card: CardShape): readonly CardFault[] {
   const faults: CardFault[] = [];
@@ -42,22 +42,30 @@ export function cardFaults(card: CardShape): readonly CardFault[] {
   });
 
   const range = new Map([...numbers].map(([role, p]) => [role, { min: p.min, max: p.max }]));
-  for (let round = 0; round <= numbers.size; round++)
+  let moving: { readonly place: number; readonly role: Role } | null = null;
+  for (let round = 0; round <= numbers.size + 1; round++) {
+    moving = null;
     card.constraints.forEach((c, i) => {
       const own = range.get(c.parameter);
       const other = range.get(c.other);
       if (!own || !other) return;
-      if (c.relation === 'atLeast') {
-        own.min = Math.max(own.min, other.min + c.gap);
-        other.max = Math.min(other.max, own.max - c.gap);
-      } else {
-        own.max = Math.min(own.max, other.max - c.gap);
-        other.min = Math.max(other.min, own.min + c.gap);
-      }
-      const empty = own.min > own.max + 1e-9 ? c.parameter : other.min > other.max + 1e-9 ? c.other : null;
-      if (empty && !faults.some((f) => f.place[0] === 'constraints'))
-        faults.push({ place: ['constraints', i], message: `cannot be met together with the others: nothing is left for ${empty}` });
+      const [upper, lower] = c.relation === 'atLeast' ? [own, other] : [other, own];
+      const before = [upper.min, lower.max] as const;
+      upper.min = Math.max(upper.min, lower.min + c.gap);
+      lower.max = Math.min(lower.max, upper.max - c.gap);
+      if (upper.min - before[0] + before[1] - lower.max > 1e-9) moving = { place: i, role: c.parameter };
     });
+  }
+  const empty = [...range].find(([, r]) => r.min > r.max + 1e-9)?.[0];
+  // Bounds that still move after that many rounds chase each other in a circle and would do so for ever.
+  const stuck = moving as { readonly place: number; readonly role: Role } | null;
+  if (!faults.some((f) => f.place[0] === 'constraints') && (empty !== undefined || stuck)) {
+    const place = stuck?.place ?? card.constraints.findIndex((c) => c.parameter === empty || c.other === empty);
+    faults.push({
+      place: ['constraints', Math.max(0, place)],
+      message: `cannot be met together with the others: nothing is left for ${empty ?? stuck?.role ?? ''}`,
+    });
+  }
 
   const outside = (role: Role, value: number | string): string | null => {
     const number = numbers.get(role);

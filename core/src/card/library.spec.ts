@@ -148,6 +148,21 @@ describe('a card that contradicts itself', () => {
     for (const c of cards) expect(cardFaults(c)).withContext(c.id).toEqual([]);
   });
 
+  it('is found where two rules chase each other in small steps through a wide range', () => {
+    const wide = (role: Role) => ({ role, unit: 'V', min: 0, max: 100, step: 0.1, special: [] });
+    const parameters = [wide('absorbVoltage'), wide('floatVoltage')];
+    const faults = (gap: number) =>
+      cardFaults({
+        kind: 'dcdc',
+        parameters,
+        constraints: [rule('floatVoltage', 'atLeast', 'absorbVoltage', 0), rule('floatVoltage', 'atMost', 'absorbVoltage', gap)],
+        presets: [],
+        ratings: {},
+      });
+    expect(faults(0.2).length).toBe(1);
+    expect(faults(0)).withContext('equal values meet both').toEqual([]);
+  });
+
   it('is found exactly when no values meet its constraints, as trying all of them finds', () => {
     const random = seeded(17);
     const roles: readonly Role[] = ['absorbVoltage', 'floatVoltage', 'equaliseVoltage'];

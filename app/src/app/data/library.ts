@@ -33,8 +33,8 @@ export class Library {
   readonly ownSheets = toSignal(from(liveQuery(() => this.db.sheets.toArray())).pipe(catchError(() => of([]))), { initialValue: [] });
 
   /** Own items first; an own one with a shipped id stands in its place. */
-  readonly cards = computed<readonly Card[]>(() => over(this.ownCards(), this.shippedCards.value()));
-  readonly sheets = computed<readonly Sheet[]>(() => over(this.ownSheets(), this.shippedSheets.value()));
+  readonly cards = computed<readonly Card[]>(() => over(this.ownCards(), this.shippedCards.hasValue() ? this.shippedCards.value() : []));
+  readonly sheets = computed<readonly Sheet[]>(() => over(this.ownSheets(), this.shippedSheets.hasValue() ? this.shippedSheets.value() : []));
   /** The shipped items could not be read. */
   readonly broken = computed(() => this.shippedCards.error() !== undefined || this.shippedSheets.error() !== undefined);
 

@@ -17,6 +17,8 @@ import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';
 
 type Field = 'label' | 'menu' | 'min' | 'max' | 'step' | 'factory' | 'access' | 'shownWhen' | 'keys' | 'wraps' | 'special';
+/** Names of settings by role; a preset that is not sound yet may hold words that are none. */
+const names: Readonly<Partial<Record<string, string>>> = Object.fromEntries(Object.entries(roleInfo).map(([role, info]) => [role, info.name]));
 /** Core units in one shown unit, for the values a person tries. */
 const triedIn: Partial<Record<(typeof roleInfo)[Role]['unit'], { unit: string; scale: number }>> = {
   s: { unit: 'min', scale: 60 },
@@ -103,7 +105,7 @@ export class CardEditor {
 
   protected presetWords(sets: Card['presets'][number]['sets']): string {
     return Object.entries(sets)
-      .map(([role, value]) => `${roleInfo[role as Role].name} ${String(value)}`)
+      .map(([role, value]) => `${names[role] ?? role} ${String(value)}`)
       .join(', ');
   }
 
@@ -234,13 +236,13 @@ function specialsOf(text: string): unknown {
 
 /** "absorb 14.4, float 13.6" as the values of a preset, by the names of the settings. */
 function setsOf(text: string): unknown {
-  const names = (Object.keys(roleInfo) as Role[]).sort((a, b) => roleInfo[b].name.length - roleInfo[a].name.length);
+  const known = (Object.keys(roleInfo) as Role[]).sort((a, b) => roleInfo[b].name.length - roleInfo[a].name.length);
   return Object.fromEntries(
     text
-      .split(/[,;]\s*/)
+      .split(/[,;]\s*(?=[a-z])/i)
       .filter((part) => part.trim() !== '')
       .map((part) => {
-        const role = names.find((r) => part.trim().toLowerCase().startsWith(`${roleInfo[r].name.toLowerCase()} `));
+        const role = known.find((r) => part.trim().toLowerCase().startsWith(`${roleInfo[r].name.toLowerCase()} `));
         const rest = role ? part.trim().slice(roleInfo[role].name.length).trim() : '';
         const read = parseNumber(rest);
         return [role ?? part.trim(), read.ok ? read.value : rest];

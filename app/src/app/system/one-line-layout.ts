@@ -139,7 +139,7 @@ export function oneLine(plan: Plan, chosen: string | null, room: number, imperia
     } else word(lead + 12, boxY + boxH + 27, 'no fuse entered', { tone: 'attention' });
     if (charger.wire) {
       word(lead + 12, boxY + boxH + 50, fit(wireWords(charger.wire), w - 34), { tone: 'quiet' });
-      word(lead + 12, boxY + boxH + 66, `drop ${formatNumber(chargerDrop(charger, limit) ?? 0, 2)} V at ${formatNumber(limit, 0)} A`, { tone: 'quiet' });
+      word(lead + 12, boxY + boxH + 66, `drop ${formatNumber(chargerDrop(charger, limit) ?? 0, 2)} V, ${formatNumber(limit, 0)} A`, { tone: 'quiet' });
     }
     if (card?.kind === 'alternator') word(lead + 12, boxY + boxH + 82, 'stopped at its field', { tone: 'quiet' });
 

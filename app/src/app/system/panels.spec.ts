@@ -1,0 +1,191 @@
+import { Component, ChangeDetectionStrategy, type Type } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import { cardSchema, type Card, type Charger, type Companion, type Job } from '@calm-keel/core';
+import { Database } from '../data/database';
+import { JobBook } from '../data/job-book';
+import { JobStore } from '../data/job-store';
+import { sampleJob, setUp, until } from '../testing';
+import { ArrayPanel } from './array-panel';
+import { CompanionPanel } from './companion-panel';
+
+@Component({ selector: 'ck-none', changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
+class None {}
+
+const shared = {
+  format: 'calm-keel/card',
+  version: 1,
+  maker: 'Plain',
+  describes: { firmware: '1', menuRevision: 'a' },
+  constraints: [],
+  commit: { kind: 'auto', how: 'Kept at once.', proof: 'Its page.' },
+  absorb: { start: { kind: 'touch' }, end: 'none', timerCounts: 'atVoltage', currentSeen: 'bank' },
+  sensor: { reads: 'none', usedFor: [], withoutSensor: 'ignoresCutoff' },
+  display: { calibratable: true, stepV: 0.1 },
+  regulationPercent: 0.3,
+  survivesBatteryLoss: true,
+  defaultPasscode: false,
+  programming: { powered: 'On.', disconnected: [] },
+  keys: [],
+};
+const solar: Card = cardSchema.parse({
+  ...shared,
+  id: 'sun',
+  model: 'S1',
+  kind: 'solarMppt',
+  ratings: { outputA: 40, systemVolts: [24], arrayVoltsMax: 100, arrayAmpsMax: 30, chemistries: ['lfp'] },
+  parameters: [{ role: 'absorbVoltage', label: 'High', menu: [], unit: 'V', min: 20, max: 32, step: 0.1 }],
+});
+const monitor: Card = cardSchema.parse({
+  ...shared,
+  id: 'shunt',
+  model: 'M9',
+  kind: 'monitor',
+  ratings: { outputA: 0, systemVolts: [24], chemistries: ['lfp'] },
+  parameters: [
+    { role: 'capacity', label: 'Ah', menu: [], unit: 'Ah', min: 10, max: 2000, step: 5 },
+    {
+      role: 'loadMode',
+      label: 'Relay',
+      menu: [],
+      unit: 'choice',
+      options: [
+        { value: 'loads', means: 'on' },
+        { value: 'none', means: 'off' },
+      ],
+    },
+  ],
+});
+const charger: Charger = {
+  id: 'roof',
+  name: 'Roof',
+  card: 'sun',
+  sensor: { fitted: false, place: 'batteryCase', errorC: 1, offsetC: 0, lagSeconds: 60, warmLeadC: 1 },
+  displayReadings: [],
+  present: {},
+  passcodeChanged: true,
+};
+const companion: Companion = { id: 'mon', name: 'Monitor', card: 'shunt', present: {}, switches: [] };
+
+function job(): Job {
+  const base = sampleJob();
+  return {
+    ...base,
+    cards: [solar, monitor],
+    system: { ...base.system, site: { ...base.system.site, recordLowC: -15, recordHighC: 35 }, chargers: [charger], companions: [companion] },
+  };
+}
+
+async function open<T>(panel: Type<T>): Promise<{ fixture: ComponentFixture<T>; host: HTMLElement; store: JobStore }> {
+  setUp(new Database(`panel-${Date.now()}-${Math.random()}`), [provideRouter([{ path: '**', component: None }])]);
+  const store = TestBed.inject(JobStore);
+  store.open(await TestBed.inject(JobBook).add(job(), 'New'));
+  await until(() => store.state() === 'ready', 'the job is there');
+  const fixture = TestBed.createComponent(panel);
+  return { fixture, host: fixture.nativeElement as HTMLElement, store };
+}
+function field(host: HTMLElement, label: string, nth = 0): HTMLInputElement {
+  const found = [...host.querySelectorAll('label')].filter((l) => l.textContent.trim().startsWith(label))[nth];
+  const input = found && (found.htmlFor ? host.querySelector<HTMLInputElement>(`#${CSS.escape(found.htmlFor)}`) : found.querySelector('input'));
+  if (!input) throw new Error(`no field “${label}”`);
+  return input;
+}
+
+describe('the array panel', () => {
+  const show = (f: ComponentFixture<ArrayPanel>, store: JobStore): void => {
+    f.componentRef.setInput('charger', store.job()!.system.chargers[0]!);
+    f.detectChanges();
+  };
+  const type = (f: ComponentFixture<ArrayPanel>, store: JobStore, host: HTMLElement, label: string, text: string, nth = 0): void => {
+    const input = field(host, label, nth);
+    input.value = text;
+    input.dispatchEvent(new Event('input'));
+    show(f, store);
+  };
+
+  it('says what cannot be checked without an array, and begins one', async () => {
+    const { fixture, host, store } = await open(ArrayPanel);
+    show(fixture, store);
+    expect(host.textContent).toContain('No array entered');
+    host.querySelector<HTMLButtonElement>('button')?.click();
+    show(fixture, store);
+    expect(store.job()?.system.chargers[0]?.array?.inSeries).toBe(1);
+    expect(host.querySelectorAll('.checks tr').length).toBe(4);
+  });
+
+  it('works out the cold volts by table, then by the coefficient, and turns to a stop past the input', async () => {
+    const { fixture, host, store } = await open(ArrayPanel);
+    show(fixture, store);
+    host.querySelector<HTMLButtonElement>('button')?.click();
+    show(fixture, store);
+    const row = (): string => (host.querySelector('.checks tr')?.textContent ?? '').replace(/\s+/g, ' ');
+    // 37 V × 1.16 = 42.9 V by the table at −15 °C.
+    expect(row()).toContain('42.9 V');
+    expect(row()).toContain('cold-factor table');
+    type(fixture, store, host, 'Open circuit, change', '-0.25');
+    // 37 V × (1 + 0.0025 × 40) = 40.7 V.
+    expect(row()).toContain('40.7 V');
+    type(fixture, store, host, 'In series', '3');
+    expect(row()).toContain('122.1 V');
+    expect(host.querySelector('.checks .t-stop')).not.toBeNull();
+    expect(store.findings().some((f) => f.code === 'arrayTooHigh')).toBeTrue();
+  });
+
+  it('compares the layouts of the same panels, the unfit one marked', async () => {
+    const { fixture, host, store } = await open(ArrayPanel);
+    show(fixture, store);
+    host.querySelector<HTMLButtonElement>('button')?.click();
+    show(fixture, store);
+    type(fixture, store, host, 'In series', '2');
+    type(fixture, store, host, 'Strings side by side', '2');
+    const names = [...host.querySelectorAll('.compare tr th[scope=row]')].map((th) => th.textContent.trim());
+    expect(names).toEqual(['In series', 'Side by side', 'As built, 2s2p', 'A charger for each string']);
+    expect(host.querySelector('.compare tr.off')?.textContent).toContain('does not fit');
+    expect(host.querySelectorAll('figure path[fill=none]').length).toBeGreaterThanOrEqual(4);
+  });
+
+  it('keeps an impossible label as typed, with the reason', async () => {
+    const { fixture, host, store } = await open(ArrayPanel);
+    show(fixture, store);
+    host.querySelector<HTMLButtonElement>('button')?.click();
+    show(fixture, store);
+    type(fixture, store, host, 'Working', '40');
+    expect(host.querySelector('.wrong')?.textContent).toContain('must lie below the open-circuit voltage');
+    expect(store.job()?.system.chargers[0]?.array?.panel.vmpV).toBe(31);
+  });
+});
+
+describe('the companion panel', () => {
+  const show = (f: ComponentFixture<CompanionPanel>, store: JobStore): void => {
+    f.componentRef.setInput('companion', store.job()!.system.companions[0]!);
+    f.detectChanges();
+  };
+
+  it('notes what it switches and what was found on it', async () => {
+    const { fixture, host, store } = await open(CompanionPanel);
+    show(fixture, store);
+    field(host, 'Roof').click();
+    expect(store.job()?.system.companions[0]?.switches).toEqual(['roof']);
+    show(fixture, store);
+    const ah = field(host, 'Ah');
+    ah.value = '460';
+    ah.dispatchEvent(new Event('input'));
+    show(fixture, store);
+    expect(store.job()?.system.companions[0]?.present.capacity).toBe(460);
+    const relay = host.querySelector<HTMLSelectElement>('select')!;
+    relay.value = 'loads';
+    relay.dispatchEvent(new Event('change'));
+    show(fixture, store);
+    expect(store.job()?.system.companions[0]?.present.loadMode).toBe('loads');
+    field(host, 'Roof').click();
+    expect(store.job()?.system.companions[0]?.switches).toEqual([]);
+  });
+
+  it('goes with its card when it is taken out', async () => {
+    const { fixture, host, store } = await open(CompanionPanel);
+    show(fixture, store);
+    [...host.querySelectorAll<HTMLButtonElement>('button')].find((b) => b.textContent.includes('Remove this companion'))?.click();
+    expect(store.job()?.system.companions).toEqual([]);
+    expect(store.job()?.cards.map((c) => c.id)).toEqual(['sun']);
+  });
+});
