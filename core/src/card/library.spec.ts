@@ -39,7 +39,7 @@ describe('the shipped cards', () => {
     'forced gap': ['tessick-d30', /equalise voltage at least 0.2 above absorb/],
     'absorb after a hold': ['tessick-d30', /Absorb begins after 1\u00a0min/],
     'its own output': ['tessick-d30', /sees only its own output/],
-    'moves with the battery type': ['tessick-d30', /changes by itself when battery type/],
+    'moves with the battery type': ['tessick-d30', /Changed by itself when battery type is changed, so set last: High, Keep/],
     'wraps to a huge value': ['murrel-ar-2', /jumps from 10 to 720/],
     'times out and discards': ['murrel-ar-2', /20\u00a0s is thrown away/],
     'wall-clock timer': ['murrel-ar-2', /wall clock/],

@@ -21,7 +21,10 @@ export function cardQuirks(card: Card): readonly string[] {
   }
   for (const p of card.parameters) {
     if (p.shownWhen) list.push(`${p.label} is shown only ${p.shownWhen}.`);
-    if (p.movesWith) list.push(`${p.label} changes by itself when ${roleInfo[p.movesWith].name} is changed: set it last.`);
+  }
+  for (const leader of new Set(card.parameters.flatMap((p) => p.movesWith ?? []))) {
+    const moved = card.parameters.filter((p) => p.movesWith === leader).map((p) => p.label);
+    list.push(`Changed by itself when ${roleInfo[leader].name} is changed, so set last: ${moved.join(', ')}.`);
   }
   for (const p of numbers) {
     if (p.wraps) list.push(`${p.label} jumps from ${p.min} to ${p.max} when stepped below its end.`);

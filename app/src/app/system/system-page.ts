@@ -10,6 +10,7 @@ import {
   formatNumber,
   formatTemperatureDifference,
   isSource,
+  mostAmps,
   nearestAwg,
   roleInfo,
   roleSchema,
@@ -109,7 +110,10 @@ export class SystemPage {
     if (!plan) return null;
     const { candidates, binding } = plan.ceiling;
     const most = Math.max(1, ...candidates.map((c) => c.amps));
-    const set = plan.settings.filter((s) => s.role === 'chargeCurrentLimit').reduce((sum, s) => sum + (s.trueValue ?? 0), 0);
+    const set = plan.input.system.chargers.reduce((sum, c) => {
+      const card = cardOf(plan.input, c);
+      return sum + (card ? mostAmps(plan, c, card) : 0);
+    }, 0);
     return { rows: candidates.map((c) => ({ ...c, x: (c.amps / most) * 100, binds: c === binding })), set: formatNumber(set, 0), most: Math.ceil(most) };
   });
 
