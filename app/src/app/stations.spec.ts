@@ -1,14 +1,14 @@
 import { ChangeDetectionStrategy, Component, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import type { Card, Job } from '@calm-keel/core';
+import type { Job } from '@calm-keel/core';
 import { Database } from './data/database';
 import { JobBook } from './data/job-book';
 import { JobStore } from './data/job-store';
 import { Selection } from './data/selection';
 import { SpecPage } from './spec/spec-page';
 import { SystemPage } from './system/system-page';
-import { sampleJob, setUp, until } from './testing';
+import { sampleCard, sampleJob, setUp, until } from './testing';
 
 /** Opens a job and puts one station on the page. */
 async function open<T>(page: Type<T>, job: Job = sampleJob()): Promise<{ fixture: ComponentFixture<T>; host: HTMLElement; store: JobStore }> {
@@ -128,50 +128,15 @@ describe('Spec', () => {
 });
 
 describe('System', () => {
-  const card = { id: 'plain' } as Card;
+  const card = sampleCard({
+    id: 'plain',
+    kind: 'solarMppt',
+    ratings: { outputA: 30, systemVolts: [24], arrayVoltsMax: 100, chemistries: ['lfp'] },
+    parameters: [{ role: 'lowTempCutoff', label: 'Cold', menu: [], unit: '°C', min: -20, max: 30, step: 1 }],
+    sensor: { reads: 'wired', usedFor: ['cutoff'], withoutSensor: 'ignoresCutoff' },
+  });
   const withCharger = (): Job => {
     const job = sampleJob();
-    const plain: Card = {
-      format: 'calm-keel/card',
-      version: 1,
-      id: card.id,
-      maker: 'Plain',
-      model: 'P1',
-      kind: 'solarMppt',
-      describes: { firmware: '1', menuRevision: 'a' },
-      ratings: { outputA: 30, systemVolts: [24], arrayVoltsMax: 100, chemistries: ['lfp'] },
-      parameters: [
-        {
-          role: 'lowTempCutoff',
-          label: 'Cold',
-          menu: [],
-          unit: '°C',
-          min: -20,
-          max: 30,
-          step: 1,
-          per12V: false,
-          special: [],
-          wraps: false,
-          access: 'basic',
-          keys: [],
-        },
-      ],
-      constraints: [],
-      commit: { kind: 'auto', how: 'Saves by itself.', proof: '' },
-      absorb: { start: { kind: 'touch' }, end: 'time', timerCounts: 'atVoltage', currentSeen: 'ownOutput' },
-      sensor: { reads: 'wired', usedFor: ['cutoff'], withoutSensor: 'ignoresCutoff' },
-      display: { calibratable: true, stepV: 0.1 },
-      regulationPercent: 0.5,
-      survivesBatteryLoss: true,
-      defaultPasscode: false,
-      programming: { powered: 'Battery only.', disconnected: [], powerUp: [], tools: [] },
-      presets: [],
-      recharge: { rule: 'voltage', restartsDaily: false },
-      remoteSense: false,
-      canFollow: false,
-      forgets: [],
-      keys: [],
-    };
     const sheet = {
       ...job.sheet,
       figures: { ...job.sheet.figures, chargeTemperature: { state: 'stated', min: 0, max: 45, unit: '°C', basis: 'cell', rank: 'makerForThisCharger' } },
@@ -180,7 +145,7 @@ describe('System', () => {
     return {
       ...job,
       sheet,
-      cards: [plain],
+      cards: [card],
       system: { ...job.system, chargers: [{ id: 'roof', name: 'Roof', card: 'plain', sensor, displayReadings: [], present: {}, passcodeChanged: true }] },
     };
   };

@@ -1,6 +1,6 @@
 import { provideZonelessChangeDetection, type EnvironmentProviders, type Provider } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { jobSchema, newJob, type Job } from '@calm-keel/core';
+import { cardSchema, jobSchema, newJob, type Card, type Job } from '@calm-keel/core';
 import { DATABASE } from './data/job-book';
 import { Database } from './data/database';
 
@@ -22,6 +22,33 @@ export function sampleJob(): Job {
       },
     },
   });
+}
+
+/** A plain card that needs no sensor and saves by itself, with what a spec sets on it: id, model, kind, ratings, parameters. */
+export function sampleCard(own: Record<string, unknown>): Card {
+  return cardSchema.parse({
+    format: 'calm-keel/card',
+    version: 1,
+    maker: 'Plain',
+    model: 'P1',
+    describes: { firmware: '1', menuRevision: 'a' },
+    constraints: [],
+    commit: { kind: 'auto', how: '', proof: '' },
+    absorb: { start: { kind: 'touch' }, end: 'time', timerCounts: 'atVoltage', currentSeen: 'ownOutput' },
+    sensor: { reads: 'none', usedFor: [], withoutSensor: 'ignoresCutoff' },
+    display: { calibratable: true, stepV: 0.1 },
+    regulationPercent: 0.5,
+    survivesBatteryLoss: true,
+    defaultPasscode: false,
+    programming: { powered: '', disconnected: [] },
+    keys: [],
+    ...own,
+  });
+}
+
+/** A voltage parameter of such a card: 20 to 32 V in steps of 0.1 V. */
+export function voltParameter(role: string): Record<string, unknown> {
+  return { role, label: role, menu: [], unit: 'V', min: 20, max: 32, step: 0.1 };
 }
 
 let count = 0;

@@ -48,7 +48,6 @@ export class CardEditor {
   protected readonly draft = linkedSignal<Card, Card>({ source: () => this.card(), computation: (card) => card });
   protected readonly problems = linkedSignal<string, readonly Problem[]>({ source: () => this.card().id, computation: () => [] });
   protected readonly roleInfo = roleInfo;
-  protected readonly number = formatNumber;
 
   // The place to try a value.
   protected readonly role = linkedSignal<string, Role>({

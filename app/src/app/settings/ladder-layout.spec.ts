@@ -1,47 +1,13 @@
-import { deriveSettings, newJob, type Card, type Job, type Plan } from '@calm-keel/core';
-import { sampleJob } from '../testing';
+import { deriveSettings, newJob, type Job, type Plan } from '@calm-keel/core';
+import { sampleCard, sampleJob, voltParameter } from '../testing';
 import { layoutLadder } from './ladder-layout';
 
-const parameter = (role: 'absorbVoltage' | 'floatVoltage' | 'rechargeVoltage') => ({
-  role,
-  label: role,
-  menu: [],
-  unit: 'V' as const,
-  min: 20,
-  max: 32,
-  step: 0.1,
-  per12V: false,
-  special: [],
-  wraps: false,
-  access: 'basic' as const,
-  keys: [],
-});
-const card: Card = {
-  format: 'calm-keel/card',
-  version: 1,
+const card = sampleCard({
   id: 'plain',
-  maker: 'Plain',
-  model: 'P1',
   kind: 'solarMppt',
-  describes: { firmware: '1', menuRevision: 'a' },
   ratings: { outputA: 30, systemVolts: [24], arrayVoltsMax: 100, chemistries: ['lfp'] },
-  parameters: [parameter('absorbVoltage'), parameter('floatVoltage'), parameter('rechargeVoltage')],
-  constraints: [],
-  presets: [],
-  recharge: { rule: 'voltage', restartsDaily: false },
-  remoteSense: false,
-  canFollow: false,
-  forgets: [],
-  commit: { kind: 'auto', how: '', proof: '' },
-  absorb: { start: { kind: 'touch' }, end: 'time', timerCounts: 'atVoltage', currentSeen: 'ownOutput' },
-  sensor: { reads: 'none', usedFor: [], withoutSensor: 'ignoresCutoff' },
-  display: { calibratable: true, stepV: 0.1 },
-  regulationPercent: 0.5,
-  survivesBatteryLoss: true,
-  defaultPasscode: false,
-  programming: { powered: '', disconnected: [], powerUp: [], tools: [] },
-  keys: [],
-};
+  parameters: [voltParameter('absorbVoltage'), voltParameter('floatVoltage'), voltParameter('rechargeVoltage')],
+});
 
 function planWith(present: Partial<Record<'absorbVoltage' | 'floatVoltage' | 'rechargeVoltage', number>>, chargers = 2): Plan {
   const job: Job = sampleJob();

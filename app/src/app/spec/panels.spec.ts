@@ -4,7 +4,7 @@ import type { Job } from '@calm-keel/core';
 import { Database } from '../data/database';
 import { DATABASE, JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
-import { sampleJob, setUp, until } from '../testing';
+import { sampleCard, sampleJob, setUp, until, voltParameter } from '../testing';
 import { DocumentsPanel } from './documents-panel';
 import { LetterPanel } from './letter-panel';
 import { PastePanel } from './paste-panel';
@@ -45,50 +45,16 @@ function labelled(host: HTMLElement, label: string): HTMLInputElement {
 function wanting(): Job {
   const job = sampleJob();
   const { rechargeVoltage: _gone, ...figures } = job.sheet.figures;
-  const parameter = (role: 'rechargeVoltage' | 'absorbVoltage') => ({
-    role,
-    label: role,
-    menu: [],
-    unit: 'V' as const,
-    min: 20,
-    max: 32,
-    step: 0.1,
-    per12V: false,
-    special: [],
-    wraps: false,
-    access: 'basic' as const,
-    keys: [],
-  });
   return {
     ...job,
     sheet: { ...job.sheet, maker: 'Plain', figures },
     cards: [
-      {
-        format: 'calm-keel/card',
-        version: 1,
+      sampleCard({
         id: 'p',
-        maker: 'Plain',
-        model: 'P1',
         kind: 'dcdc',
-        describes: { firmware: '1', menuRevision: 'a' },
         ratings: { outputA: 30, systemVolts: [24], chemistries: ['lfp'] },
-        parameters: [parameter('absorbVoltage'), parameter('rechargeVoltage')],
-        constraints: [],
-        presets: [],
-        recharge: { rule: 'voltage', restartsDaily: false },
-        remoteSense: false,
-        canFollow: false,
-        forgets: [],
-        commit: { kind: 'auto', how: '', proof: '' },
-        absorb: { start: { kind: 'touch' }, end: 'time', timerCounts: 'atVoltage', currentSeen: 'ownOutput' },
-        sensor: { reads: 'none', usedFor: [], withoutSensor: 'ignoresCutoff' },
-        display: { calibratable: true, stepV: 0.1 },
-        regulationPercent: 0.5,
-        survivesBatteryLoss: true,
-        defaultPasscode: false,
-        programming: { powered: '', disconnected: [], powerUp: [], tools: [] },
-        keys: [],
-      },
+        parameters: [voltParameter('absorbVoltage'), voltParameter('rechargeVoltage')],
+      }),
     ],
     system: {
       ...job.system,

@@ -19,7 +19,7 @@ function withChargers(count: number, change: Partial<Charger> = {}, bank: Partia
   });
   return { ...job, system: { ...job.system, bank: { ...job.system.bank, ...bank }, chargers: Array.from({ length: count }, (_, i) => charger(i)) } };
 }
-const draw = (job: Job, room = 740) => oneLine(deriveSettings(job), null, room, false);
+const draw = (job: Job, room = 740) => oneLine(deriveSettings(job), null, room);
 /** Space a word takes, by the width of an average letter. */
 const box = (w: Word) => {
   const width = w.text.length * w.size * 0.5;

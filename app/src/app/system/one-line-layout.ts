@@ -1,4 +1,4 @@
-import { cardOf, chargerDrop, formatNumber, mostAmps, nearestAwg, statedFigure, voltageDrop, type Charger, type Plan, type Wire } from '@calm-keel/core';
+import { cardOf, chargerDrop, formatNumber, mostAmps, statedFigure, voltageDrop, type Charger, type Plan, type Wire } from '@calm-keel/core';
 
 /** What can be chosen in the drawing: a charger, the bank, a companion. */
 export interface Hit {
@@ -53,9 +53,8 @@ const rightW = 158;
  * Laid out from the data alone, so that the same job always gives the same picture.
  *
  * @param room width to fill, px; more sources than fit make it wider
- * @param imperial write wire gauges beside mm²
  */
-export function oneLine(plan: Plan, chosen: string | null, room: number, imperial: boolean): OneLine {
+export function oneLine(plan: Plan, chosen: string | null, room: number): OneLine {
   const { sheet, system } = plan.input;
   const { bank, loads } = system;
   const strokes: Stroke[] = [];
@@ -82,7 +81,7 @@ export function oneLine(plan: Plan, chosen: string | null, room: number, imperia
     line(`M${x} ${y}l-9 -15`, 1.6);
     line(`M${x - 1.8} ${y}a1.8 1.8 0 1 0 3.6 0a1.8 1.8 0 1 0 -3.6 0`, 1.2, 'ink', null, 'surface');
   };
-  const wireWords = (wire: Wire): string => `${wire.areaMm2} mm²${imperial ? `, ${nearestAwg(wire.areaMm2)}` : ''}, ${wire.lengthM} m`;
+  const wireWords = (wire: Wire): string => `${wire.areaMm2} mm², ${wire.lengthM} m`;
   const selected = (key: string, x: number, y: number, w: number, h: number): void => {
     if (chosen === key) line(rect(x - 3, y - 3, w + 6, h + 6), 2.5, 'copper');
   };
@@ -111,7 +110,7 @@ export function oneLine(plan: Plan, chosen: string | null, room: number, imperia
     const w = colW - 18;
     const limit = card ? mostAmps(plan, charger, card) : 0;
     word(x, 14, fit(sourceName(charger, card?.kind), w, 13.5), { bold: true, size: 13.5 });
-    drawSource(charger, card?.kind, x, lead);
+    drawSource(charger, card?.kind, lead);
     line(`M${lead} 78V${boxY}`, 1.5);
     if (charger.array?.isolatorA !== undefined) {
       line(`M${lead} 84v16`, 3, 'ink');
@@ -281,7 +280,7 @@ export function oneLine(plan: Plan, chosen: string | null, room: number, imperia
     if (boxW >= 130) word(x + shown * gap + 2, y + 4, `${all} cells`, { tone: 'quiet', size: 12 });
   }
 
-  function drawSource(charger: Charger, kind: string | undefined, x: number, lead: number): void {
+  function drawSource(charger: Charger, kind: string | undefined, lead: number): void {
     if (charger.array) {
       const { inSeries, inParallel, shaded } = charger.array;
       const across = Math.min(inSeries, 4);
@@ -315,7 +314,6 @@ export function oneLine(plan: Plan, chosen: string | null, room: number, imperia
         tone: charger.machine.loadDumpProtected ? 'quiet' : 'attention',
         size: 12,
       });
-    void x;
   }
 
   function sensorSpot(charger: Charger, order: number): { x: number; y: number; side: 1 | -1 } {

@@ -136,6 +136,6 @@ export class OneLineDrawing {
 
   protected readonly tones = tones;
   protected readonly fills = fills;
-  protected readonly drawing = computed(() => oneLine(this.plan(), this.chosen(), this.room(), false));
+  protected readonly drawing = computed(() => oneLine(this.plan(), this.chosen(), this.room()));
   protected readonly list = computed(() => oneLineList(this.plan()));
 }

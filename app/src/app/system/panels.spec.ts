@@ -1,43 +1,25 @@
 import { Component, ChangeDetectionStrategy, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import { cardSchema, type Card, type Charger, type Companion, type Job } from '@calm-keel/core';
+import type { Card, Charger, Companion, Job } from '@calm-keel/core';
 import { Database } from '../data/database';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
-import { sampleJob, setUp, until } from '../testing';
+import { sampleCard, sampleJob, setUp, until } from '../testing';
 import { ArrayPanel } from './array-panel';
 import { CompanionPanel } from './companion-panel';
 
 @Component({ selector: 'ck-none', changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
 class None {}
 
-const shared = {
-  format: 'calm-keel/card',
-  version: 1,
-  maker: 'Plain',
-  describes: { firmware: '1', menuRevision: 'a' },
-  constraints: [],
-  commit: { kind: 'auto', how: 'Kept at once.', proof: 'Its page.' },
-  absorb: { start: { kind: 'touch' }, end: 'none', timerCounts: 'atVoltage', currentSeen: 'bank' },
-  sensor: { reads: 'none', usedFor: [], withoutSensor: 'ignoresCutoff' },
-  display: { calibratable: true, stepV: 0.1 },
-  regulationPercent: 0.3,
-  survivesBatteryLoss: true,
-  defaultPasscode: false,
-  programming: { powered: 'On.', disconnected: [] },
-  keys: [],
-};
-const solar: Card = cardSchema.parse({
-  ...shared,
+const solar: Card = sampleCard({
   id: 'sun',
   model: 'S1',
   kind: 'solarMppt',
   ratings: { outputA: 40, systemVolts: [24], arrayVoltsMax: 100, arrayAmpsMax: 30, chemistries: ['lfp'] },
   parameters: [{ role: 'absorbVoltage', label: 'High', menu: [], unit: 'V', min: 20, max: 32, step: 0.1 }],
 });
-const monitor: Card = cardSchema.parse({
-  ...shared,
+const monitor: Card = sampleCard({
   id: 'shunt',
   model: 'M9',
   kind: 'monitor',
