@@ -72,8 +72,9 @@ const choiceParameter = z.object({
   label: shortText(60),
   menu: z.array(shortText(60)).max(8),
   unit: z.literal('choice'),
+  /** `custom`: the battery type that hides no figure and overwrites none. */
   options: z
-    .array(z.object({ value: shortText(40), means: z.enum(['on', 'off', 'other']) }))
+    .array(z.object({ value: shortText(40), means: z.enum(['on', 'off', 'custom', 'other']) }))
     .min(2)
     .max(20),
   factory: shortText(40).optional(),
@@ -93,6 +94,8 @@ export const constraintSchema = z.object({
   other: roleSchema,
   gap: between(-1000, 1000),
 });
+
+export type Constraint = z.infer<typeof constraintSchema>;
 
 /** What a card is of: charge sources first, then the companions that must agree with them. */
 export const cardKindSchema = z.enum(['solarMppt', 'solarPwm', 'dcdc', 'alternator', 'turbine', 'inverterCharger', 'monitor', 'thermostat']);
@@ -176,7 +179,9 @@ export const cardSchema = z
     regulationPercent: between(0, 5),
     /** Regulates from sense leads at the battery instead of its own terminals. */
     remoteSense: z.boolean().default(false),
-    /** Can take its figures from a leader of the same kind. */
+    /** Setpoints that move with battery temperature; the others stand fixed. */
+  compensated: z.array(roleSchema).max(12).default(['absorbVoltage', 'bulkVoltage', 'floatVoltage', 'equaliseVoltage']),
+  /** Can take its figures from a leader of the same kind. */
     canFollow: z.boolean().default(false),
     /** What is lost at a restart unless it was saved apart. */
     forgets: z.array(roleSchema).max(20).default([]),

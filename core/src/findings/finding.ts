@@ -1,18 +1,27 @@
 import type { Role } from '../card';
 import type { Override, Plan, Schools } from '../settings';
 import type { Basis } from '../sheet';
-import type { Sensor } from '../system';
+import type { Bank, Charger, Companion, Sensor } from '../system';
 
 /** `stop`: do not program. `attention`: look before you go on. `note`: good to know. Never verdicts. */
 export type Severity = 'stop' | 'attention' | 'note';
 
 /** A change a remedy can make to the job; the job folder knows how to apply it. */
 export type Change =
-  | { readonly kind: 'setSchool'; readonly school: keyof Schools; readonly to: string }
+  | {
+      readonly kind: 'setSchool';
+      readonly school: keyof Schools;
+      readonly to: string | number;
+      /** Who chose it, why and when; kept with the job. */
+      readonly chosen?: { readonly by: string; readonly reason: string; readonly date: string };
+    }
   | { readonly kind: 'clearOverride'; readonly charger: string; readonly role: Role }
   | { readonly kind: 'reviewOverride'; readonly charger: string; readonly role: Role; readonly by: string }
   | { readonly kind: 'recordPresent'; readonly charger: string; readonly role: Role; readonly value: number | string }
   | { readonly kind: 'setSensor'; readonly charger: string; readonly sensor: Partial<Sensor> }
+  | { readonly kind: 'setCharger'; readonly charger: string; readonly values: Partial<Pick<Charger, 'firmware' | 'provedFirmware' | 'resetSinceProof' | 'follows'>> }
+  | { readonly kind: 'setCompanion'; readonly companion: string; readonly values: Partial<Pick<Companion, 'fullSeen' | 'relay'>> }
+  | { readonly kind: 'setBank'; readonly values: Partial<Pick<Bank, 'chargeEnable' | 'firstCharge'>> }
   | { readonly kind: 'setBasis'; readonly figure: string; readonly basis: Basis }
   | { readonly kind: 'pinSheet'; readonly sheet: string }
   | { readonly kind: 'setCells'; readonly cells: number }

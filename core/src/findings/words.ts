@@ -1,8 +1,8 @@
-import { cardOf, type Plan } from '../settings';
+import { cardOf, devicesOf, type Plan } from '../settings';
 
 export { mostAmps } from '../settings';
 import type { Card } from '../card';
-import type { Charger } from '../system';
+import type { Charger, Companion } from '../system';
 import { formatQuantity } from '../quantity';
 
 /** Volts as derived or measured figures are shown. */
@@ -21,5 +21,12 @@ export const chargersWithCards = (plan: Plan): readonly { charger: Charger; card
     return card ? [{ charger, card }] : [];
   });
 
-/** A charger's name, or its id when the job has none of that id. */
-export const nameOf = (plan: Plan, id: string): string => plan.input.system.chargers.find((c) => c.id === id)?.name ?? id;
+/** Companions of one kind with their cards, as places for settings. */
+export const companionsOf = (plan: Plan, kind: 'monitor' | 'thermostat'): readonly { companion: Companion; card: Card }[] =>
+  plan.input.system.companions.flatMap((companion) => {
+    const card = cardOf(plan.input, companion);
+    return card?.kind === kind ? [{ companion, card }] : [];
+  });
+
+/** A device's name, or its id when the job has none of that id. */
+export const nameOf = (plan: Plan, id: string): string => devicesOf(plan.input).find((c) => c.id === id)?.name ?? id;

@@ -10,11 +10,22 @@ export function applyChange(job: Job, change: Change): Job {
     ...job,
     system: { ...system, chargers: system.chargers.map((c) => (c.id === id ? edit(c) : c)) },
   });
+  const onDevice = (id: string, edit: (present: Job['system']['chargers'][number]['present']) => Job['system']['chargers'][number]['present']): Job => ({
+    ...job,
+    system: {
+      ...system,
+      chargers: system.chargers.map((c) => (c.id === id ? { ...c, present: edit(c.present) } : c)),
+      companions: system.companions.map((c) => (c.id === id ? { ...c, present: edit(c.present) } : c)),
+    },
+  });
   const isIt = (o: Job['overrides'][number], charger: string, role: string): boolean => o.charger === charger && o.role === role;
   switch (change.kind) {
     case 'setSchool': {
       const schools = schoolsSchema.safeParse({ ...job.schools, [change.school]: change.to });
-      return schools.success ? { ...job, schools: schools.data } : job;
+      if (!schools.success) return job;
+      const { school, to, chosen } = change;
+      const choices = chosen ? [...job.choices.filter((c) => c.school !== school || c.date !== chosen.date), { school, to: String(to), ...chosen }] : job.choices;
+      return { ...job, schools: schools.data, choices };
     }
     case 'override':
       return { ...job, overrides: [...job.overrides.filter((o) => !isIt(o, change.override.charger, change.override.role)), change.override] };
@@ -23,9 +34,15 @@ export function applyChange(job: Job, change: Change): Job {
     case 'reviewOverride':
       return { ...job, overrides: job.overrides.map((o) => (isIt(o, change.charger, change.role) ? { ...o, reviewedBy: change.by } : o)) };
     case 'recordPresent':
-      return onCharger(change.charger, (c) => ({ ...c, present: { ...c.present, [change.role]: change.value } }));
+      return onDevice(change.charger, (present) => ({ ...present, [change.role]: change.value }));
     case 'setSensor':
       return onCharger(change.charger, (c) => ({ ...c, sensor: { ...c.sensor, ...change.sensor } }));
+    case 'setCharger':
+      return onCharger(change.charger, (c) => ({ ...c, ...change.values }));
+    case 'setCompanion':
+      return { ...job, system: { ...system, companions: system.companions.map((c) => (c.id === change.companion ? { ...c, ...change.values } : c)) } };
+    case 'setBank':
+      return { ...job, system: { ...system, bank: { ...system.bank, ...change.values } } };
     case 'passcodeChanged':
       return onCharger(change.charger, (c) => ({ ...c, passcodeChanged: true }));
     case 'pinSheet':

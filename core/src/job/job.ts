@@ -1,9 +1,9 @@
 import * as z from 'zod';
 import { defaultSchools, settingsInputSchema } from '../settings';
-import { between, identifier, shortText } from '../sheet';
+import { between, identifier, isoDate, shortText } from '../sheet';
 
 /** The version this program writes. Older ones are migrated, newer ones refused. */
-export const jobVersion = 3;
+export const jobVersion = 4;
 
 /** A log that belongs to a job. Its samples are kept beside the job document, never in it. */
 export const logEntrySchema = z.object({
@@ -32,6 +32,28 @@ export const attachmentSchema = z.object({
 });
 export type Attachment = z.infer<typeof attachmentSchema>;
 
+/** Who chose a school, and why. The newest of a school is last. */
+export const choiceSchema = z.object({
+  school: z.string().max(40),
+  to: shortText(40),
+  /** Role of the person, never a name. */
+  by: shortText(60),
+  reason: shortText(300),
+  date: isoDate,
+});
+export type Choice = z.infer<typeof choiceSchema>;
+
+/** A stop that somebody has answered for. It counts only while the finding says the same, numbers included. */
+export const acceptanceSchema = z.object({
+  code: z.string().max(60),
+  text: shortText(600),
+  reason: shortText(300).min(1, 'say why'),
+  /** Role of the person, never a name. */
+  by: shortText(60),
+  date: isoDate,
+});
+export type Acceptance = z.infer<typeof acceptanceSchema>;
+
 /** A whole job: what is known, chosen and overridden. Everything else is derived from it. */
 export const jobSchema = z
   .object({
@@ -42,6 +64,8 @@ export const jobSchema = z
     note: shortText(2000),
     createdAt: z.iso.datetime(),
     ...settingsInputSchema.shape,
+    choices: z.array(choiceSchema).max(200),
+    accepted: z.array(acceptanceSchema).max(200),
     logs: z.array(logEntrySchema).max(200),
     attachments: z.array(attachmentSchema).max(60),
   })
@@ -104,6 +128,8 @@ export function newJob(id: string, name: string, now: string): Job {
     cards: [],
     schools: defaultSchools,
     overrides: [],
+    choices: [],
+    accepted: [],
     tolerance: { voltsPerCell: 0.0125, rank: 'assumed' },
     coverage: 2,
     logs: [],

@@ -1,4 +1,5 @@
 import { bad, good, type Result } from '../quantity';
+import { defaultSchools } from '../settings';
 import { jobVersion } from './job';
 
 type Loose = Record<string, unknown>;
@@ -31,6 +32,14 @@ const steps: Readonly<Record<number, (document: Loose) => Loose>> = {
     schools: { reference: 'bestAvailable', ...(isRecord(document['schools']) ? document['schools'] : {}) },
     system: { companions: [], ...(isRecord(document['system']) ? document['system'] : {}) },
     version: 3,
+  }),
+  /** Version 3 knew five schools and kept neither who chose one nor stops that were answered for. */
+  3: (document) => ({
+    choices: [],
+    accepted: [],
+    ...document,
+    schools: { ...defaultSchools, ...(isRecord(document['schools']) ? document['schools'] : {}) },
+    version: 4,
   }),
 };
 

@@ -2,6 +2,7 @@ import { type Card, type DeviceSetting, type Parameter, type Role } from '../car
 import { clamp, contains, expandedUncertainty, formatQuantity, inset, makeBand, readingBudget, type Band, type Direction } from '../quantity';
 import { basisWords, cite, figureOnBank, isLithium, rankWords, scaleVolts, statedFigure, type Figure, type FigureKey } from '../sheet';
 import type { BankFacts, Ceiling, Charger, ColdStair } from '../system';
+import type { ColdPlan } from './cold';
 import { provingMeter, type SettingsInput } from './input';
 import type { NoValue, Setting, Step } from './setting';
 
@@ -15,8 +16,12 @@ export interface RoleContext {
   readonly card: Card;
   readonly parameter: Parameter;
   readonly device: DeviceSetting;
-  /** Settings of the same charger derived so far. */
+  /** Where each source starts in the cold, and with how much. */
+  readonly cold: ColdPlan;
+  /** Settings of the same device derived so far. */
   readonly done: ReadonlyMap<Role, Setting>;
+  /** A setting of another device derived so far: leaders before followers, chargers before companions. */
+  readonly other: (device: string, role: Role) => Setting | undefined;
 }
 
 /** What a role rule answers: what is wanted at the bank, before the device has its say. */
@@ -55,6 +60,15 @@ export const missing = (context: RoleContext, what: string): Wanted => ({
   why: 'missingFigure',
   steps: [{ kind: 'note', words: `The sheet gives no ${what}. Ask the maker, or enter it on Spec.`, source: cite(context.input.sheet) }],
 });
+
+/** A setting that stays as it is, and why. */
+export const left = (words: string): Wanted => ({ kind: 'none', why: 'left', steps: [{ kind: 'note', words }] });
+
+/** A setting that plays no part while another is as it is. */
+export const notUsed = (words: string): Wanted => ({ kind: 'none', why: 'notUsed', steps: [{ kind: 'note', words }] });
+
+/** V per 12 V of system voltage, as rules of thumb are told, at this bank. */
+export const per12 = ({ facts }: Pick<RoleContext, 'facts'>, volts: number): number => (volts * (facts.systemVolts ?? facts.nominalVolts)) / 12;
 
 /** A voltage figure scaled to the bank, with the lines that show it. */
 export function voltsFromSheet(

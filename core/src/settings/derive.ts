@@ -1,13 +1,13 @@
-import { deviceDecimals, deviceUnitLabel, factoryValue, parameterFor, roleInfo, toDevice, type Card, type DeviceSetting, type Role } from '../card';
+import { deviceDecimals, deviceUnitLabel, factoryValue, parameterFor, roleInfo, toDevice, type Card, type DeviceSetting, type Parameter, type Role } from '../card';
 import { contains, formatNumber } from '../quantity';
 import { usableSheet, type Withheld } from '../sheet';
 import { bankFacts, chargeCeiling, coldStairs, type BankFacts, type Ceiling, type Charger, type ColdStair } from '../system';
-import { unlimitedA } from './cold';
-import type { RoleContext, Wanted } from './context';
+import { coldPlan, unlimitedA, type ColdPlan } from './cold';
+import { left, type RoleContext, type RoleRule, type Wanted } from './context';
 import { fitNumber, trueFromDisplay } from './fit';
-import { cardOf, type Override, type SettingsInput } from './input';
+import { cardOf, devicesOf, type Override, type SettingsInput } from './input';
 import { roleRules } from './roles';
-import { settingKey, type Setting } from './setting';
+import type { Setting } from './setting';
 
 /** Settings of a whole job with the bank numbers they rest on. */
 export interface Plan {
@@ -16,6 +16,7 @@ export interface Plan {
   readonly facts: BankFacts;
   readonly ceiling: Ceiling;
   readonly stairs: readonly ColdStair[];
+  readonly cold: ColdPlan;
   readonly settings: readonly Setting[];
   /** Figures the sheet states but the reference policy does not let count. */
   readonly withheld: readonly Withheld[];
@@ -31,28 +32,70 @@ export function deriveSettings(given: SettingsInput): Plan {
   const { sheet, withheld } = usableSheet(given.sheet, given.schools.reference);
   const input = withheld.length === 0 ? given : { ...given, sheet };
   const facts = bankFacts(input.sheet, input.system);
-  const ceiling = chargeCeiling(input.sheet, input.system);
-  const stairs = coldStairs(input.sheet, input.system);
-  const settings = input.system.chargers.flatMap((charger) => {
-    const card = cardOf(input, charger);
-    return card ? chargerSettings({ input, facts, ceiling, stairs }, charger, card) : [];
-  });
-  const index = new Map(settings.map((s) => [settingKey(s.charger, s.role), s]));
-  return { input, facts, ceiling, stairs, settings, withheld, setting: (charger, role) => index.get(settingKey(charger, role)) };
+  const policy = input.schools.chargeCurrent;
+  const ceiling = chargeCeiling(input.sheet, input.system, policy);
+  const stairs = coldStairs(input.sheet, input.system, policy);
+  const cold = coldPlan(input, ceiling.binding?.amps ?? Infinity, stairs);
+  const byDevice = new Map<string, ReadonlyMap<Role, Setting>>();
+  const other: RoleContext['other'] = (device, role) => byDevice.get(device)?.get(role);
+  const shared = { input, facts, ceiling, stairs, cold, other };
+  const devices = devicesOf(input);
+  const leadersFirst = [...devices].sort((a, b) => Number(a.follows !== undefined) - Number(b.follows !== undefined) || devices.indexOf(a) - devices.indexOf(b));
+  const companions = new Set(input.system.companions.map((c) => c.id));
+  for (const device of [...leadersFirst.filter((d) => !companions.has(d.id)), ...leadersFirst.filter((d) => companions.has(d.id))]) {
+    const card = cardOf(input, device);
+    if (card) byDevice.set(device.id, deviceSettings(shared, device, card));
+  }
+  const settings = devices.flatMap((d) => [...(byDevice.get(d.id)?.values() ?? [])]);
+  return { input, facts, ceiling, stairs, cold, settings, withheld, setting: other };
 }
 
-function chargerSettings(shared: Pick<RoleContext, 'input' | 'facts' | 'ceiling' | 'stairs'>, charger: Charger, card: Card): Setting[] {
+function deviceSettings(shared: Pick<RoleContext, 'input' | 'facts' | 'ceiling' | 'stairs' | 'cold' | 'other'>, charger: Charger, card: Card): Map<Role, Setting> {
   const done = new Map<Role, Setting>();
-  for (const rule of roleRules) {
-    const parameter = parameterFor(card, rule.role);
-    if (!parameter) continue;
+  const leader = charger.follows === undefined || !card.canFollow ? undefined : shared.input.system.chargers.find((c) => c.id === charger.follows);
+  for (const parameter of inRuleOrder(card)) {
     const device = deviceSetting(shared.facts, card, done.get('floatVoltage')?.trueValue ?? undefined);
     const context: RoleContext = { ...shared, charger, card, parameter, device, done };
-    const override = shared.input.overrides.find((o) => o.charger === charger.id && o.role === rule.role);
-    const wanted = rule.want(context);
-    done.set(rule.role, withPresent(context, resolve(context, override ? overridden(wanted, override) : wanted, override)));
+    const fromLeader = leader?.card === charger.card && !ownOfFollower.has(parameter.role) ? shared.other(leader.id, parameter.role) : undefined;
+    if (leader && fromLeader) {
+      done.set(parameter.role, withPresent(context, inheritedFrom(leader, charger.id, fromLeader)));
+      continue;
+    }
+    const override = shared.input.overrides.find((o) => o.charger === charger.id && o.role === parameter.role);
+    const wanted = (ruleOf.get(parameter.role) ?? noRule).want(context);
+    done.set(parameter.role, withPresent(context, resolve(context, override ? overridden(wanted, override) : wanted, override)));
   }
-  return [...done.values()];
+  return done;
+}
+
+const ruleOf: ReadonlyMap<Role, RoleRule> = new Map(roleRules.map((rule) => [rule.role, rule]));
+const rank: ReadonlyMap<Role, number> = new Map(roleRules.map((rule, i) => [rule.role, i]));
+const inOrder = new WeakMap<Card, readonly Parameter[]>();
+
+/** A card's parameters in the order in which their rules may look at each other. Kept: cards do not change while a value is dragged. */
+function inRuleOrder(card: Card): readonly Parameter[] {
+  const kept = inOrder.get(card);
+  if (kept) return kept;
+  const last = roleRules.length;
+  const sorted = [...card.parameters].sort((a, b) => (rank.get(a.role) ?? last) - (rank.get(b.role) ?? last));
+  inOrder.set(card, sorted);
+  return sorted;
+}
+
+/** What a card has and no rule works out: said, so that nobody takes it for done. */
+const noRule: Pick<RoleRule, 'want'> = { want: () => left('No figure of a sheet speaks of it. Left as it stands; see the charger’s own manual.') };
+
+/** What a follower keeps for itself: its rating, its place and its person differ from the leader’s. */
+const ownOfFollower: ReadonlySet<Role> = new Set<Role>(['follows', 'chargeCurrentLimit', 'systemVoltage', 'groundFaultDetection', 'displaySleep', 'clock']);
+
+/** A leader’s figure as it stands at the follower: shown, not keyed. */
+function inheritedFrom(leader: Charger, follower: string, { present: _p, presentTrue: _t, override: _o, ...setting }: Setting): Setting {
+  return {
+    ...setting,
+    charger: follower,
+    inherited: leader.id,
+    derivation: [{ kind: 'note', words: `Taken from ${leader.name} over the link: shown here, not keyed.` }, ...setting.derivation],
+  };
 }
 
 /** What the value conversions of one charger need. Falls back to the nearest class when the bank's voltage is unusual. */
@@ -105,11 +148,13 @@ function resolve(context: RoleContext, wanted: Wanted, override: Override | unde
     budget: [],
     band: null,
     within: 'noBand',
+    deviation: null,
+    tolerance: null,
     off: false,
     ...(override ? { override } : {}),
   } as const;
   const empty = { ...base, unit: '', digits: 0, exact: null, value: null };
-  if (wanted.kind === 'none') return { ...empty, noValue: wanted.why, derivation: wanted.steps };
+  if (wanted.kind === 'none') return { ...empty, unit: parameter.unit === 'choice' ? '' : deviceUnitLabel(parameter), noValue: wanted.why, derivation: wanted.steps };
   if (parameter.unit === 'choice') {
     const means = wanted.kind === 'choice' ? wanted.means : wanted.kind === 'off' ? 'off' : String(wanted.exact);
     const option = parameter.options.find((o) => o.value === means) ?? parameter.options.find((o) => o.means === means);
@@ -142,6 +187,7 @@ function resolve(context: RoleContext, wanted: Wanted, override: Override | unde
         exact: 0,
         value: off.value,
         trueValue: 0,
+        deviation: 0,
         off: true,
         derivation: [
           ...wanted.steps,
@@ -176,7 +222,7 @@ function withPresent(context: RoleContext, setting: Setting): Setting {
 
 /** What a device value would make at the battery, in the core's unit; null when the charger has no such number. */
 export function trueOf(plan: Plan, charger: string, role: Role, deviceValue: number): number | null {
-  const inPlace = plan.input.system.chargers.find((c) => c.id === charger);
+  const inPlace = devicesOf(plan.input).find((c) => c.id === charger);
   const card = inPlace && cardOf(plan.input, inPlace);
   const parameter = card && parameterFor(card, role);
   if (!inPlace || !card || !parameter || parameter.unit === 'choice') return null;

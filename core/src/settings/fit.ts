@@ -1,12 +1,34 @@
-import { deviceDecimals, deviceGrid, deviceRange, deviceUnitLabel, fromDevice, roleInfo, toDevice, type NumberParameter } from '../card';
-import { clamp, contains, expandedUncertainty, formatQuantity, inset, tidy, type Band, type BudgetLine, type Direction } from '../quantity';
+import {
+  deviceDecimals,
+  deviceRange,
+  deviceUnitLabel,
+  fromDevice,
+  roleInfo,
+  toDevice,
+  type Constraint,
+  type NumberParameter,
+  type Role,
+} from '../card';
+import { clamp, contains, expandedUncertainty, formatQuantity, inset, roundToStep, tidy, type Band, type BudgetLine, type Direction } from '../quantity';
 import { displayErrorAt, displayErrorAtTrue, indistinguishable, predictionBudget } from '../system';
 import type { RoleContext, Wanted } from './context';
 import { provingMeter } from './input';
 import type { Setting, Step } from './setting';
 
 /** Roles whose figure is regulated on the charger's own voltage measurement, so that its display error applies. */
-const regulated = new Set(['absorbVoltage', 'floatVoltage', 'rechargeVoltage', 'equaliseVoltage', 'loadDisconnect', 'loadReconnect']);
+const regulated: ReadonlySet<Role> = new Set<Role>([
+  'bulkVoltage',
+  'absorbVoltage',
+  'floatVoltage',
+  'rechargeVoltage',
+  'equaliseVoltage',
+  'loadDisconnect',
+  'loadReconnect',
+  'highVoltageAlarm',
+  'lowVoltageAlarm',
+  'diversionVoltage',
+  'brakeVoltage',
+]);
 
 /** Display error that is worth correcting at a true voltage, V: 0 when meter and display agree as far as one can tell. */
 export function correctionAt(context: Pick<RoleContext, 'input' | 'charger' | 'card'>, trueV: number): number {
@@ -57,6 +79,75 @@ export function chooseOnGrid(
   return pick(candidates, edge, band.max !== undefined && prefer !== 'up' && edge === band.max ? 'down' : 'nearest');
 }
 
+/**
+ * The device values among which the choice must fall: a few steps around the aim and around where the aim would be inside the band, and both ends.
+ * The choice is always nearest to one of these, so the rest of the range need not be looked at.
+ */
+function nearbyValues(context: RoleContext, parameter: NumberParameter, wanted: Wanted & { kind: 'number' }, correction: number): readonly number[] {
+  const { min, max } = deviceRange(parameter, context.device.systemVolts);
+  const last = Math.floor((max - min) / parameter.step + 1e-9);
+  const room = wanted.band && inset(wanted.band, wanted.inset);
+  const aims = [wanted.exact, ...(wanted.band ? [clamp(wanted.band, wanted.exact)] : []), ...(room ? [clamp(room, wanted.exact)] : [])];
+  const indices = new Set<number>([0, last]);
+  for (const aim of aims) {
+    const at = Math.round((toDevice(parameter, aim + correction, context.device) - min) / parameter.step);
+    for (let i = Math.max(0, at - 4); i <= Math.min(last, at + 4); i++) indices.add(i);
+  }
+  return [...indices].sort((a, b) => a - b).map((i) => tidy(min + i * parameter.step));
+}
+
+/** The first rule of the card that a value would break against what has been worked out so far; null when it breaks none. */
+function brokenBy({ card, done }: RoleContext, parameter: NumberParameter, value: number): Constraint | null {
+  return (
+    card.constraints.find((c) => {
+      const otherRole = c.parameter === parameter.role ? c.other : c.other === parameter.role ? c.parameter : null;
+      const other = otherRole && done.get(otherRole);
+      if (!other || typeof other.value !== 'number' || other.off || other.unit !== deviceUnitLabel(parameter)) return false;
+      const [own, against] = c.parameter === parameter.role ? [value, other.value] : [other.value, value];
+      return c.relation === 'atLeast' ? own < against + c.gap - 1e-9 : own > against - c.gap + 1e-9;
+    }) ?? null
+  );
+}
+
+/** Values that break no rule: those nearby, and those next to the value that the broken rule allows. */
+function acceptedValues(
+  context: RoleContext,
+  parameter: NumberParameter,
+  nearby: readonly { device: number; real: number }[],
+  rule: Constraint,
+): { device: number; real: number }[] {
+  const { min, max } = deviceRange(parameter, context.device.systemVolts);
+  const otherRole = rule.parameter === parameter.role ? rule.other : rule.parameter;
+  const other = context.done.get(otherRole)?.value;
+  const sign = (rule.relation === 'atLeast') === (rule.parameter === parameter.role) ? 1 : -1;
+  const edge = typeof other === 'number' ? other + sign * rule.gap : min;
+  const onGrid = roundToStep(edge, parameter.step, sign > 0 ? 'up' : 'down', min);
+  const next = [onGrid, tidy(onGrid + sign * parameter.step)].filter((v) => v >= min - 1e-9 && v <= max + 1e-9);
+  return [...nearby, ...next.map((device) => ({ device, real: trueFromDisplay(context, parameter, device) }))].filter(
+    (v) => brokenBy(context, parameter, v.device) === null,
+  );
+}
+
+/** What a deviation may come to unremarked where no band judges it, in the core's unit. */
+function toleranceOf(context: RoleContext, role: Role, exact: number): number | null {
+  switch (roleInfo[role].unit) {
+    case 'V':
+      return context.input.tolerance.voltsPerCell * context.facts.cells;
+    case 'A':
+    case 's':
+    case 'd':
+    case 'Ah':
+      return 0.15 * Math.abs(exact);
+    case '°C':
+    case '°C difference':
+      return 3;
+    case 'V/°C per cell':
+      return 0.0005;
+    default:
+      return null;
+  }
+}
+
 const roundingWords: Readonly<Record<Direction, string>> = { down: 'rounded down', up: 'rounded up', nearest: 'to the nearest' };
 
 /** Fits a wanted number to what the charger can hold: display error, unit, range and step, each as a line of the sum. */
@@ -84,10 +175,19 @@ export function fitNumber(
   }
   const systemVolts = device.systemVolts;
   const offGrid = new Set(parameter.special.filter((s) => s.means === 'off').map((s) => s.value));
-  const candidates = deviceGrid(parameter, systemVolts)
+  const held = nearbyValues(context, parameter, wanted, correction)
     .filter((value) => !offGrid.has(value))
     .map((value) => ({ device: value, real: trueFromDisplay(context, parameter, value) }));
-  const chosen = chooseOnGrid(candidates, wanted.exact, wanted.asGiven ? null : wanted.band, wanted.inset, wanted.prefer);
+  const choose = (from: typeof held): (typeof held)[number] | null =>
+    chooseOnGrid(from, wanted.exact, wanted.asGiven ? null : wanted.band, wanted.inset, wanted.prefer);
+  const free = choose(held);
+  const rule = free && !wanted.asGiven ? brokenBy(context, parameter, free.device) : null;
+  const chosen = rule ? (choose(acceptedValues(context, parameter, held, rule)) ?? free) : free;
+  if (rule && chosen !== free)
+    steps.push({
+      kind: 'note',
+      words: `This charger keeps ${roleInfo[rule.parameter].name} ${rule.gap === 0 ? '' : `${formatQuantity(rule.gap, label, digits)} `}${rule.relation === 'atLeast' ? 'at or above' : 'at or below'} ${roleInfo[rule.other].name}.`,
+    });
   const base = {
     charger: context.charger.id,
     role: parameter.role,
@@ -107,6 +207,8 @@ export function fitNumber(
       uncertainty: null,
       budget: [],
       within: 'noBand',
+      deviation: null,
+      tolerance: null,
       noValue: 'outOfReach',
       derivation: steps,
     };
@@ -144,6 +246,8 @@ export function fitNumber(
     uncertainty,
     budget,
     within: wanted.band === null ? 'noBand' : contains(wanted.band, chosen.real) ? 'inside' : 'outside',
+    deviation: tidy(chosen.real - wanted.exact),
+    tolerance: wanted.band === null ? toleranceOf(context, parameter.role, wanted.exact) : null,
     derivation: steps,
   };
 }

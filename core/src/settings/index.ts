@@ -1,4 +1,5 @@
 export * from './cold';
+export * from './compensate';
 export { provingUncertainty } from './context';
 export * from './derive';
 export { chooseOnGrid, correctionAt, trueFromDisplay } from './fit';

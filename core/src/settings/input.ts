@@ -1,23 +1,48 @@
 import * as z from 'zod';
 import { cardSchema, roleSchema, type Card } from '../card';
 import { between, identifier, isoDate, rankSchema, referencePolicySchema, sheetSchema, shortText } from '../sheet';
-import { systemSchema, type Charger } from '../system';
+import { systemSchema, type Charger, type Companion, type Sensor } from '../system';
 
 /** The choices on which practitioners differ. Each default is the more careful one. */
 export const schoolsSchema = z.object({
   /** Whose figures count: the maker’s own paper only, or the best that can be had, each marked. */
   reference: referencePolicySchema,
-  /** `hold` at the maker's float, `floatEqualsAbsorb`, or `rest` until recharge. */
+  /** `hold` at the maker’s float, `floatEqualsAbsorb`, or `rest` until recharge. */
   lithiumFloat: z.enum(['hold', 'floatEqualsAbsorb', 'rest']),
-  /** `full` to the sheet's target, `gentle` at the low end of the absorb band. */
+  /** `full` to the sheet’s target, `gentle` at the low end of the absorb band. */
   topCharge: z.enum(['full', 'gentle']),
+  /** Gentle: a full charge for balancing at least this often, days. */
+  fullEveryDays: z.int().min(1).max(365),
+  /** What ends absorb: as the sheet says, or by time, by taper current, or whichever comes first. */
+  absorbEnd: z.enum(['asSheet', 'time', 'taper', 'whicheverFirst']),
   /** `offHarmless` also brings the stored equalise values down to absorb. */
   lithiumEqualise: z.enum(['off', 'offHarmless']),
+  /** Compensation sensor on lithium: decided by what the charger uses it for, always unplugged, or always kept. */
+  lithiumSensor: z.enum(['byUse', 'unplug', 'keep']),
+  /** Where the cold protection of each source lives: wherever one works, in one place, or in two. */
+  coldProtection: z.enum(['anyThatWorks', 'charger', 'bms', 'relay', 'two']),
+  /** `margin`: above the sheet by what the sensor costs; `exact`: the sheet’s figure itself. */
+  cutoffFigure: z.enum(['margin', 'exact']),
   /**
-   * Where the cutoff goes when the derating table allows less than the sources give just above it: at the sheet's minimum
-   * plus margin, raised to the first stair that bears the sum, or at the minimum with the limits lowered.
+   * Where the cutoff goes when the derating table allows less than the sources give just above it: at the sheet’s minimum
+   * plus margin, raised to the first stair that bears the sum, each source to the first stair that bears it beside the others,
+   * or at the minimum with the limits lowered.
    */
-  coldCurrent: z.enum(['sheetMinimum', 'raiseCutoff', 'lowerLimits']),
+  coldCurrent: z.enum(['sheetMinimum', 'raiseCutoff', 'stagger', 'lowerLimits']),
+  /** The lowest of recommendation, bank, cable and fuse; the maker’s most; or about 0.3 C. */
+  chargeCurrent: z.enum(['lowest', 'makerMost', 'third']),
+  /** How the ceiling is shared: by rating, in the order of the roster, or by agreed shares. */
+  allocation: z.enum(['byRating', 'priority', 'fixed']),
+  /** Where the limit is measured: at each charger’s output, or at the shunt where the charger can. */
+  limitMeasured: z.enum(['chargerOutput', 'shunt']),
+  /** Capacity entered in the monitor: rated, or rated × the recorded factor. */
+  monitorCapacity: z.enum(['factored', 'rated']),
+  /** How monitor and chargers come to agree on full. */
+  monitorFull: z.enum(['lowerMonitor', 'raiseAbsorb']),
+  /** Alternators: one voltage and a low case limit, or high bulk, lower absorb and float, and a high case limit. */
+  alternator: z.enum(['longCool', 'shortHot']),
+  /** Away for months: as the maker answers, absorb every so many days, or at storage charge. */
+  unattended: z.enum(['askMaker', 'absorbEvery', 'storage']),
 });
 export type Schools = z.infer<typeof schoolsSchema>;
 
@@ -26,8 +51,20 @@ export const defaultSchools: Schools = {
   reference: 'makerOnly',
   lithiumFloat: 'hold',
   topCharge: 'full',
+  fullEveryDays: 14,
+  absorbEnd: 'asSheet',
   lithiumEqualise: 'offHarmless',
+  lithiumSensor: 'byUse',
+  coldProtection: 'anyThatWorks',
+  cutoffFigure: 'margin',
   coldCurrent: 'sheetMinimum',
+  chargeCurrent: 'lowest',
+  allocation: 'byRating',
+  limitMeasured: 'chargerOutput',
+  monitorCapacity: 'factored',
+  monitorFull: 'lowerMonitor',
+  alternator: 'longCool',
+  unattended: 'askMaker',
 };
 
 /** A person's figure in place of the derived one. It stays marked everywhere. */
@@ -63,8 +100,26 @@ export const settingsInputSchema = z.object({
 });
 export type SettingsInput = z.infer<typeof settingsInputSchema>;
 
-/** The card of a charger, or undefined when the job does not carry it. */
-export const cardOf = (input: SettingsInput, charger: Charger): Card | undefined => input.cards.find((card) => card.id === charger.card);
+/** The card of a charger or companion, or undefined when the job does not carry it. */
+export const cardOf = (input: SettingsInput, charger: Pick<Charger, 'card'>): Card | undefined => input.cards.find((card) => card.id === charger.card);
+
+/** What a thermostat's sensor is taken for when nothing is entered. */
+const plainSensor: Sensor = { fitted: true, place: 'batteryCase', errorC: 1, offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 };
+
+/** A companion as a place for settings: it has no display error, no array and no passcode of its own. */
+export const companionInPlace = ({ id, name, card, present, sensor, lastVisit }: Companion): Charger => ({
+  id,
+  name,
+  card,
+  present,
+  sensor: sensor ?? plainSensor,
+  displayReadings: [],
+  passcodeChanged: true,
+  ...(lastVisit ? { lastVisit } : {}),
+});
+
+/** Every device that has settings, chargers first. */
+export const devicesOf = (input: Pick<SettingsInput, 'system'>): readonly Charger[] => [...input.system.chargers, ...input.system.companions.map(companionInPlace)];
 
 /** The instrument with which settings will be proved. */
 export function provingMeter(input: SettingsInput) {

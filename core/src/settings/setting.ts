@@ -17,11 +17,12 @@ export interface Step {
   readonly source?: string;
 }
 
-/** Why a setting has no value to key. */
-export type NoValue = 'missingFigure' | 'outOfReach' | 'notSupported';
+/** Why a setting has no value to key: `left` as it stands, because…; `notUsed` while another setting is as it is. */
+export type NoValue = 'missingFigure' | 'outOfReach' | 'notSupported' | 'left' | 'notUsed';
 
-/** One role's value for one charger: exact, then as the charger can hold it. */
+/** One role's value for one charger or companion: exact, then as the device can hold it. */
 export interface Setting {
+  /** Id of the charger or companion. */
   readonly charger: string;
   readonly role: Role;
   /** What the charger's own menu calls it. */
@@ -41,6 +42,12 @@ export interface Setting {
   /** Allowed range of the true value, from the sheet. */
   readonly band: Band | null;
   readonly within: 'inside' | 'outside' | 'noBand';
+  /** What the true value differs from the exact one by after rounding, core unit; null for words and where there is nothing to key. */
+  readonly deviation: number | null;
+  /** The deviation that goes unremarked, core unit; null where a band judges instead. */
+  readonly tolerance: number | null;
+  /** The leader this figure comes from: shown, not keyed. */
+  readonly inherited?: string;
   /** Set when there is nothing to key, and why. */
   readonly noValue?: NoValue;
   /** The figure is the charger's special value for "off". */
@@ -51,6 +58,3 @@ export interface Setting {
   readonly override?: Override;
   readonly derivation: readonly Step[];
 }
-
-/** Where a setting lives: charger and role. */
-export const settingKey = (charger: string, role: Role): string => `${charger}/${role}`;

@@ -6,6 +6,9 @@ import type { System } from './system';
 /** A fuse or breaker carries this part of its rating all day, unless its own sheet says otherwise. */
 export const continuousFuseFactor = 0.8;
 
+/** How hard the bank is charged, where practitioners differ. */
+export type CurrentPolicy = 'lowest' | 'makerMost' | 'third';
+
 /** One limit on the charge current of the bank. */
 export interface CeilingCandidate {
   readonly name: string;
@@ -26,8 +29,10 @@ export interface Ceiling {
 /**
  * Charge-current ceiling: the lowest of the maker's maximum and recommendation over all strings, the BMS limit,
  * the cable's ampacity and the fuse's continuous rating. The case of one string off is shown, but only binds when it happens.
+ *
+ * @param policy `makerMost` sets the recommendation aside, `third` adds 0.3 C
  */
-export function chargeCeiling(sheet: Sheet, system: System): Ceiling {
+export function chargeCeiling(sheet: Sheet, system: System, policy: CurrentPolicy = 'lowest'): Ceiling {
   const { shape } = bankFacts(sheet, system);
   const { bank } = system;
   const strings = bank.stringsInParallel;
@@ -41,11 +46,15 @@ export function chargeCeiling(sheet: Sheet, system: System): Ceiling {
     if (amps === undefined) return;
     const sum =
       figure.unit === 'C' ? `${printed} C × ${shape.unitCapacityAh * strings} Ah` : figure.basis === 'bank' ? 'for the bank' : `${strings} × ${printed} A`;
-    candidates.push({ name, sum, amps });
+    candidates.push({ name, sum, amps, ...(policy === 'makerMost' && key === 'chargeCurrentRecommended' ? { condition: 'set aside by choice' } : {}) });
   };
   fromFigure('Recommended', 'chargeCurrentRecommended');
   fromFigure('Most current', 'chargeCurrentMax');
   fromFigure('BMS', 'bmsOverCurrent');
+  if (policy === 'third') {
+    const capacityAh = shape.unitCapacityAh * strings;
+    candidates.push({ name: 'About a third', sum: `0.3 C × ${capacityAh} Ah, by choice`, amps: 0.3 * capacityAh });
+  }
   const cable = bankAmpacity(bank);
   if (cable !== null)
     candidates.push({
@@ -63,7 +72,7 @@ export function chargeCeiling(sheet: Sheet, system: System): Ceiling {
     });
   const lowest = (list: readonly CeilingCandidate[]): CeilingCandidate | null =>
     list.reduce<CeilingCandidate | null>((best, c) => (best === null || c.amps < best.amps ? c : best), null);
-  const binding = lowest(candidates);
+  const binding = lowest(candidates.filter((c) => c.condition === undefined));
   if (binding && strings > 1)
     candidates.push({
       name: 'One string off',
@@ -85,11 +94,11 @@ export interface ColdStair {
  * The sheet's derating table as stairs for the bank, from the least to the greatest charging temperature, each cut at the ceiling.
  * Empty when the sheet gives no charging temperature.
  */
-export function coldStairs(sheet: Sheet, system: System): readonly ColdStair[] {
+export function coldStairs(sheet: Sheet, system: System, policy: CurrentPolicy = 'lowest'): readonly ColdStair[] {
   const range = statedFigure(sheet, 'chargeTemperature');
   if (range?.min === undefined || range.max === undefined) return [];
   const { shape } = bankFacts(sheet, system);
-  const ceiling = chargeCeiling(sheet, system).binding?.amps ?? Infinity;
+  const ceiling = chargeCeiling(sheet, system, policy).binding?.amps ?? Infinity;
   const stairs: ColdStair[] = [];
   let fromC = range.min;
   for (const row of sheet.derating) {

@@ -28,6 +28,10 @@ export const bankSchema = z.object({
   /** Current the main fuse can break, A, and what the bank drives into a short, A. */
   fuseBreaksA: between(1, 1e6).optional(),
   shortCircuitA: between(1, 1e6).optional(),
+  /** Whether the BMS's charge-enable contact is wired to the chargers' inputs; unknown when missing. */
+  chargeEnable: z.enum(['wired', 'notWired']).optional(),
+  /** New cells before their first charge: whether they were balanced at the top, and the resting volts of each string. */
+  firstCharge: z.object({ topBalanced: z.boolean(), stringVolts: z.array(between(0.1, 2000)).max(60) }).optional(),
 });
 export type Bank = z.infer<typeof bankSchema>;
 
@@ -42,6 +46,10 @@ export const siteSchema = z.object({
   coolingCPerHour: between(0, 60),
   /** Degrees, north positive. */
   latitude: between(-66, 66).optional(),
+  /** Longest time that nobody is there, months. */
+  unattendedMonths: between(0, 60).optional(),
+  /** How the DC side is earthed: bonded at one place of its own, only through a charger's ground-fault detector, or not at all. */
+  grounding: z.enum(['bonded', 'throughCharger', 'floating']).optional(),
 });
 export type Site = z.infer<typeof siteSchema>;
 
@@ -52,6 +60,8 @@ export const loadsSchema = z.object({
   maxVolts: between(1, 2000).optional(),
   name: shortText(80).optional(),
   fuseA: between(1, 10_000).optional(),
+  /** Some load's negative goes to the bank beside the shunt. */
+  besideShunt: z.boolean().optional(),
 });
 export type Loads = z.infer<typeof loadsSchema>;
 
@@ -122,10 +132,35 @@ export const arraySchema = z.object({
 export type PanelArray = z.infer<typeof arraySchema>;
 
 /** What turns at a charger that has no panels: an alternator or a turbine. */
-export const machineSchema = z.object({ name: shortText(60), ratedA: between(0.1, 10_000), loadDumpProtected: z.boolean() });
+export const machineSchema = z.object({
+  name: shortText(60),
+  ratedA: between(0.1, 10_000),
+  loadDumpProtected: z.boolean(),
+  /** Hottest its maker allows, °C. */
+  maxC: between(40, 250).optional(),
+  /** Turbines: power of the diversion load, W, and of the turbine at its peak, W. */
+  diversionW: between(1, 1e6).optional(),
+  peakW: between(1, 1e6).optional(),
+  /** Turbines: the brake closes by itself when its supply fails. */
+  brakeFailsSafe: z.boolean().optional(),
+});
 
 /** The bank that a DC-DC charger draws from. */
-export const feedSchema = z.object({ name: shortText(60), volts: between(1, 1000) });
+export const feedSchema = z.object({
+  name: shortText(60),
+  volts: between(1, 1000),
+  /** Highest volts at which it rests when nothing charges it. */
+  restingV: between(1, 1000).optional(),
+  /** Measured drop of the input cable at full current, V. */
+  dropV: between(0, 20).optional(),
+  /** A signal tells the charger that the engine runs, whatever the volts. */
+  engineSignal: z.boolean().optional(),
+  /** What the feeding alternator can spare, A at its own voltage. */
+  spareA: between(0.1, 10_000).optional(),
+});
+
+/** Values read off a device on an earlier visit, as its display showed them. */
+const visitSchema = z.object({ date: isoDate, values: z.partialRecord(roleSchema, z.union([between(-1e5, 1e5), shortText(40)])) });
 
 /** A charger in its place on this job. */
 export const chargerSchema = z.object({
@@ -145,8 +180,35 @@ export const chargerSchema = z.object({
   /** Firmware and menu revision as read off the device. */
   firmware: shortText(60).optional(),
   passcodeChanged: z.boolean(),
+  /** Id of the leader it takes its figures from. */
+  follows: identifier.optional(),
+  /** A share of the ceiling agreed for it, A, where shares are fixed. */
+  shareA: between(0, 10_000).optional(),
+  /** Its negative goes to the bank beside the shunt. */
+  besideShunt: z.boolean().optional(),
+  /** Firmware when its settings were last proved; and whether it has been reset since. */
+  provedFirmware: shortText(60).optional(),
+  resetSinceProof: z.boolean().optional(),
+  lastVisit: visitSchema.optional(),
 });
 export type Charger = z.infer<typeof chargerSchema>;
+
+/** What a relay opens to stop a source. */
+export const breaksSchema = z.enum(['arraySide', 'batterySide', 'enableInput', 'field', 'brake', 'output']);
+export type Breaks = z.infer<typeof breaksSchema>;
+
+/** A relay or contactor that a thermostat drives. */
+export const relaySchema = z.object({
+  breaks: breaksSchema,
+  /** What its contact breaks, V DC and A; missing when the thermostat's own contact does it. */
+  volts: between(1, 2000).optional(),
+  amps: between(0.1, 2000).optional(),
+  /** What its coil takes, W. */
+  coilW: between(0, 200).optional(),
+  /** A fused slot of its own feeds the coil. */
+  fusedSupply: z.boolean().optional(),
+});
+export type Relay = z.infer<typeof relaySchema>;
 
 /** A device that must agree with the chargers: a monitor, a thermostat with its relay. */
 export const companionSchema = z.object({
@@ -157,6 +219,12 @@ export const companionSchema = z.object({
   /** Ids of the chargers it switches; "loads" stands for the loads. */
   switches: z.array(identifier).max(24),
   firmware: shortText(60).optional(),
+  /** The sensor of a thermostat. */
+  sensor: sensorSchema.optional(),
+  relay: relaySchema.optional(),
+  /** Monitors: a full charge has been seen since it was fitted, so that its state of charge means something. */
+  fullSeen: z.boolean().optional(),
+  lastVisit: visitSchema.optional(),
 });
 export type Companion = z.infer<typeof companionSchema>;
 
@@ -208,6 +276,12 @@ export const systemSchema = z
       list.forEach((item, i) => {
         if (list.findIndex((other) => other.id === item.id) !== i) ctx.addIssue({ code: 'custom', path: [name, i, 'id'], message: `${item.id} stands twice` });
       });
+    chargers.forEach((charger, i) => {
+      if (charger.follows === undefined) return;
+      const leader = chargers.find((c) => c.id === charger.follows);
+      if (!leader || leader.id === charger.id || leader.follows !== undefined)
+        ctx.addIssue({ code: 'custom', path: ['chargers', i, 'follows'], message: 'name a charger that follows nobody itself' });
+    });
     if (!instruments.some((i) => i.id === system.provingInstrument))
       ctx.addIssue({ code: 'custom', path: ['provingInstrument'], message: 'name one of the instruments' });
   });

@@ -1,6 +1,7 @@
-import { firstBearingStair } from '../../settings';
-import { amps, celsius, chargersWithCards, mostAmps } from '../words';
-import type { FindingRule } from '../finding';
+import { coldPlan, type ColdPlan, type Schools } from '../../settings';
+import { cutoffMargin } from '../../system';
+import { amps, celsius, chargersWithCards, listed, mostAmps } from '../words';
+import type { Finding, FindingRule } from '../finding';
 
 /**
  * Above the cutoffs, the sources together give more than the derating table allows. Each source counts from its own cutoff;
@@ -11,8 +12,7 @@ export const deratingExceeded: FindingRule = {
   check: ({ plan }) => {
     const sources = chargersWithCards(plan).map(({ charger, card }) => {
       const cutoff = plan.setting(charger.id, 'lowTempCutoff');
-      const least = plan.stairs[0]?.fromC ?? 0;
-      const margin = (cutoff?.band?.min ?? least) - least;
+      const margin = cutoffMargin(charger.sensor, plan.input.system.site).total;
       return {
         charger,
         coldestCellC: cutoff?.trueValue == null ? -Infinity : cutoff.trueValue - margin,
@@ -25,34 +25,44 @@ export const deratingExceeded: FindingRule = {
     const last = over.at(-1);
     const first = over[0];
     if (!first || !last || plan.input.system.site.bankLowC >= last.stair.toC) return [];
-    const bearing = firstBearingStair(plan.input, plan.stairs);
-    const coldest = plan.stairs[0];
     return [
       {
         code: 'deratingExceeded',
         severity: 'stop',
         role: 'lowTempCutoff',
         text: `Below ${celsius(last.stair.toC)} the sheet allows ${over.map(({ stair }) => `${amps(stair.amps)} up to ${celsius(stair.toC)}`).join(', ')}, and the sources may give ${amps(first.sum)}.`,
-        hurts: 'Too much current into cold cells plates lithium although the cutoff itself is right.',
-        remedies: [
-          ...(bearing
-            ? [
-                {
-                  label: `Raise every cutoff past ${celsius(bearing.fromC)}`,
-                  changes: [{ kind: 'setSchool', school: 'coldCurrent', to: 'raiseCutoff' } as const],
-                },
-              ]
-            : []),
-          ...(coldest
-            ? [
-                {
-                  label: `Lower the limits to ${amps(coldest.amps)} together`,
-                  changes: [{ kind: 'setSchool', school: 'coldCurrent', to: 'lowerLimits' } as const],
-                },
-              ]
-            : []),
-        ],
+        hurts: 'Too much current into cold cells plates lithium although the cutoff itself is right. A charger that derates by temperature is another way out.',
+        remedies: waysOut.flatMap(({ to, label }): Finding['remedies'] => {
+          const cold = coldPlan(plan.input, plan.ceiling.binding?.amps ?? Infinity, plan.stairs, to);
+          return cold.bears && to !== plan.input.schools.coldCurrent
+            ? [{ label: label(cold, plan.input.system.chargers), changes: [{ kind: 'setSchool', school: 'coldCurrent', to }] }]
+            : [];
+        }),
       },
     ];
   },
 };
+
+type Names = readonly { readonly id: string; readonly name: string }[];
+
+/** "DC-DC from 0 °C, Solar fore and Solar aft from 5 °C". */
+function starts(cold: ColdPlan, names: Names): string {
+  const stairs = [...new Set(cold.sources.map((s) => s.fromC))].sort((a, b) => a - b);
+  const at = (fromC: number): string[] => cold.sources.filter((s) => s.fromC === fromC).map((s) => names.find((n) => n.id === s.charger)?.name ?? s.charger);
+  return stairs.map((fromC) => `${listed(at(fromC))} from ${celsius(fromC)}`).join(', ');
+}
+
+/** Ways out, each with the numbers it would come to. */
+const waysOut: readonly { readonly to: Schools['coldCurrent']; readonly label: (cold: ColdPlan, names: Names) => string }[] = [
+  { to: 'raiseCutoff', label: (cold) => `Raise every cutoff past ${celsius(Math.max(...cold.sources.map((s) => s.fromC)))}` },
+  { to: 'stagger', label: (cold, names) => `Stagger: ${starts(cold, names)}` },
+  {
+    to: 'lowerLimits',
+    label: (cold, names) => {
+      const limited = cold.sources.filter((s) => cold.shares.has(s.charger));
+      const others = cold.sources.filter((s) => !cold.shares.has(s.charger));
+      const late = others.map((s) => `, ${names.find((n) => n.id === s.charger)?.name ?? s.charger} from ${celsius(s.fromC)}`).join('');
+      return `Lower the limits to ${amps(limited.reduce((sum, s) => sum + s.amps, 0))} together${late}`;
+    },
+  },
+];

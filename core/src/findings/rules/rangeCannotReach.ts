@@ -1,7 +1,7 @@
 import { deviceRange, parameterFor, roleInfo } from '../../card';
 import { contains, formatQuantity } from '../../quantity';
 import { volts } from '../words';
-import { cardOf } from '../../settings';
+import { cardOf, devicesOf } from '../../settings';
 import type { FindingRule } from '../finding';
 
 /** A charger whose range ends before the sheet's figure: it cannot meet the sheet, and that must be written down. */
@@ -9,7 +9,7 @@ export const rangeCannotReach: FindingRule = {
   code: 'rangeCannotReach',
   check: ({ plan }) =>
     plan.settings.flatMap((s) => {
-      const charger = plan.input.system.chargers.find((c) => c.id === s.charger);
+      const charger = devicesOf(plan.input).find((c) => c.id === s.charger);
       const card = charger && cardOf(plan.input, charger);
       const parameter = card && parameterFor(card, s.role);
       if (!charger || !parameter || parameter.unit === 'choice' || s.override || s.band === null || s.within !== 'outside' || roleInfo[s.role].unit !== 'V')

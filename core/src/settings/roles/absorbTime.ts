@@ -1,3 +1,4 @@
+import { parameterFor } from '../../card';
 import { formatDuration, formatNumber } from '../../quantity';
 import { cite, figureOnBank, isLithium, statedFigure } from '../../sheet';
 import { missing, type RoleRule } from '../context';
@@ -17,6 +18,28 @@ export const absorbTime: RoleRule = {
       card.absorb.timerCounts === 'atVoltage'
         ? 'This charger’s timer runs only at voltage.'
         : 'This charger’s timer runs on the wall clock, at voltage or not.';
+    // By taper current alone the timer is only a backstop: it must not end absorb first.
+    if (input.schools.absorbEnd === 'taper' && parameterFor(card, 'taperCurrent') && statedFigure(input.sheet, 'taperCurrent')) {
+      const most = statedFigure(input.sheet, 'maxChargeTime')?.max;
+      const backstop = most ?? seconds * 4;
+      return {
+        kind: 'number',
+        exact: backstop,
+        band: null,
+        inset: 0,
+        prefer: 'down',
+        steps: [
+          { kind: 'start', words: `Sheet time, ${formatDuration(seconds)}`, value: seconds / 60, unit: 'min', digits: 0, source: cite(input.sheet, figure) },
+          {
+            kind: 'subtotal',
+            words: most === undefined ? 'School: by taper current. Four times as long, as a backstop' : 'School: by taper current. The sheet’s longest charge, as a backstop',
+            value: backstop / 60,
+            unit: 'min',
+            digits: 0,
+          },
+        ],
+      };
+    }
     return {
       kind: 'number',
       exact: seconds,

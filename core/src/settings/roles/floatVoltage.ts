@@ -17,7 +17,8 @@ export const floatVoltage: RoleRule = {
   want: (context) => {
     const { input, facts, done } = context;
     const lithium = isLithium(input.sheet.chemistry);
-    const sheet = voltsFromSheet(context, 'floatVoltage');
+    const hot = context.card.kind === 'alternator' && input.schools.alternator === 'shortHot';
+    const sheet = voltsFromSheet(context, 'floatVoltage', hot ? 'least' : 'target');
     const school = lithium ? input.schools.lithiumFloat : 'hold';
     if (school === 'floatEqualsAbsorb') {
       const absorb = done.get('absorbVoltage');

@@ -2,25 +2,25 @@ import { formatQuantity } from '../../quantity';
 import { cite, statedFigure } from '../../sheet';
 import { cutoffMargin } from '../../system';
 import { missing, type RoleRule } from '../context';
-import { firstBearingStair } from '../cold';
 
 /**
- * Low-temperature cutoff: the sheet's least charging temperature plus the margin of this charger's sensor, rounded up.
- * By the school `raiseCutoff` it starts from the first stair of the derating table that bears all sources together.
+ * Low-temperature cutoff: the sheet's least charging temperature, or the stair of the derating table at which this source may start, plus the
+ * margin of this charger's sensor unless the school keeps the exact figure, rounded up.
  */
 export const lowTempCutoff: RoleRule = {
   role: 'lowTempCutoff',
   want: (context) => {
-    const { input, charger } = context;
+    const { input, charger, cold } = context;
     const figure = statedFigure(input.sheet, 'chargeTemperature');
     if (figure?.min === undefined) return missing(context, 'least charging temperature');
+    const exactly = input.schools.cutoffFigure === 'exact';
     const margin = cutoffMargin(charger.sensor, input.system.site);
-    const stair = input.schools.coldCurrent === 'raiseCutoff' ? firstBearingStair(input, context.stairs) : null;
-    const from = stair === null ? figure.min : Math.max(figure.min, stair.fromC);
+    const by = exactly ? 0 : margin.total;
+    const from = Math.max(figure.min, cold.sources.find((s) => s.charger === charger.id)?.fromC ?? figure.min);
     return {
       kind: 'number',
-      exact: from + margin.total,
-      band: { min: figure.min + margin.total },
+      exact: from + by,
+      band: { min: figure.min + by },
       inset: 0,
       prefer: 'up',
       steps: [
@@ -35,16 +35,20 @@ export const lowTempCutoff: RoleRule = {
           digits: 1,
           source: cite(input.sheet, figure),
         },
-        { kind: 'change', words: 'Sensor reads warmer than the cell by', value: margin.offset, unit: '°C', digits: 1 },
-        {
-          kind: 'change',
-          words: `Lag ${formatQuantity(charger.sensor.lagSeconds / 60, 'min', 0)} × ${formatQuantity(input.system.site.coolingCPerHour, '°C', 1)} an hour`,
-          value: margin.lag,
-          unit: '°C',
-          digits: 1,
-        },
-        { kind: 'change', words: 'Sensor error', value: margin.sensorError, unit: '°C', digits: 1 },
-        { kind: 'subtotal', words: 'Never below', value: from + margin.total, unit: '°C', digits: 1 },
+        ...(exactly
+          ? [{ kind: 'note', words: `School: the sheet’s figure exactly. The sensor would cost ${formatQuantity(margin.total, '°C', 1)}.` } as const]
+          : ([
+              { kind: 'change', words: 'Sensor reads warmer than the cell by', value: margin.offset, unit: '°C', digits: 1 },
+              {
+                kind: 'change',
+                words: `Lag ${formatQuantity(charger.sensor.lagSeconds / 60, 'min', 0)} × ${formatQuantity(input.system.site.coolingCPerHour, '°C', 1)} an hour`,
+                value: margin.lag,
+                unit: '°C',
+                digits: 1,
+              },
+              { kind: 'change', words: 'Sensor error', value: margin.sensorError, unit: '°C', digits: 1 },
+              { kind: 'subtotal', words: 'Never below', value: from + by, unit: '°C', digits: 1 },
+            ] as const)),
       ],
     };
   },

@@ -1,0 +1,68 @@
+import { makeBand } from '../../quantity';
+import { cite, figureOnBank, statedFigure } from '../../sheet';
+import { missing, per12, voltsFromSheet, type RoleContext, type RoleRule } from '../context';
+import type { Step } from '../setting';
+
+/** Distance of an alarm from what it must clear and from what it must come before, V per 12 V. */
+const clear = 0.2;
+
+/** The highest voltage a charger of this bank may rightly aim at, V: the sheet's most, lifted by compensation at the bank's coldest. */
+function highestLegitimate(context: RoleContext): { volts: number; steps: Step[] } | null {
+  const { input, done, facts } = context;
+  const equalise = statedFigure(input.sheet, 'equaliseVoltage') ? voltsFromSheet(context, 'equaliseVoltage', 'most') : null;
+  const absorb = voltsFromSheet(context, 'absorbVoltage', 'most');
+  const most = equalise ?? absorb;
+  if (!most) return null;
+  const top = most.band.max ?? most.volts;
+  const steps: Step[] = [
+    { kind: 'start', words: equalise ? 'Most of the equalise band' : 'Most of the absorb band', value: top, unit: 'V', digits: 2, source: cite(input.sheet, most.figure) },
+  ];
+  const slope = (done.get('compensationSlope')?.trueValue ?? 0) * facts.cells;
+  const reference = statedFigure(input.sheet, 'compensationReference')?.target ?? 25;
+  const lift = slope * (Math.max(input.system.site.bankLowC, done.get('compensationMinTemp')?.trueValue ?? -Infinity) - reference);
+  if (lift <= 0) return { volts: top, steps };
+  return { volts: top + lift, steps: [...steps, { kind: 'change', words: 'Lifted by compensation at the bank’s coldest', value: lift, unit: 'V', digits: 2 }] };
+}
+
+/** High-voltage alarm: above the highest rightful setpoint, and early enough before the lowest BMS trip. */
+export const highVoltageAlarm: RoleRule = {
+  role: 'highVoltageAlarm',
+  want: (context) => {
+    const highest = highestLegitimate(context);
+    if (!highest) return missing(context, 'absorb voltage');
+    const trip = statedFigure(context.input.sheet, 'bmsOverVoltage');
+    const onBank = trip && figureOnBank(trip, context.facts.shape);
+    const opens = onBank?.band.max ?? onBank?.target;
+    const by = per12(context, clear);
+    const most = opens === undefined ? undefined : opens - by;
+    const wanted = highest.volts + by;
+    const exact = most === undefined ? wanted : Math.min(wanted, most);
+    const steps: Step[] = [
+      ...highest.steps,
+      { kind: 'change', words: 'Room for overshoot, 0.2 V per 12 V', value: by, unit: 'V', digits: 2 },
+      ...(opens !== undefined && exact < wanted
+        ? [{ kind: 'change', words: `Kept ${clear} V per 12 V under the BMS trip`, value: exact, unit: 'V', digits: 2, source: cite(context.input.sheet, trip) } as const]
+        : []),
+    ];
+    return { kind: 'number', exact, band: makeBand(Math.min(exact, highest.volts), most), inset: 0, prefer: 'down', steps };
+  },
+};
+
+/** Low-voltage alarm: a little above the load disconnect, so that it comes first. */
+export const lowVoltageAlarm: RoleRule = {
+  role: 'lowVoltageAlarm',
+  want: (context) => {
+    const sheet = voltsFromSheet(context, 'disconnectVoltage');
+    if (!sheet) return missing(context, 'load disconnect voltage');
+    const by = per12(context, clear);
+    return {
+      kind: 'number',
+      exact: sheet.volts + by,
+      band: { min: sheet.volts },
+      inset: 0,
+      prefer: 'up',
+      steps: [...sheet.steps, { kind: 'change', words: 'Above it by 0.2 V per 12 V, so that the alarm comes first', value: by, unit: 'V', digits: 2 }],
+    };
+  },
+};
+
