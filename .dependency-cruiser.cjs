@@ -1,5 +1,5 @@
 /** Imports run one way, and every folder of the core has one door. */
-const order = ['quantity', 'physics', 'sheet', 'card', 'system', 'settings', 'findings', 'requirements', 'proof', 'job', 'report'];
+const order = ['quantity', 'physics', 'sheet', 'card', 'system', 'settings', 'findings', 'edits', 'requirements', 'proof', 'job', 'report'];
 const below = (folder) => order.slice(0, order.indexOf(folder));
 const inCore = (names) => `^core/src/(${names.join('|')})/`;
 /** What each folder may import besides itself: everything below it, with findings and requirements side by side. */
@@ -11,6 +11,7 @@ const allowed = {
   system: below('system'),
   settings: below('settings'),
   findings: below('findings'),
+  edits: below('findings'),
   requirements: below('findings'),
   proof: [...below('findings'), 'requirements'],
   job: below('job'),

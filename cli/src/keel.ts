@@ -1,18 +1,25 @@
 import * as z from 'zod';
 import {
+  acceptedBy,
   cardSchema,
   deriveSettings,
+  devicesOf,
+  editPlan,
   findFindings,
   isoWithOffset,
   jobSchema,
+  openStops,
   parseJson,
   problemsOf,
   proveLog,
   provingMeter,
   readBundle,
   roleInfo,
+  roleSchema,
   sheetSchema,
+  targetsOf,
   verdictOrder,
+  type DeviceValues,
   type Job,
   type Problem,
   type ProofRow,
@@ -31,6 +38,9 @@ export interface Out {
 }
 
 const usage = `keel settings JOB                settings and findings of a job
+keel edits JOB --charger ID      the order in which to key one device
+     [--from VALUES.json] [--live]   from values read off it; with a source running
+     [--as-found]                    back to what was found on it
 keel prove JOB LOG.csv…          verdicts on one or more logs, each judged by itself
 keel check FILE…                 validates job, bundle, card and sheet files
 keel schema job|card|sheet       prints the JSON Schema
@@ -43,6 +53,8 @@ export async function keel(args: readonly string[], out: Out): Promise<number> {
   switch (command) {
     case 'settings':
       return settings(rest, out);
+    case 'edits':
+      return edits(rest, out);
     case 'prove':
       return prove(rest, out);
     case 'check':
@@ -93,6 +105,10 @@ const settingRow = (s: Setting) => ({
   uncertainty: s.uncertainty,
   band: s.band,
   within: s.within,
+  deviation: s.deviation,
+  tolerance: s.tolerance,
+  menu: s.menu,
+  ...(s.inherited ? { inherited: s.inherited } : {}),
   ...(s.noValue ? { noValue: s.noValue } : {}),
   ...(s.present === undefined ? {} : { present: s.present }),
   ...(s.override ? { override: s.override } : {}),
@@ -107,9 +123,12 @@ function settings([path]: readonly string[], out: Out): number {
   json(
     {
       settings: plan.settings.map(settingRow),
+      schools: job.schools,
+      choices: job.choices,
       findings: findings.map(({ code, severity, charger, role, text, hurts }) => ({
         code,
         severity,
+        ...(acceptedBy(job.accepted, { code, text }) ? { accepted: acceptedBy(job.accepted, { code, text }) } : {}),
         ...(charger ? { charger } : {}),
         ...(role ? { role } : {}),
         text,
@@ -118,7 +137,81 @@ function settings([path]: readonly string[], out: Out): number {
     },
     out,
   );
-  return findings.some((f) => f.severity === 'stop') ? exit.failed : exit.proved;
+  return openStops(findings, job.accepted).length > 0 ? exit.failed : exit.proved;
+}
+
+/** Values as a device's display shows them, by role. */
+const deviceValues = z.partialRecord(roleSchema, z.union([z.number(), z.string()]));
+
+/** The order in which to key one device. Blocked is a failure: what is wanted cannot be keyed. */
+function edits(args: readonly string[], out: Out): number {
+  const flags = new Map<string, string>();
+  const paths: string[] = [];
+  for (let i = 0; i < args.length; i++) {
+    const arg = args[i] ?? '';
+    if (arg === '--live' || arg === '--as-found') flags.set(arg, '');
+    else if (arg === '--charger' || arg === '--from') flags.set(arg, args[++i] ?? '');
+    else if (arg.startsWith('--')) {
+      out.say(`There is no option “${arg}”.\n${usage}`);
+      return exit.badInput;
+    } else paths.push(arg);
+  }
+  const job = readJobFile(paths[0], out);
+  if (!job) return exit.badInput;
+  const plan = deriveSettings(job);
+  const device = devicesOf(job).find((d) => d.id === flags.get('--charger'));
+  if (!device) {
+    out.say(
+      `Name a device with --charger: ${devicesOf(job)
+        .map((d) => d.id)
+        .join(', ')}.`,
+    );
+    return exit.badInput;
+  }
+  let from: DeviceValues | undefined;
+  const file = flags.get('--from');
+  if (file !== undefined) {
+    const bytes = readBytes(file);
+    const parsed = bytes.ok ? parseJson(new TextDecoder().decode(bytes.value), 'file of values') : bytes;
+    if (!parsed.ok) return complain(parsed.problems, out, file);
+    const read = deviceValues.safeParse(parsed.value);
+    if (!read.success) return complain(problemsOf(read.error, 'values'), out, file);
+    from = read.data;
+  }
+  const asFound = flags.has('--as-found');
+  const found = editPlan(plan, device.id, {
+    ...(asFound ? { from: { ...targetsOf(plan, device.id), ...from }, to: device.present } : from ? { from } : {}),
+    live: flags.has('--live'),
+  });
+  if (!found) {
+    out.say(`The job carries no card for ${device.name}, so nothing is known of its menu.`);
+    return exit.badInput;
+  }
+  json(
+    {
+      charger: device.id,
+      steps: found.steps.map(({ role, label, menu, kind, from: before, to, unit, readBack, temporary, notes }) => ({
+        parameter: role,
+        label,
+        menu,
+        kind,
+        from: before,
+        to,
+        unit,
+        readBack,
+        ...(temporary ? { temporary } : {}),
+        ...(notes.length > 0 ? { notes } : {}),
+      })),
+      already: found.already,
+      left: found.left,
+      commit: found.commit,
+      proof: found.proof,
+      ...(found.blocked ? { blocked: found.blocked } : {}),
+    },
+    out,
+  );
+  if (found.blocked) out.say(`${device.name}: ${found.blocked.why} ${found.blocked.ways.join(' ')}`);
+  return found.blocked ? exit.failed : exit.proved;
 }
 
 async function prove([path, ...logs]: readonly string[], out: Out): Promise<number> {

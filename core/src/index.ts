@@ -1,4 +1,5 @@
 export * from './card';
+export * from './edits';
 export * from './findings';
 export * from './job';
 export * from './physics';

@@ -180,8 +180,8 @@ export const cardSchema = z
     /** Regulates from sense leads at the battery instead of its own terminals. */
     remoteSense: z.boolean().default(false),
     /** Setpoints that move with battery temperature; the others stand fixed. */
-  compensated: z.array(roleSchema).max(12).default(['absorbVoltage', 'bulkVoltage', 'floatVoltage', 'equaliseVoltage']),
-  /** Can take its figures from a leader of the same kind. */
+    compensated: z.array(roleSchema).max(12).default(['absorbVoltage', 'bulkVoltage', 'floatVoltage', 'equaliseVoltage']),
+    /** Can take its figures from a leader of the same kind. */
     canFollow: z.boolean().default(false),
     /** What is lost at a restart unless it was saved apart. */
     forgets: z.array(roleSchema).max(20).default([]),

@@ -19,7 +19,11 @@ export type Change =
   | { readonly kind: 'reviewOverride'; readonly charger: string; readonly role: Role; readonly by: string }
   | { readonly kind: 'recordPresent'; readonly charger: string; readonly role: Role; readonly value: number | string }
   | { readonly kind: 'setSensor'; readonly charger: string; readonly sensor: Partial<Sensor> }
-  | { readonly kind: 'setCharger'; readonly charger: string; readonly values: Partial<Pick<Charger, 'firmware' | 'provedFirmware' | 'resetSinceProof' | 'follows'>> }
+  | {
+      readonly kind: 'setCharger';
+      readonly charger: string;
+      readonly values: Partial<Pick<Charger, 'firmware' | 'provedFirmware' | 'resetSinceProof' | 'follows'>>;
+    }
   | { readonly kind: 'setCompanion'; readonly companion: string; readonly values: Partial<Pick<Companion, 'fullSeen' | 'relay'>> }
   | { readonly kind: 'setBank'; readonly values: Partial<Pick<Bank, 'chargeEnable' | 'firstCharge'>> }
   | { readonly kind: 'setBasis'; readonly figure: string; readonly basis: Basis }

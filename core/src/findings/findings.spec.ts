@@ -2,25 +2,11 @@ import { readFileSync } from 'node:fs';
 import { cardSchema } from '../card';
 import type { Job } from '../job';
 import { applyChanges } from '../job';
-import { asDerived, codes, find, plan, rookMoss, teasel, withCharger, withFigure, withSystem } from '../testing/fixtures';
+import { findingCases, override, quiet, type FindingCase } from '../testing/findingCases';
+import { codes, find, plan, rookMoss, teasel, withCharger, withFigure, withSystem } from '../testing/fixtures';
 import { findFindings, findingRules } from './index';
 
 const fore = teasel().system.chargers[0]!;
-const override = (role: Job['overrides'][number]['role'], value: number, charger = 'aft') => ({
-  charger,
-  role,
-  value,
-  reason: 'asked',
-  by: 'owner',
-  date: '2026-06-09',
-});
-
-/** A launch with nothing left to say but what is always true of it. */
-const quiet = (): Job => {
-  const job = withCharger(teasel(), 'aft', { sensor: fore.sensor });
-  return asDerived({ ...job, schools: { ...job.schools, coldCurrent: 'raiseCutoff' } });
-};
-
 /** Three panels in series, as they stand on the launch. */
 const panels = {
   panel: { name: '', watts: 310, vocV: 40, vmpV: 33, iscA: 10, impA: 9.4, vocPercentPerC: -0.3, bypassDiodes: 3 },
@@ -43,7 +29,8 @@ const asAlternator = (loadDumpProtected: boolean): Job => {
 };
 
 /** For each code: a job on which it must fire. It must stay silent on the quiet launch, or on the job named as silent. */
-const cases: Record<string, { fires: () => Job; silent?: () => Job; today?: string }> = {
+const cases: Readonly<Record<string, FindingCase>> = {
+  ...findingCases,
   cardMissing: { fires: () => ({ ...teasel(), cards: [] }) },
   basisSuspicious: { fires: () => withFigure(teasel(), 'absorbVoltage', { basis: 'cell' }) },
   arrayTooHigh: {
@@ -172,11 +159,11 @@ describe('findings of the launch as found', () => {
     expect(finding?.text).toBe('Solar aft float stands at 27.6\u00a0V as found, 0.5\u00a0V above the band 26.7–27.1\u00a0V.');
   });
 
-  it('show the stair, the sum and two computed ways out of the derating table', () => {
+  it('show the stair, the sum and three computed ways out of the derating table', () => {
     const finding = find(teasel(), 'deratingExceeded');
     expect(finding?.text).toContain('23\u00a0A up to 5\u00a0°C');
     expect(finding?.text).toContain('90\u00a0A');
-    expect(finding?.remedies.length).toBe(2);
+    expect(finding?.remedies.length).toBe(3);
   });
 
   it('come stops first', () => {

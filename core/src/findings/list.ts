@@ -1,92 +1,205 @@
 import type { FindingRule } from './finding';
+import { absorbEndsDiffer } from './rules/absorbEndsDiffer';
 import { absorbNearTrip } from './rules/absorbNearTrip';
-import { arrayClipped, arrayStringFuses, arrayTooHigh, arrayTooLow, arrayTooMuchCurrent } from './rules/arrayInput';
+import { absorbOutsideBand } from './rules/absorbOutsideBand';
+import { alarmPastTrip } from './rules/alarmPastTrip';
+import { alternatorPastMachine } from './rules/alternatorPastMachine';
+import { arrayClipped } from './rules/arrayClipped';
+import { arrayStringFuses } from './rules/arrayStringFuses';
+import { arrayTooHigh } from './rules/arrayTooHigh';
+import { arrayTooLow } from './rules/arrayTooLow';
+import { arrayTooMuchCurrent } from './rules/arrayTooMuchCurrent';
 import { bankPastLimits } from './rules/bankPastLimits';
 import { basisSuspicious } from './rules/basisSuspicious';
+import { batteryReadingMissing } from './rules/batteryReadingMissing';
+import { besideShunt } from './rules/besideShunt';
 import { bmsUnknown } from './rules/bmsUnknown';
+import { cableDrop } from './rules/cableDrop';
 import { cardMissing } from './rules/cardMissing';
 import { cellCountMismatch } from './rules/cellCountMismatch';
 import { cellSpread } from './rules/cellSpread';
+import { chargeEnableNotWired } from './rules/chargeEnableNotWired';
+import { chargeUnknown } from './rules/chargeUnknown';
 import { chargersDisagree } from './rules/chargersDisagree';
 import { chemistryNotSupported } from './rules/chemistryNotSupported';
+import { coilLoad } from './rules/coilLoad';
 import { coldProtection } from './rules/coldProtection';
+import { coldProtectionSingle } from './rules/coldProtectionSingle';
 import { compensatedVoltage } from './rules/compensatedVoltage';
 import { compensationMissingLead } from './rules/compensationMissingLead';
 import { compensationOnLithium } from './rules/compensationOnLithium';
 import { cutoffBelowSheet } from './rules/cutoffBelowSheet';
+import { cutoffWithoutMargin } from './rules/cutoffWithoutMargin';
+import { cutoffWithoutSensor } from './rules/cutoffWithoutSensor';
+import { dcdcDrainsStarter } from './rules/dcdcDrainsStarter';
 import { defaultPasscode } from './rules/defaultPasscode';
+import { defaultUnexamined } from './rules/defaultUnexamined';
 import { deratingExceeded } from './rules/deratingExceeded';
-import { displayErrorLarge, displayNotCompared, displayCorrected } from './rules/displayError';
-import { equaliseReachable, equaliseStored } from './rules/equaliseReachable';
+import { displayCorrected } from './rules/displayCorrected';
+import { displayErrorLarge } from './rules/displayErrorLarge';
+import { displayNotCompared } from './rules/displayNotCompared';
+import { diversionFixed } from './rules/diversionFixed';
+import { diversionBelowAbsorb } from './rules/diversionBelowAbsorb';
+import { equaliseReachable } from './rules/equaliseReachable';
+import { equaliseStored } from './rules/equaliseStored';
 import { figureMissing } from './rules/figureMissing';
+import { firmwareChanged } from './rules/firmwareChanged';
+import { firmwareOtherThanCard } from './rules/firmwareOtherThanCard';
+import { floatNotPermitted } from './rules/floatNotPermitted';
+import { floatOutsideBand } from './rules/floatOutsideBand';
+import { followerCannot } from './rules/followerCannot';
+import { fuseCannotBreak } from './rules/fuseCannotBreak';
+import { fuseMissing } from './rules/fuseMissing';
+import { fusePastCable } from './rules/fusePastCable';
+import { groundFaultSetting } from './rules/groundFaultSetting';
+import { inputLimitAboveRating } from './rules/inputLimitAboveRating';
+import { leadCanFreeze } from './rules/leadCanFreeze';
 import { leadTooWeak } from './rules/leadTooWeak';
+import { limitCopied } from './rules/limitCopied';
 import { limitsPastCeiling } from './rules/limitsPastCeiling';
+import { loadDisconnectMissing } from './rules/loadDisconnectMissing';
+import { loadDisconnectTooLow } from './rules/loadDisconnectTooLow';
+import { loadDump } from './rules/loadDump';
 import { lowRank } from './rules/lowRank';
-import { newerRevision } from './rules/newerRevision';
+import { meterOutOfRange } from './rules/meterOutOfRange';
 import { meterPastCalibration } from './rules/meterPastCalibration';
-import { absorbOutsideBand, floatOutsideBand } from './rules/outsideBand';
-import { overrideOutsideSheet, overrideNotReviewed } from './rules/overrides';
+import { monitorNeverFull } from './rules/monitorNeverFull';
+import { monitorResetsEarly } from './rules/monitorResetsEarly';
+import { newerRevision } from './rules/newerRevision';
+import { noMonitor } from './rules/noMonitor';
+import { notTopBalanced } from './rules/notTopBalanced';
+import { outputOpened } from './rules/outputOpened';
+import { overrideNotReviewed } from './rules/overrideNotReviewed';
+import { overrideOutsideSheet } from './rules/overrideOutsideSheet';
 import { pastOwnFuse } from './rules/pastOwnFuse';
 import { presentOutsideBand } from './rules/presentOutsideBand';
+import { presetChosen } from './rules/presetChosen';
+import { presetFigures } from './rules/presetFigures';
 import { rangeCannotReach } from './rules/rangeCannotReach';
+import { rechargeBelowDisconnect } from './rules/rechargeBelowDisconnect';
 import { rechargeNearFloat } from './rules/rechargeNearFloat';
+import { relayContactTooSmall } from './rules/relayContactTooSmall';
+import { relayWrongSide } from './rules/relayWrongSide';
 import { resumeTooClose } from './rules/resumeTooClose';
+import { ruleBroken } from './rules/ruleBroken';
+import { schoolAgainstSheet } from './rules/schoolAgainstSheet';
 import { sensorReadsWarm } from './rules/sensorReadsWarm';
+import { sensorStillPlugged } from './rules/sensorStillPlugged';
+import { sensorUnplugged } from './rules/sensorUnplugged';
+import { settingAbsent } from './rules/settingAbsent';
+import { slopeAsFound } from './rules/slopeAsFound';
+import { slopeSign } from './rules/slopeSign';
+import { stepPastTolerance } from './rules/stepPastTolerance';
 import { stringFuses } from './rules/stringFuses';
+import { stringsApart } from './rules/stringsApart';
+import { systemVoltageFound } from './rules/systemVoltageFound';
 import { systemVoltageMismatch } from './rules/systemVoltageMismatch';
 import { taperBelowLoads } from './rules/taperBelowLoads';
-import { cableDrop, fuseCannotBreak, fusePastCable, loadDump, meterOutOfRange } from './rules/wiring';
+import { turbineWithoutDiversion } from './rules/turbineWithoutDiversion';
+import { unattendedWithoutPlan } from './rules/unattendedWithoutPlan';
+import { valueLost } from './rules/valueLost';
+import { wrapNearValue } from './rules/wrapNearValue';
 
 /** Every rule. Adding a finding is one file and one line here. */
 export const findingRules: readonly FindingRule[] = [
-  arrayTooHigh,
-  arrayTooMuchCurrent,
-  arrayTooLow,
-  arrayStringFuses,
-  arrayClipped,
-  fusePastCable,
-  cableDrop,
-  fuseCannotBreak,
-  loadDump,
-  meterOutOfRange,
+  absorbEndsDiffer,
   absorbNearTrip,
+  absorbOutsideBand,
+  alarmPastTrip,
+  alternatorPastMachine,
+  arrayClipped,
+  arrayStringFuses,
+  arrayTooHigh,
+  arrayTooLow,
+  arrayTooMuchCurrent,
   bankPastLimits,
   basisSuspicious,
+  batteryReadingMissing,
+  besideShunt,
   bmsUnknown,
+  cableDrop,
   cardMissing,
   cellCountMismatch,
   cellSpread,
+  chargeEnableNotWired,
+  chargeUnknown,
   chargersDisagree,
   chemistryNotSupported,
+  coilLoad,
   coldProtection,
+  coldProtectionSingle,
   compensatedVoltage,
   compensationMissingLead,
   compensationOnLithium,
   cutoffBelowSheet,
+  cutoffWithoutMargin,
+  cutoffWithoutSensor,
+  dcdcDrainsStarter,
   defaultPasscode,
+  defaultUnexamined,
   deratingExceeded,
+  displayCorrected,
   displayErrorLarge,
   displayNotCompared,
-  displayCorrected,
+  diversionBelowAbsorb,
+  diversionFixed,
   equaliseReachable,
   equaliseStored,
   figureMissing,
-  leadTooWeak,
-  limitsPastCeiling,
-  lowRank,
-  meterPastCalibration,
-  newerRevision,
-  absorbOutsideBand,
+  firmwareChanged,
+  firmwareOtherThanCard,
+  floatNotPermitted,
   floatOutsideBand,
-  overrideOutsideSheet,
+  followerCannot,
+  fuseCannotBreak,
+  fuseMissing,
+  fusePastCable,
+  groundFaultSetting,
+  inputLimitAboveRating,
+  leadCanFreeze,
+  leadTooWeak,
+  limitCopied,
+  limitsPastCeiling,
+  loadDisconnectMissing,
+  loadDisconnectTooLow,
+  loadDump,
+  lowRank,
+  meterOutOfRange,
+  meterPastCalibration,
+  monitorNeverFull,
+  monitorResetsEarly,
+  newerRevision,
+  noMonitor,
+  notTopBalanced,
+  outputOpened,
   overrideNotReviewed,
+  overrideOutsideSheet,
   pastOwnFuse,
   presentOutsideBand,
+  presetChosen,
+  presetFigures,
   rangeCannotReach,
+  rechargeBelowDisconnect,
   rechargeNearFloat,
+  relayContactTooSmall,
+  relayWrongSide,
   resumeTooClose,
+  ruleBroken,
+  schoolAgainstSheet,
   sensorReadsWarm,
+  sensorStillPlugged,
+  sensorUnplugged,
+  settingAbsent,
+  slopeAsFound,
+  slopeSign,
+  stepPastTolerance,
   stringFuses,
+  stringsApart,
+  systemVoltageFound,
   systemVoltageMismatch,
   taperBelowLoads,
+  turbineWithoutDiversion,
+  unattendedWithoutPlan,
+  valueLost,
+  wrapNearValue,
 ];

@@ -24,7 +24,9 @@ export function applyChange(job: Job, change: Change): Job {
       const schools = schoolsSchema.safeParse({ ...job.schools, [change.school]: change.to });
       if (!schools.success) return job;
       const { school, to, chosen } = change;
-      const choices = chosen ? [...job.choices.filter((c) => c.school !== school || c.date !== chosen.date), { school, to: String(to), ...chosen }] : job.choices;
+      const choices = chosen
+        ? [...job.choices.filter((c) => c.school !== school || c.date !== chosen.date), { school, to: String(to), ...chosen }]
+        : job.choices;
       return { ...job, schools: schools.data, choices };
     }
     case 'override':

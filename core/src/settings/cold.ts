@@ -94,7 +94,12 @@ const bearsAll = (sources: readonly ColdSource[], stairs: readonly ColdStair[]):
  *
  * @param ceilingA A by the bank’s ceiling
  */
-export function coldPlan(input: SettingsInput, ceilingA: number, stairs: readonly ColdStair[], school: Schools['coldCurrent'] = input.schools.coldCurrent): ColdPlan {
+export function coldPlan(
+  input: SettingsInput,
+  ceilingA: number,
+  stairs: readonly ColdStair[],
+  school: Schools['coldCurrent'] = input.schools.coldCurrent,
+): ColdPlan {
   const coldest = stairs[0];
   const lowered = school === 'lowerLimits' && coldest !== undefined && coldest.amps < ceilingA;
   const unlimited = input.system.chargers.reduce((amps, c) => amps + (unlimitedA(input, c) ?? 0), 0);

@@ -5,7 +5,7 @@ import { readJob, type Job } from '../job';
 import { neededFigures, requestLetter } from '../report';
 import { requirementsOf } from '../requirements';
 import { plan, withCharger, withFigure, withSystem } from '../testing/fixtures';
-import { cardOf, deviceSetting, mostAmps } from './index';
+import { cardOf, deviceSetting, devicesOf, mostAmps } from './index';
 
 const demo = (name: string): Job => {
   const job = readJob(readFileSync(new URL(`../../../demo/${name}.job.json`, import.meta.url), 'utf8'));
@@ -22,7 +22,7 @@ describe('whatever the job', () => {
 
     it(`${job.name}: every number to key is one the charger can hold`, () => {
       for (const s of p.settings) {
-        const charger = job.system.chargers.find((c) => c.id === s.charger)!;
+        const charger = devicesOf(job).find((c) => c.id === s.charger)!;
         const parameter = parameterFor(cardOf(job, charger)!, s.role)!;
         if (parameter.unit === 'choice' || typeof s.value !== 'number') continue;
         const held = [...deviceGrid(parameter, p.facts.systemVolts!), ...parameter.special.map((x) => x.value)];
@@ -34,7 +34,7 @@ describe('whatever the job', () => {
 
     it(`${job.name}: what a keyed number makes is what its own unit says, display error apart`, () => {
       for (const s of p.settings) {
-        const charger = job.system.chargers.find((c) => c.id === s.charger)!;
+        const charger = devicesOf(job).find((c) => c.id === s.charger)!;
         const card = cardOf(job, charger)!;
         const parameter = parameterFor(card, s.role)!;
         if (parameter.unit === 'choice' || typeof s.value !== 'number' || s.trueValue === null || s.off || charger.id === 'fore') continue;

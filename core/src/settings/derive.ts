@@ -1,4 +1,15 @@
-import { deviceDecimals, deviceUnitLabel, factoryValue, parameterFor, roleInfo, toDevice, type Card, type DeviceSetting, type Parameter, type Role } from '../card';
+import {
+  deviceDecimals,
+  deviceUnitLabel,
+  factoryValue,
+  parameterFor,
+  roleInfo,
+  toDevice,
+  type Card,
+  type DeviceSetting,
+  type Parameter,
+  type Role,
+} from '../card';
 import { contains, formatNumber } from '../quantity';
 import { usableSheet, type Withheld } from '../sheet';
 import { bankFacts, chargeCeiling, coldStairs, type BankFacts, type Ceiling, type Charger, type ColdStair } from '../system';
@@ -40,7 +51,9 @@ export function deriveSettings(given: SettingsInput): Plan {
   const other: RoleContext['other'] = (device, role) => byDevice.get(device)?.get(role);
   const shared = { input, facts, ceiling, stairs, cold, other };
   const devices = devicesOf(input);
-  const leadersFirst = [...devices].sort((a, b) => Number(a.follows !== undefined) - Number(b.follows !== undefined) || devices.indexOf(a) - devices.indexOf(b));
+  const leadersFirst = [...devices].sort(
+    (a, b) => Number(a.follows !== undefined) - Number(b.follows !== undefined) || devices.indexOf(a) - devices.indexOf(b),
+  );
   const companions = new Set(input.system.companions.map((c) => c.id));
   for (const device of [...leadersFirst.filter((d) => !companions.has(d.id)), ...leadersFirst.filter((d) => companions.has(d.id))]) {
     const card = cardOf(input, device);
@@ -50,7 +63,11 @@ export function deriveSettings(given: SettingsInput): Plan {
   return { input, facts, ceiling, stairs, cold, settings, withheld, setting: other };
 }
 
-function deviceSettings(shared: Pick<RoleContext, 'input' | 'facts' | 'ceiling' | 'stairs' | 'cold' | 'other'>, charger: Charger, card: Card): Map<Role, Setting> {
+function deviceSettings(
+  shared: Pick<RoleContext, 'input' | 'facts' | 'ceiling' | 'stairs' | 'cold' | 'other'>,
+  charger: Charger,
+  card: Card,
+): Map<Role, Setting> {
   const done = new Map<Role, Setting>();
   const leader = charger.follows === undefined || !card.canFollow ? undefined : shared.input.system.chargers.find((c) => c.id === charger.follows);
   for (const parameter of inRuleOrder(card)) {
@@ -154,7 +171,8 @@ function resolve(context: RoleContext, wanted: Wanted, override: Override | unde
     ...(override ? { override } : {}),
   } as const;
   const empty = { ...base, unit: '', digits: 0, exact: null, value: null };
-  if (wanted.kind === 'none') return { ...empty, unit: parameter.unit === 'choice' ? '' : deviceUnitLabel(parameter), noValue: wanted.why, derivation: wanted.steps };
+  if (wanted.kind === 'none')
+    return { ...empty, unit: parameter.unit === 'choice' ? '' : deviceUnitLabel(parameter), noValue: wanted.why, derivation: wanted.steps };
   if (parameter.unit === 'choice') {
     const means = wanted.kind === 'choice' ? wanted.means : wanted.kind === 'off' ? 'off' : String(wanted.exact);
     const option = parameter.options.find((o) => o.value === means) ?? parameter.options.find((o) => o.means === means);

@@ -62,13 +62,14 @@ describe('the forms in which chargers want a value', () => {
     expect(s?.value).toBe(-4);
   });
 
-  it('a slope for the bank that steps past −24 by 5 takes the nearest, −25', () => {
+  // Bank of 6 cells, −18…30 °C, zero at 25 °C. −20 charges (24 − 20) × (30 − 25) = 20 mV too high when hot; −25 would (25 − 24) × (25 + 18) = 43 mV when cold.
+  it('a slope for the bank that steps past −24 by 5 takes the step whose worse extreme is smaller, −20', () => {
     const s = of(
       offering(rookMoss(), 'compensationSlope', { unit: 'mV/°C', slopeSign: 'negative', min: -60, max: 0, step: 5, special: [] }),
       'mast',
       'compensationSlope',
     );
-    expect(s?.value).toBe(-25);
+    expect(s?.value).toBe(-20);
   });
 });
 

@@ -1,14 +1,4 @@
-import {
-  deviceDecimals,
-  deviceRange,
-  deviceUnitLabel,
-  fromDevice,
-  roleInfo,
-  toDevice,
-  type Constraint,
-  type NumberParameter,
-  type Role,
-} from '../card';
+import { deviceDecimals, deviceRange, deviceUnitLabel, fromDevice, roleInfo, toDevice, type Constraint, type NumberParameter, type Role } from '../card';
 import { clamp, contains, expandedUncertainty, formatQuantity, inset, roundToStep, tidy, type Band, type BudgetLine, type Direction } from '../quantity';
 import { displayErrorAt, displayErrorAtTrue, indistinguishable, predictionBudget } from '../system';
 import type { RoleContext, Wanted } from './context';

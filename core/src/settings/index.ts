@@ -1,8 +1,13 @@
 export * from './cold';
+export * from './coldGuards';
 export * from './compensate';
 export { provingUncertainty } from './context';
+export { feedsLoads } from './roles/load';
+export { lowestAbsorb } from './roles/monitor';
+export { restingVolts } from './roles/dcdcInput';
 export * from './derive';
 export { chooseOnGrid, correctionAt, trueFromDisplay } from './fit';
 export * from './input';
 export { roleRules } from './roles';
+export * from './relay';
 export * from './setting';

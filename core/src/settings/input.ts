@@ -119,7 +119,10 @@ export const companionInPlace = ({ id, name, card, present, sensor, lastVisit }:
 });
 
 /** Every device that has settings, chargers first. */
-export const devicesOf = (input: Pick<SettingsInput, 'system'>): readonly Charger[] => [...input.system.chargers, ...input.system.companions.map(companionInPlace)];
+export const devicesOf = (input: Pick<SettingsInput, 'system'>): readonly Charger[] => [
+  ...input.system.chargers,
+  ...input.system.companions.map(companionInPlace),
+];
 
 /** The instrument with which settings will be proved. */
 export function provingMeter(input: SettingsInput) {

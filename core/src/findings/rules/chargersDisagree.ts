@@ -20,6 +20,8 @@ export const chargersDisagree: FindingRule = {
     compared.flatMap(({ role, unit, scale, digits, most }): Finding[] => {
       const settings = plan.settings.filter((s) => s.role === role && typeof s.trueValue === 'number');
       if (settings.length < 2) return [];
+      // Times that were wanted equal differ only by what the devices' steps allow.
+      if (role === 'absorbTime' && new Set(settings.map((s) => s.exact)).size === 1) return [];
       const sorted = [...settings].sort((a, b) => (a.trueValue ?? 0) - (b.trueValue ?? 0));
       const low = sorted[0];
       const high = sorted.at(-1);

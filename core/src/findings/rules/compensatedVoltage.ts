@@ -1,29 +1,27 @@
-import { statedFigure } from '../../sheet';
-import { celsius, chargersWithCards, volts } from '../words';
-import type { FindingRule } from '../finding';
+import { compensationOf, setpointAt } from '../../settings';
+import { statedFigure, figureOnBank } from '../../sheet';
+import { chargerRule } from '../rule';
+import { volts, celsius } from '../words';
 
 /** The compensated absorb voltage at the site's coldest against what loads bear and the BMS trips at. */
-export const compensatedVoltage: FindingRule = {
-  code: 'compensatedVoltage',
-  check: ({ plan }) =>
-    chargersWithCards(plan).flatMap(({ charger }) => {
-      const absorb = plan.setting(charger.id, 'absorbVoltage')?.trueValue;
-      const slope = plan.setting(charger.id, 'compensationSlope')?.trueValue;
-      const { site, loads } = plan.input.system;
-      if (absorb == null || slope == null || slope === 0 || loads.maxVolts === undefined) return [];
-      const reference = statedFigure(plan.input.sheet, 'compensationReference')?.target ?? 25;
-      const cold = absorb + slope * plan.facts.cells * (site.bankLowC - reference);
-      if (cold <= loads.maxVolts + 1e-9) return [];
-      return [
-        {
-          code: 'compensatedVoltage',
-          severity: 'attention',
-          charger: charger.id,
-          role: 'compensationSlope',
-          text: `At ${celsius(site.bankLowC)} ${charger.name} would absorb at ${volts(cold)}, and the loads bear ${volts(loads.maxVolts)}.`,
-          hurts: 'Electronics on the bank fail on the coldest sunny day. Clamp the compensation, or feed them through a regulator.',
-          remedies: [],
-        },
-      ];
-    }),
-};
+export const compensatedVoltage = chargerRule('compensatedVoltage', ({ charger }, plan) => {
+  const absorb = plan.setting(charger.id, 'absorbVoltage');
+  const { site, loads } = plan.input.system;
+  const cold = absorb && compensationOf(plan, charger.id) ? setpointAt(plan, absorb, site.bankLowC) : null;
+  if (cold === null) return null;
+  const trip = statedFigure(plan.input.sheet, 'bmsOverVoltage');
+  const opens = trip && (figureOnBank(trip, plan.facts.shape).band.max ?? figureOnBank(trip, plan.facts.shape).target);
+  const past =
+    opens !== undefined && cold >= opens
+      ? ({ what: 'the BMS opens at', at: opens } as const)
+      : loads.maxVolts !== undefined && cold > loads.maxVolts + 1e-9
+        ? ({ what: 'the loads bear', at: loads.maxVolts } as const)
+        : null;
+  if (!past) return null;
+  return {
+    severity: past.at === opens ? 'stop' : 'attention',
+    role: 'compensationSlope',
+    text: `At ${celsius(site.bankLowC)} ${charger.name} would absorb at ${volts(cold)}, and ${past.what} ${volts(past.at)}.`,
+    hurts: 'Electronics on the bank fail, or it is disconnected, on the coldest sunny day. Clamp the compensation, or feed the loads through a regulator.',
+  };
+});

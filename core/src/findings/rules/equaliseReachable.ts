@@ -1,10 +1,8 @@
 import { parameterFor } from '../../card';
-import { presentOrFactory, type SettingsInput } from '../../settings';
-import { isLithium } from '../../sheet';
-import { chargersWithCards, volts } from '../words';
+import { presentOrFactory } from '../../settings';
+import { chargersWithCards } from '../words';
 import type { Finding, FindingRule } from '../finding';
-
-const forbids = (input: SettingsInput): boolean => isLithium(input.sheet.chemistry) || input.sheet.figures.equaliseVoltage?.state === 'notPermitted';
+import { forbids } from '../equalise';
 
 /** Equalise can be started on a bank that must not be equalised. */
 export const equaliseReachable: FindingRule = {
@@ -35,53 +33,6 @@ export const equaliseReachable: FindingRule = {
                     changes: [{ kind: 'recordPresent', charger: charger.id, role: 'equaliseEnabled', value }],
                   },
                 ],
-        },
-      ];
-    });
-  },
-};
-
-/** Equalise is off, but the stored voltage is still harmful. */
-export const equaliseStored: FindingRule = {
-  code: 'equaliseStored',
-  check: ({ plan }) => {
-    if (!forbids(plan.input)) return [];
-    return chargersWithCards(plan).flatMap(({ charger }): Finding[] => {
-      const most = plan.setting(charger.id, 'absorbVoltage')?.band?.max;
-      const target = plan.setting(charger.id, 'equaliseVoltage');
-      const stored = presentOrFactory(plan.input, charger, 'equaliseVoltage');
-      if (most === undefined || !target || typeof stored !== 'number') return [];
-      const planned = target.trueValue;
-      if (planned !== null && planned > most + 1e-9)
-        return [
-          {
-            code: 'equaliseStored',
-            severity: 'attention',
-            charger: charger.id,
-            role: 'equaliseVoltage',
-            text: `${charger.name} cannot store an equalise voltage below ${volts(planned)}, above the sheet’s most of ${volts(most)}.`,
-            hurts: 'A factory reset or a stray press overcharges the bank.',
-            remedies: [],
-          },
-        ];
-      if (stored <= most + 1e-9) return [];
-      return [
-        {
-          code: 'equaliseStored',
-          severity: 'attention',
-          charger: charger.id,
-          role: 'equaliseVoltage',
-          text: `${charger.name} still stores ${volts(stored, 1)} for equalise; the sheet’s most is ${volts(most, 1)}.`,
-          hurts: 'A factory reset or a stray press brings it to the bank.',
-          remedies:
-            typeof target.value === 'number'
-              ? [
-                  {
-                    label: `Record that it now reads ${volts(target.value, 1)}`,
-                    changes: [{ kind: 'recordPresent', charger: charger.id, role: 'equaliseVoltage', value: target.value }],
-                  },
-                ]
-              : [],
         },
       ];
     });

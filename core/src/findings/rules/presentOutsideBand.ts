@@ -1,15 +1,18 @@
-import { roleInfo } from '../../card';
+import { roleInfo, type Role } from '../../card';
 import { formatBand, formatQuantity, outsideBy } from '../../quantity';
 import { presentWithin } from '../../settings';
 import { volts, nameOf } from '../words';
 import type { FindingRule } from '../finding';
+
+/** Voltages that charge the bank; alarms, loads and monitors have findings of their own. */
+const charging: ReadonlySet<Role> = new Set<Role>(['bulkVoltage', 'absorbVoltage', 'floatVoltage', 'rechargeVoltage']);
 
 /** A voltage found on the device that lies outside the maker's band. */
 export const presentOutsideBand: FindingRule = {
   code: 'presentOutsideBand',
   check: ({ plan }) =>
     plan.settings
-      .filter((s) => presentWithin(s) === false && roleInfo[s.role].unit === 'V')
+      .filter((s) => charging.has(s.role) && !s.inherited && presentWithin(s) === false)
       .map((s) => {
         const by = outsideBy(s.band ?? {}, s.presentTrue ?? 0);
         const name = nameOf(plan, s.charger);

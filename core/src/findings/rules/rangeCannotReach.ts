@@ -23,7 +23,11 @@ export const rangeCannotReach: FindingRule = {
           charger: s.charger,
           role: s.role,
           text: `${charger.name} takes ${formatQuantity(range.min, s.unit, s.digits)} to ${formatQuantity(range.max, s.unit, s.digits)} for ${roleInfo[s.role].name}; the sheet asks for ${volts(s.exact)}.`,
-          hurts: `The nearest it can hold is ${volts(s.trueValue)}: this charger cannot meet the sheet here.`,
+          hurts: `The nearest it can hold is ${volts(s.trueValue)}: this charger cannot meet the sheet here.${
+            s.role === 'loadDisconnect'
+              ? ' Loads go on draining the bank below the sheet’s figure; fit a disconnect of its own, or take loads off in winter.'
+              : ''
+          }`,
           remedies: [],
         },
       ];

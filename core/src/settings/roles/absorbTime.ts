@@ -32,7 +32,10 @@ export const absorbTime: RoleRule = {
           { kind: 'start', words: `Sheet time, ${formatDuration(seconds)}`, value: seconds / 60, unit: 'min', digits: 0, source: cite(input.sheet, figure) },
           {
             kind: 'subtotal',
-            words: most === undefined ? 'School: by taper current. Four times as long, as a backstop' : 'School: by taper current. The sheet’s longest charge, as a backstop',
+            words:
+              most === undefined
+                ? 'School: by taper current. Four times as long, as a backstop'
+                : 'School: by taper current. The sheet’s longest charge, as a backstop',
             value: backstop / 60,
             unit: 'min',
             digits: 0,

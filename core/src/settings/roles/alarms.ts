@@ -15,7 +15,14 @@ function highestLegitimate(context: RoleContext): { volts: number; steps: Step[]
   if (!most) return null;
   const top = most.band.max ?? most.volts;
   const steps: Step[] = [
-    { kind: 'start', words: equalise ? 'Most of the equalise band' : 'Most of the absorb band', value: top, unit: 'V', digits: 2, source: cite(input.sheet, most.figure) },
+    {
+      kind: 'start',
+      words: equalise ? 'Most of the equalise band' : 'Most of the absorb band',
+      value: top,
+      unit: 'V',
+      digits: 2,
+      source: cite(input.sheet, most.figure),
+    },
   ];
   const slope = (done.get('compensationSlope')?.trueValue ?? 0) * facts.cells;
   const reference = statedFigure(input.sheet, 'compensationReference')?.target ?? 25;
@@ -41,7 +48,16 @@ export const highVoltageAlarm: RoleRule = {
       ...highest.steps,
       { kind: 'change', words: 'Room for overshoot, 0.2 V per 12 V', value: by, unit: 'V', digits: 2 },
       ...(opens !== undefined && exact < wanted
-        ? [{ kind: 'change', words: `Kept ${clear} V per 12 V under the BMS trip`, value: exact, unit: 'V', digits: 2, source: cite(context.input.sheet, trip) } as const]
+        ? [
+            {
+              kind: 'change',
+              words: `Kept ${clear} V per 12 V under the BMS trip`,
+              value: exact,
+              unit: 'V',
+              digits: 2,
+              source: cite(context.input.sheet, trip),
+            } as const,
+          ]
         : []),
     ];
     return { kind: 'number', exact, band: makeBand(Math.min(exact, highest.volts), most), inset: 0, prefer: 'down', steps };
@@ -65,4 +81,3 @@ export const lowVoltageAlarm: RoleRule = {
     };
   },
 };
-

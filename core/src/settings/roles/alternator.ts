@@ -21,8 +21,7 @@ export const machineTempLimit: RoleRule = {
   role: 'machineTempLimit',
   want: (context) => {
     const most = context.charger.machine?.maxC;
-    if (most === undefined)
-      return left('The machine’s hottest is not entered on System. Left as it stands; ask the maker of the machine.');
+    if (most === undefined) return left('The machine’s hottest is not entered on System. Left as it stands; ask the maker of the machine.');
     const by = long(context) ? 20 : 5;
     return {
       ...(chosen(context, most - by, 'down', [
@@ -46,7 +45,8 @@ export const fieldLimit: RoleRule = {
 /** Soft start: long spares the belt, short charges sooner. */
 export const softStartTime: RoleRule = {
   role: 'softStartTime',
-  want: (context) => chosen(context, long(context) ? 30 : 10, 'nearest', [{ kind: 'note', words: 'Long enough for the engine to settle before the belt is loaded.' }]),
+  want: (context) =>
+    chosen(context, long(context) ? 30 : 10, 'nearest', [{ kind: 'note', words: 'Long enough for the engine to settle before the belt is loaded.' }]),
 };
 
 /** Belt relief: a little with the cool school, none with the hot one. */

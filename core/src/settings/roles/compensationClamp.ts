@@ -13,7 +13,14 @@ function state({ input, done, facts }: RoleContext): { off: boolean; unwanted: b
   };
 }
 
-const clampAt = (exact: number, prefer: 'up' | 'down' | 'nearest', steps: readonly Step[]): Wanted => ({ kind: 'number', exact, band: null, inset: 0, prefer, steps });
+const clampAt = (exact: number, prefer: 'up' | 'down' | 'nearest', steps: readonly Step[]): Wanted => ({
+  kind: 'number',
+  exact,
+  band: null,
+  inset: 0,
+  prefer,
+  steps,
+});
 
 /** Coldest temperature that compensation follows: the sheet's, and no colder than keeps absorb under what the loads bear. */
 export const compensationMinTemp: RoleRule = {
@@ -56,7 +63,14 @@ export const compensationMaxTemp: RoleRule = {
           { kind: 'start', words: 'The sheet gives no limit: the bank’s hottest', value: context.input.system.site.bankHighC, unit: '°C', digits: 0 },
         ])
       : clampAt(figure.max, 'nearest', [
-          { kind: 'start', words: 'Sheet, hottest that compensation follows', value: figure.max, unit: '°C', digits: 0, source: cite(context.input.sheet, figure) },
+          {
+            kind: 'start',
+            words: 'Sheet, hottest that compensation follows',
+            value: figure.max,
+            unit: '°C',
+            digits: 0,
+            source: cite(context.input.sheet, figure),
+          },
         ]);
   },
 };

@@ -18,8 +18,14 @@ function gentlerStep(context: RoleContext, parameter: NumberParameter, perCell: 
   const whenHot = (flatter - perCell) * Math.max(0, bankHighC - reference) * facts.cells;
   const whenCold = (perCell - steeper) * Math.max(0, reference - bankLowC) * facts.cells;
   return whenHot <= whenCold
-    ? { prefer: 'up', words: `The flatter step: ${(whenHot * 1000).toFixed(0)} mV too much when hot, where the steeper one would give ${(whenCold * 1000).toFixed(0)} mV too much when cold.` }
-    : { prefer: 'down', words: `The steeper step: ${(whenCold * 1000).toFixed(0)} mV too much when cold, where the flatter one would give ${(whenHot * 1000).toFixed(0)} mV too much when hot.` };
+    ? {
+        prefer: 'up',
+        words: `The flatter step: ${(whenHot * 1000).toFixed(0)} mV too much when hot, where the steeper one would give ${(whenCold * 1000).toFixed(0)} mV too much when cold.`,
+      }
+    : {
+        prefer: 'down',
+        words: `The steeper step: ${(whenCold * 1000).toFixed(0)} mV too much when cold, where the flatter one would give ${(whenHot * 1000).toFixed(0)} mV too much when hot.`,
+      };
 }
 
 /** Compensation slope: lithium off; lead the sheet's figure per cell, then the charger's own basis and sign, on the step whose worse extreme is smaller. */

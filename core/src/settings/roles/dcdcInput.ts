@@ -38,7 +38,9 @@ export const inputStopVoltage: RoleRule = {
       prefer: 'up',
       steps: [
         restingStep(context),
-        ...(drop > 0 ? [{ kind: 'change', words: 'Less the measured drop of the input cable at full current', value: -drop, unit: 'V', digits: 2 } as const] : []),
+        ...(drop > 0
+          ? [{ kind: 'change', words: 'Less the measured drop of the input cable at full current', value: -drop, unit: 'V', digits: 2 } as const]
+          : []),
         { kind: 'subtotal', words: 'Never lower, or the feeding battery is drained', value: exact, unit: 'V', digits: 2 },
       ],
     };

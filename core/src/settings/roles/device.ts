@@ -10,7 +10,9 @@ export const batteryType: RoleRule = {
       ? {
           kind: 'choice',
           means: custom.value,
-          steps: [{ kind: 'note', words: 'The entry for one’s own figures: a preset knows neither this battery nor this site, and hides or overwrites figures.' }],
+          steps: [
+            { kind: 'note', words: 'The entry for one’s own figures: a preset knows neither this battery nor this site, and hides or overwrites figures.' },
+          ],
         }
       : left('This card names no entry for one’s own figures. Choose the one that shows every figure, and read all of them back.');
   },
@@ -29,7 +31,13 @@ export const capacity: RoleRule = {
       inset: 0,
       prefer: 'down',
       steps: [
-        { kind: 'start', words: `Rated, ${input.system.bank.stringsInParallel} × ${input.sheet.unit.capacityAh} Ah`, value: facts.ratedAh, unit: 'Ah', digits: 0 },
+        {
+          kind: 'start',
+          words: `Rated, ${input.system.bank.stringsInParallel} × ${input.sheet.unit.capacityAh} Ah`,
+          value: facts.ratedAh,
+          unit: 'Ah',
+          digits: 0,
+        },
         rated
           ? { kind: 'note', words: 'School: the rated capacity.' }
           : {
@@ -95,7 +103,8 @@ export const groundFaultDetection: RoleRule = {
   role: 'groundFaultDetection',
   want: ({ input }) => {
     const how = input.system.site.grounding;
-    if (how === undefined) return left('How the DC side is earthed is not entered on System. Left as it stands; local codes and a licensed electrician decide.');
+    if (how === undefined)
+      return left('How the DC side is earthed is not entered on System. Left as it stands; local codes and a licensed electrician decide.');
     return {
       kind: 'choice',
       means: how === 'throughCharger' ? 'on' : 'off',

@@ -1,12 +1,18 @@
 import { makeBand } from '../../quantity';
 import { isLithium, type Chemistry } from '../../sheet';
-import { missing, provableVolts, voltagePreference, voltsFromSheet, type RoleRule } from '../context';
+import { missing, provableVolts, voltagePreference, voltsFromSheet, type RoleContext, type RoleRule } from '../context';
 
 /**
  * Resting volts of a full lithium cell (general electrochemistry): LFP settles near 3.33 V whatever it was charged to; an NMC cell keeps about
  * 0.05 V less than it was charged to.
  */
 const restingPerCell = (chemistry: Chemistry, absorbPerCell: number | null): number => (chemistry === 'nmc' ? (absorbPerCell ?? 4.1) - 0.05 : 3.33);
+
+/** Resting volts of the full bank, V. */
+function resting({ input, facts, done }: RoleContext): number {
+  const absorb = done.get('absorbVoltage')?.exact;
+  return restingPerCell(input.sheet.chemistry, typeof absorb === 'number' ? absorb / facts.cells : null) * facts.cells;
+}
 
 /**
  * Float by school. `hold`: the sheet's target. `floatEqualsAbsorb`: the absorb value. `rest`, or a sheet without float:
@@ -15,7 +21,7 @@ const restingPerCell = (chemistry: Chemistry, absorbPerCell: number | null): num
 export const floatVoltage: RoleRule = {
   role: 'floatVoltage',
   want: (context) => {
-    const { input, facts, done } = context;
+    const { input, done } = context;
     const lithium = isLithium(input.sheet.chemistry);
     const hot = context.card.kind === 'alternator' && input.schools.alternator === 'shortHot';
     const sheet = voltsFromSheet(context, 'floatVoltage', hot ? 'least' : 'target');
@@ -26,7 +32,8 @@ export const floatVoltage: RoleRule = {
       return {
         kind: 'number',
         exact: absorb.exact,
-        band: sheet?.band ?? null,
+        // A sheet that forbids a float still bears what lets a full bank rest.
+        band: sheet?.band ?? (input.sheet.figures.floatVoltage?.state === 'notPermitted' ? { max: resting(context) } : null),
         inset: 0,
         prefer: voltagePreference(context),
         asGiven: true,
@@ -47,13 +54,12 @@ export const floatVoltage: RoleRule = {
     if (!lithium) return missing(context, 'float voltage');
     const recharge = voltsFromSheet(context, 'rechargeVoltage', 'most');
     if (!recharge) return missing(context, 'float or recharge voltage');
-    const absorb = done.get('absorbVoltage')?.exact;
-    const resting = restingPerCell(input.sheet.chemistry, typeof absorb === 'number' ? absorb / facts.cells : null) * facts.cells;
-    const exact = (recharge.volts + resting) / 2;
+    const rest = resting(context);
+    const exact = (recharge.volts + rest) / 2;
     return {
       kind: 'number',
       exact,
-      band: makeBand(undefined, sheet?.band.max ?? resting),
+      band: makeBand(undefined, sheet?.band.max ?? rest),
       inset: 0,
       prefer: 'down',
       steps: [
@@ -67,7 +73,7 @@ export const floatVoltage: RoleRule = {
         {
           kind: 'start',
           words: 'Resting voltage of a full bank, derived',
-          value: resting,
+          value: rest,
           unit: 'V',
           digits: 2,
           source: 'General electrochemistry, not the maker’s figure',

@@ -31,7 +31,14 @@ export const maxChargeTime: RoleRule = {
       inset: 0,
       prefer: 'up',
       steps: [
-        { kind: 'start', words: `${facts.capacityAh.toFixed(0)} Ah at ${limit.toFixed(0)} A`, value: facts.capacityAh / limit, unit: 'h', digits: 1, source: 'Derived, not the maker’s figure' },
+        {
+          kind: 'start',
+          words: `${facts.capacityAh.toFixed(0)} Ah at ${limit.toFixed(0)} A`,
+          value: facts.capacityAh / limit,
+          unit: 'h',
+          digits: 1,
+          source: 'Derived, not the maker’s figure',
+        },
         { kind: 'change', words: 'Absorb time', value: absorb / 3600, unit: 'h', digits: 1 },
         { kind: 'subtotal', words: '× 1.5, so that a weak day does not end it', value: seconds / 3600, unit: 'h', digits: 1 },
       ],

@@ -11,8 +11,7 @@ export const taperCurrent: RoleRule = {
   role: 'taperCurrent',
   want: (context) => {
     const { input, facts, card } = context;
-    if (input.schools.absorbEnd === 'time')
-      return { kind: 'off', steps: [{ kind: 'note', words: 'School: absorb ends by time alone.' }] };
+    if (input.schools.absorbEnd === 'time') return { kind: 'off', steps: [{ kind: 'note', words: 'School: absorb ends by time alone.' }] };
     const figure = statedFigure(input.sheet, 'taperCurrent');
     const bank = figure && figureOnBank(figure, facts.shape);
     const bankAmps = bank?.band.max ?? bank?.target;

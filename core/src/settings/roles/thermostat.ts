@@ -10,7 +10,12 @@ export const outputMode: RoleRule = {
       ? {
           kind: 'choice',
           means: 'cooling',
-          steps: [{ kind: 'note', words: 'A cooling output closes above its setpoint: charging is allowed when warm, and stops when cold, unpowered or without a sensor.' }],
+          steps: [
+            {
+              kind: 'note',
+              words: 'A cooling output closes above its setpoint: charging is allowed when warm, and stops when cold, unpowered or without a sensor.',
+            },
+          ],
         }
       : card.kind === 'turbine'
         ? { kind: 'choice', means: 'auto', steps: [{ kind: 'note', words: 'On by itself. Save it apart, or a restart leaves it off.' }] }

@@ -81,7 +81,13 @@ export const powerCurve: RoleRule = {
       ? {
           kind: 'choice',
           means: found,
-          steps: [{ kind: 'note', words: 'As found: the curve belongs to the turbine. Save it apart, or a restart loses it.', source: 'The turbine maker’s sheet decides' }],
+          steps: [
+            {
+              kind: 'note',
+              words: 'As found: the curve belongs to the turbine. Save it apart, or a restart loses it.',
+              source: 'The turbine maker’s sheet decides',
+            },
+          ],
         }
       : left('The curve belongs to the turbine: take it from the turbine maker’s sheet, and save it. Without one it stands or runs away.');
   },

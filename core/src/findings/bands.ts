@@ -1,9 +1,9 @@
-import { roleInfo, type Role } from '../../card';
-import { formatBand, outsideBy } from '../../quantity';
-import { volts, nameOf } from '../words';
-import type { Finding, FindingContext, FindingRule } from '../finding';
+import { roleInfo, type Role } from '../card';
+import { formatBand, outsideBy } from '../quantity';
+import { volts, nameOf } from './words';
+import type { Finding, FindingContext, FindingRule } from './finding';
 
-const rule = (code: string, role: Role, hurtsAbove: string, hurtsBelow: string): FindingRule => ({
+export const bandRule = (code: string, role: Role, hurtsAbove: string, hurtsBelow: string): FindingRule => ({
   code,
   check: ({ plan }: FindingContext): readonly Finding[] =>
     plan.settings
@@ -22,19 +22,3 @@ const rule = (code: string, role: Role, hurtsAbove: string, hurtsBelow: string):
         };
       }),
 });
-
-/** Absorb outside the maker's band. */
-export const absorbOutsideBand = rule(
-  'absorbOutsideBand',
-  'absorbVoltage',
-  'Cells age, and the BMS may open under charge.',
-  'The bank is never fully charged or balanced.',
-);
-
-/** Float outside the maker's band. */
-export const floatOutsideBand = rule(
-  'floatOutsideBand',
-  'floatVoltage',
-  'Held above the band all day, cells age.',
-  'The bank drains slowly while the sun shines.',
-);

@@ -1,0 +1,31 @@
+import { formatQuantity } from '../../quantity';
+import { statedFigure, figureOnBank } from '../../sheet';
+import { chargerRule } from '../rule';
+import { volts } from '../words';
+
+/** A high-voltage alarm, as found or as set, at or near the BMS trip: it comes after the disconnect. */
+export const alarmPastTrip = chargerRule('alarmPastTrip', ({ charger }, plan) => {
+  const setting = plan.setting(charger.id, 'highVoltageAlarm');
+  const trip = statedFigure(plan.input.sheet, 'bmsOverVoltage');
+  const opens = trip && (figureOnBank(trip, plan.facts.shape).band.max ?? figureOnBank(trip, plan.facts.shape).target);
+  const stands = setting?.override ? setting.trueValue : (setting?.presentTrue ?? setting?.trueValue);
+  if (!setting || opens === undefined || stands == null) return null;
+  const least = (0.2 * (plan.facts.systemVolts ?? plan.facts.nominalVolts)) / 12;
+  if (opens - stands >= least - 1e-9) return null;
+  return {
+    severity: stands >= opens ? 'stop' : 'attention',
+    role: 'highVoltageAlarm',
+    text: `${charger.name}’s high-voltage alarm ${volts(stands, 1)} is ${stands >= opens ? `above the BMS trip ${volts(opens, 1)}` : `only ${volts(opens - stands, 1)} under the BMS trip ${volts(opens, 1)}`}.`,
+    hurts: 'The bank drops off first, and diodes can fail before anybody is warned.',
+    remedies: setting.override
+      ? [{ label: 'Go back to the derived alarm', changes: [{ kind: 'clearOverride', charger: charger.id, role: 'highVoltageAlarm' }] }]
+      : typeof setting.value === 'number'
+        ? [
+            {
+              label: `Record that it now reads ${formatQuantity(setting.value, setting.unit, setting.digits)}`,
+              changes: [{ kind: 'recordPresent', charger: charger.id, role: 'highVoltageAlarm', value: setting.value }],
+            },
+          ]
+        : [],
+  };
+});

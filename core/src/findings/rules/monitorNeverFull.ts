@@ -1,0 +1,56 @@
+import { formatQuantity } from '../../quantity';
+import { lowestAbsorb } from '../../settings';
+import type { FindingRule, Finding } from '../finding';
+import { amps, volts, companionsOf } from '../words';
+
+/** A monitor whose full voltage the chargers never reach, or whose full current the bank never falls to. */
+export const monitorNeverFull: FindingRule = {
+  code: 'monitorNeverFull',
+  check: ({ plan }) =>
+    companionsOf(plan, 'monitor').flatMap(({ companion }): Finding[] => {
+      const voltage = plan.setting(companion.id, 'fullDetectVoltage');
+      const current = plan.setting(companion.id, 'fullDetectCurrent');
+      const absorb = lowestAbsorb({ input: plan.input, other: plan.setting });
+      const seen = voltage?.presentTrue ?? voltage?.trueValue;
+      const needs = (0.1 * (plan.facts.systemVolts ?? plan.facts.nominalVolts)) / 12;
+      const hurts = 'It never shows 100 %, and its count drifts from day to day.';
+      const record = (setting: typeof voltage): Finding['remedies'] =>
+        typeof setting?.value === 'number' && setting.present !== undefined
+          ? [
+              {
+                label: `Record that it now reads ${formatQuantity(setting.value, setting.unit, setting.digits)}`,
+                changes: [{ kind: 'recordPresent', charger: companion.id, role: setting.role, value: setting.value }],
+              },
+            ]
+          : [];
+      const low = current?.presentTrue ?? current?.trueValue;
+      return [
+        ...(absorb !== null && seen != null && seen > absorb - needs + 1e-9
+          ? [
+              {
+                code: 'monitorNeverFull',
+                severity: 'attention' as const,
+                charger: companion.id,
+                role: 'fullDetectVoltage' as const,
+                text: `${companion.name} calls the bank full from ${volts(seen, 1)}, and the lowest absorb is ${volts(absorb)}; it wants ${volts(needs, 1)} between them.`,
+                hurts,
+                remedies: record(voltage),
+              },
+            ]
+          : []),
+        ...(low != null && current?.band?.min !== undefined && low < current.band.min - 1e-9
+          ? [
+              {
+                code: 'monitorNeverFull',
+                severity: 'attention' as const,
+                charger: companion.id,
+                role: 'fullDetectCurrent' as const,
+                text: `${companion.name} waits for ${amps(low, 1)} into the bank, and the chargers end absorb at ${amps(current.band.min, 1)}.`,
+                hurts,
+                remedies: record(current),
+              },
+            ]
+          : []),
+      ];
+    }),
+};

@@ -1,0 +1,30 @@
+import { roleInfo } from '../../card';
+import { formatQuantity } from '../../quantity';
+import type { FindingRule, Finding } from '../finding';
+import { nameOf } from '../words';
+
+/** A device step so coarse that the value lies further from what is wanted than its tolerance, where no band judges it. */
+export const stepPastTolerance: FindingRule = {
+  code: 'stepPastTolerance',
+  check: ({ plan }) =>
+    plan.settings.flatMap((s): Finding[] => {
+      if (s.override || s.inherited || s.tolerance === null || s.deviation === null || typeof s.exact !== 'number' || s.trueValue === null) return [];
+      if (Math.abs(s.deviation) <= s.tolerance + 1e-9) return [];
+      const unit = roleInfo[s.role].unit;
+      const [scale, shown, digits] =
+        unit === 's' ? [1 / 60, 'min', 0] : unit === 'V/°C per cell' ? [1000, 'mV/°C per cell', 1] : [1, unit.replace(' difference', ''), unit === 'V' ? 2 : 1];
+      // What is asked to be as little, or as much, as the device can is no failing of its step.
+      if (s.exact === 0 || s.role === 'equaliseInterval') return [];
+      return [
+        {
+          code: 'stepPastTolerance',
+          severity: 'attention',
+          charger: s.charger,
+          role: s.role,
+          text: `${nameOf(plan, s.charger)} holds ${roleInfo[s.role].name} as ${formatQuantity(s.trueValue * scale, shown, digits)}, and ${formatQuantity(s.exact * scale, shown, digits)} is wanted; ± ${formatQuantity(s.tolerance * scale, shown, digits)} would go unremarked.`,
+          hurts: 'Its range or its steps come no closer. Write down that it does not meet the sheet here.',
+          remedies: [],
+        },
+      ];
+    }),
+};
