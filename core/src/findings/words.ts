@@ -14,12 +14,20 @@ export const celsius = (value: number, digits = 0): string => formatQuantity(val
 export const listed = (names: readonly string[]): string =>
   names.length <= 1 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1) ?? ''}`;
 
-/** Every charger of the job with its card; chargers without a card are left to their own finding. */
-export const chargersWithCards = (plan: Plan): readonly { charger: Charger; card: Card }[] =>
-  plan.input.system.chargers.flatMap((charger) => {
+type InPlace = readonly { readonly charger: Charger; readonly card: Card }[];
+const ofPlan = new WeakMap<Plan, InPlace>();
+
+/** Every charger of the job with its card; chargers without a card are left to their own finding. Kept with the plan: every rule asks. */
+export function chargersWithCards(plan: Plan): InPlace {
+  const kept = ofPlan.get(plan);
+  if (kept) return kept;
+  const list = plan.input.system.chargers.flatMap((charger) => {
     const card = cardOf(plan.input, charger);
     return card ? [{ charger, card }] : [];
   });
+  ofPlan.set(plan, list);
+  return list;
+}
 
 /** Companions of one kind with their cards, as places for settings. */
 export const companionsOf = (plan: Plan, kind: 'monitor' | 'thermostat'): readonly { companion: Companion; card: Card }[] =>

@@ -14,7 +14,7 @@ export function decimalsOf(step: number): number {
 }
 
 /** Cuts off binary noise: 28.300000000000004 becomes 28.3. Keeps 9 decimals. */
-export const tidy = (value: number): number => Number(value.toFixed(9));
+export const tidy = (value: number): number => (Math.abs(value) < 4e6 ? Math.round(value * 1e9) / 1e9 : Number(value.toFixed(9)));
 
 /**
  * Rounds `value` to a multiple of `step` counted from `origin`.

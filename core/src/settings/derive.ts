@@ -18,7 +18,7 @@ import { left, type RoleContext, type RoleRule, type Wanted } from './context';
 import { fitNumber, trueFromDisplay } from './fit';
 import { cardOf, devicesOf, type Override, type SettingsInput } from './input';
 import { roleRules } from './roles';
-import type { Setting } from './setting';
+import type { Setting, Step } from './setting';
 
 /** Settings of a whole job with the bank numbers they rest on. */
 export interface Plan {
@@ -42,45 +42,90 @@ export interface Plan {
 export function deriveSettings(given: SettingsInput): Plan {
   const { sheet, withheld } = usableSheet(given.sheet, given.schools.reference);
   const input = withheld.length === 0 ? given : { ...given, sheet };
-  const facts = bankFacts(input.sheet, input.system);
-  const policy = input.schools.chargeCurrent;
-  const ceiling = chargeCeiling(input.sheet, input.system, policy);
-  const stairs = coldStairs(input.sheet, input.system, policy);
-  const cold = coldPlan(input, ceiling.binding?.amps ?? Infinity, stairs);
+  const ground = groundOf(given.sheet, input);
+  const { facts, ceiling, stairs, cold, order } = ground;
   const byDevice = new Map<string, ReadonlyMap<Role, Setting>>();
   const other: RoleContext['other'] = (device, role) => byDevice.get(device)?.get(role);
   const shared = { input, facts, ceiling, stairs, cold, other };
-  const devices = devicesOf(input);
-  const leadersFirst = [...devices].sort(
-    (a, b) => Number(a.follows !== undefined) - Number(b.follows !== undefined) || devices.indexOf(a) - devices.indexOf(b),
-  );
-  const companions = new Set(input.system.companions.map((c) => c.id));
-  for (const device of [...leadersFirst.filter((d) => !companions.has(d.id)), ...leadersFirst.filter((d) => companions.has(d.id))]) {
-    const card = cardOf(input, device);
-    if (card) byDevice.set(device.id, deviceSettings(shared, device, card));
-  }
-  const settings = devices.flatMap((d) => [...(byDevice.get(d.id)?.values() ?? [])]);
+  for (const { device, card, sees } of order)
+    byDevice.set(device.id, keptSettings(ground, shared, device, card, sees === 'all' ? [...byDevice.values()] : sees.flatMap((id) => byDevice.get(id) ?? [])));
+  const settings = devicesOf(input).flatMap((d) => [...(byDevice.get(d.id)?.values() ?? [])]);
   return { input, facts, ceiling, stairs, cold, settings, withheld, setting: other };
 }
 
-function deviceSettings(
-  shared: Pick<RoleContext, 'input' | 'facts' | 'ceiling' | 'stairs' | 'cold' | 'other'>,
-  charger: Charger,
-  card: Card,
-): Map<Role, Setting> {
+/** What rests on sheet, system, cards and schools alone, and the order in which devices may look at each other. */
+interface Ground {
+  readonly parts: readonly unknown[];
+  readonly facts: BankFacts;
+  readonly ceiling: Ceiling;
+  readonly stairs: readonly ColdStair[];
+  readonly cold: ColdPlan;
+  /** Leaders, followers, companions; `sees`: the devices whose settings a device looks at. */
+  readonly order: readonly { readonly device: Charger; readonly card: Card; readonly sees: readonly string[] | 'all' }[];
+  readonly kept: Map<string, { readonly parts: readonly unknown[]; readonly settings: ReadonlyMap<Role, Setting> }>;
+}
+
+const grounds = new WeakMap<object, Ground>();
+const same = (a: readonly unknown[], b: readonly unknown[]): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
+
+/**
+ * The ground of an input. Kept with the system it was made for: while a value is dragged only overrides change, and only the devices they
+ * belong to, with those that look at them, are worked out anew. Documents are never changed in place, so the same object means the same content.
+ */
+function groundOf(printed: SettingsInput['sheet'], input: SettingsInput): Ground {
+  const { system, cards, schools, tolerance, coverage } = input;
+  const parts = [printed, cards, schools, tolerance, coverage];
+  const kept = grounds.get(system);
+  if (kept && same(kept.parts, parts)) return kept;
+  const facts = bankFacts(input.sheet, system);
+  const ceiling = chargeCeiling(input.sheet, system, schools.chargeCurrent);
+  const stairs = coldStairs(input.sheet, system, schools.chargeCurrent);
+  const cold = coldPlan(input, ceiling.binding?.amps ?? Infinity, stairs);
+  const chargers = [...system.chargers].sort((a, b) => Number(a.follows !== undefined) - Number(b.follows !== undefined));
+  const companions = devicesOf(input).slice(system.chargers.length);
+  const order = [
+    ...chargers.map((device) => ({ device, sees: device.follows === undefined ? [] : [device.follows] })),
+    ...companions.map((device) => ({ device, sees: 'all' as const })),
+  ].flatMap(({ device, sees }) => {
+    const card = cardOf(input, device);
+    return card ? [{ device, card, sees }] : [];
+  });
+  const ground = { parts, facts, ceiling, stairs, cold, order, kept: new Map() };
+  grounds.set(system, ground);
+  return ground;
+}
+
+type Shared = Pick<RoleContext, 'input' | 'facts' | 'ceiling' | 'stairs' | 'cold' | 'other'>;
+
+/** A device’s settings, as worked out before when neither its overrides nor what it looks at has changed. */
+function keptSettings(ground: Ground, shared: Shared, device: Charger, card: Card, seen: readonly unknown[]): ReadonlyMap<Role, Setting> {
+  const parts = [...shared.input.overrides.filter((o) => o.charger === device.id), null, ...seen];
+  const kept = ground.kept.get(device.id);
+  if (kept && same(kept.parts, parts)) return kept.settings;
+  const settings = deviceSettings(shared, device, card);
+  ground.kept.set(device.id, { parts, settings });
+  return settings;
+}
+
+function deviceSettings(shared: Shared, charger: Charger, card: Card): Map<Role, Setting> {
   const done = new Map<Role, Setting>();
-  const leader = charger.follows === undefined || !card.canFollow ? undefined : shared.input.system.chargers.find((c) => c.id === charger.follows);
+  const { input, facts, ceiling, stairs, cold, other } = shared;
+  const leader = charger.follows === undefined || !card.canFollow ? undefined : input.system.chargers.find((c) => c.id === charger.follows);
+  const overrides = input.overrides.filter((o) => o.charger === charger.id);
+  let device = deviceSetting(facts, card);
   for (const parameter of inRuleOrder(card)) {
-    const device = deviceSetting(shared.facts, card, done.get('floatVoltage')?.trueValue ?? undefined);
-    const context: RoleContext = { ...shared, charger, card, parameter, device, done };
-    const fromLeader = leader?.card === charger.card && !ownOfFollower.has(parameter.role) ? shared.other(leader.id, parameter.role) : undefined;
-    if (leader && fromLeader) {
-      done.set(parameter.role, withPresent(context, inheritedFrom(leader, charger.id, fromLeader)));
-      continue;
-    }
-    const override = shared.input.overrides.find((o) => o.charger === charger.id && o.role === parameter.role);
-    const wanted = (ruleOf.get(parameter.role) ?? noRule).want(context);
-    done.set(parameter.role, withPresent(context, resolve(context, override ? overridden(wanted, override) : wanted, override)));
+    const { role } = parameter;
+    // A literal, not a spread: this runs a hundred times for every frame of a drag.
+    const context: RoleContext = { input, facts, ceiling, stairs, cold, other, charger, card, parameter, device, done };
+    const fromLeader = leader?.card === charger.card && !ownOfFollower.has(role) ? other(leader.id, role) : undefined;
+    const override = overrides.length === 0 ? undefined : overrides.find((o) => o.role === role);
+    const wanted = fromLeader ? null : (ruleOf.get(role) ?? noRule).want(context);
+    const setting =
+      leader && fromLeader
+        ? inheritedFrom(leader, charger.id, fromLeader)
+        : resolve(context, override && wanted ? overridden(wanted, override) : (wanted ?? noRule.want(context)), override);
+    done.set(role, withPresent(context, setting));
+    if (role === 'floatVoltage') device = deviceSetting(facts, card, setting.trueValue ?? undefined);
   }
   return done;
 }
@@ -153,43 +198,44 @@ function overridden(wanted: Wanted, override: Override): Wanted {
   };
 }
 
+/** A setting without a value, in the shape all settings share. */
+const bare = ({ charger, parameter }: RoleContext, exact: Setting['exact'], derivation: readonly Step[]): Setting => ({
+  charger: charger.id,
+  role: parameter.role,
+  label: parameter.label,
+  menu: parameter.menu,
+  exact,
+  value: null,
+  unit: parameter.unit === 'choice' ? '' : deviceUnitLabel(parameter),
+  digits: parameter.unit === 'choice' ? 0 : deviceDecimals(parameter),
+  trueValue: null,
+  uncertainty: null,
+  budget: [],
+  band: null,
+  within: 'noBand',
+  deviation: null,
+  tolerance: null,
+  off: false,
+  derivation,
+});
+
+const marked = (setting: Setting, override: Override | undefined): Setting => (override ? { ...setting, override } : setting);
+
 function resolve(context: RoleContext, wanted: Wanted, override: Override | undefined): Setting {
-  const { charger, parameter } = context;
-  const base = {
-    charger: charger.id,
-    role: parameter.role,
-    label: parameter.label,
-    menu: parameter.menu,
-    trueValue: null,
-    uncertainty: null,
-    budget: [],
-    band: null,
-    within: 'noBand',
-    deviation: null,
-    tolerance: null,
-    off: false,
-    ...(override ? { override } : {}),
-  } as const;
-  const empty = { ...base, unit: '', digits: 0, exact: null, value: null };
-  if (wanted.kind === 'none')
-    return { ...empty, unit: parameter.unit === 'choice' ? '' : deviceUnitLabel(parameter), noValue: wanted.why, derivation: wanted.steps };
+  const { parameter } = context;
+  if (wanted.kind === 'none') return marked({ ...bare(context, null, wanted.steps), noValue: wanted.why }, override);
   if (parameter.unit === 'choice') {
     const means = wanted.kind === 'choice' ? wanted.means : wanted.kind === 'off' ? 'off' : String(wanted.exact);
     const option = parameter.options.find((o) => o.value === means) ?? parameter.options.find((o) => o.means === means);
     if (!option)
-      return {
-        ...empty,
-        exact: means,
-        noValue: 'outOfReach',
-        derivation: [...wanted.steps, { kind: 'note', words: `This charger offers no “${means}” here.` }],
-      };
-    return {
-      ...empty,
-      exact: means,
-      value: option.value,
-      off: option.means === 'off',
-      derivation: [...wanted.steps, { kind: 'set', words: `Set “${option.value}”` }],
-    };
+      return marked(
+        { ...bare(context, means, [...wanted.steps, { kind: 'note', words: `This charger offers no “${means}” here.` }]), noValue: 'outOfReach' },
+        override,
+      );
+    return marked(
+      { ...bare(context, means, [...wanted.steps, { kind: 'set', words: `Set “${option.value}”` }]), value: option.value, off: option.means === 'off' },
+      override,
+    );
   }
   const unit = deviceUnitLabel(parameter);
   const off = parameter.special.find((s) => s.means === 'off');
@@ -197,36 +243,24 @@ function resolve(context: RoleContext, wanted: Wanted, override: Override | unde
   if (wanted.kind === 'number' && wanted.asGiven && off && Math.abs(toDevice(parameter, wanted.exact, context.device) - off.value) < 1e-9)
     return resolve(context, { kind: 'off', steps: wanted.steps }, override);
   if (wanted.kind === 'off') {
-    if (off)
-      return {
-        ...base,
-        unit,
-        digits: deviceDecimals(parameter),
-        exact: 0,
-        value: off.value,
-        trueValue: 0,
-        deviation: 0,
-        off: true,
-        derivation: [
-          ...wanted.steps,
-          { kind: 'set', words: 'Set, which this charger reads as off', value: off.value, unit, digits: deviceDecimals(parameter) },
-        ],
-      };
-    return resolve(
-      context,
-      {
-        kind: 'number',
-        exact: 0,
-        band: null,
-        inset: 0,
-        prefer: 'nearest',
-        steps: [...wanted.steps, { kind: 'note', words: 'This charger has no “off” here: the smallest value it takes.' }],
-      },
-      override,
-    );
+    if (!off)
+      return resolve(
+        context,
+        {
+          kind: 'number',
+          exact: 0,
+          band: null,
+          inset: 0,
+          prefer: 'nearest',
+          steps: [...wanted.steps, { kind: 'note', words: 'This charger has no “off” here: the smallest value it takes.' }],
+        },
+        override,
+      );
+    const set = { kind: 'set', words: 'Set, which this charger reads as off', value: off.value, unit, digits: deviceDecimals(parameter) } as const;
+    return marked({ ...bare(context, 0, [...wanted.steps, set]), value: off.value, trueValue: 0, deviation: 0, off: true }, override);
   }
-  if (wanted.kind === 'choice') return { ...empty, noValue: 'notSupported', derivation: wanted.steps };
-  return { ...fitNumber(context, parameter, wanted), ...(override ? { override } : {}) };
+  if (wanted.kind === 'choice') return marked({ ...bare(context, null, wanted.steps), noValue: 'notSupported' }, override);
+  return marked(fitNumber(context, parameter, wanted), override);
 }
 
 /** Adds what was found on the device, and what it makes at the battery. */

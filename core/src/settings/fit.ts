@@ -77,13 +77,15 @@ function nearbyValues(context: RoleContext, parameter: NumberParameter, wanted: 
   const { min, max } = deviceRange(parameter, context.device.systemVolts);
   const last = Math.floor((max - min) / parameter.step + 1e-9);
   const room = wanted.band && inset(wanted.band, wanted.inset);
-  const aims = [wanted.exact, ...(wanted.band ? [clamp(wanted.band, wanted.exact)] : []), ...(room ? [clamp(room, wanted.exact)] : [])];
-  const indices = new Set<number>([0, last]);
-  for (const aim of aims) {
+  const indices: number[] = [0, last];
+  const around = (aim: number): void => {
     const at = Math.round((toDevice(parameter, aim + correction, context.device) - min) / parameter.step);
-    for (let i = Math.max(0, at - 4); i <= Math.min(last, at + 4); i++) indices.add(i);
-  }
-  return [...indices].sort((a, b) => a - b).map((i) => tidy(min + i * parameter.step));
+    for (let i = Math.max(0, at - 4); i <= Math.min(last, at + 4); i++) if (!indices.includes(i)) indices.push(i);
+  };
+  around(wanted.exact);
+  if (wanted.band) around(clamp(wanted.band, wanted.exact));
+  if (room) around(clamp(room, wanted.exact));
+  return indices.sort((a, b) => a - b).map((i) => tidy(min + i * parameter.step));
 }
 
 /** The first rule of the card that a value would break against what has been worked out so far; null when it breaks none. */
@@ -141,11 +143,7 @@ function toleranceOf(context: RoleContext, role: Role, exact: number): number | 
 const roundingWords: Readonly<Record<Direction, string>> = { down: 'rounded down', up: 'rounded up', nearest: 'to the nearest' };
 
 /** Fits a wanted number to what the charger can hold: display error, unit, range and step, each as a line of the sum. */
-export function fitNumber(
-  context: RoleContext,
-  parameter: NumberParameter,
-  wanted: Wanted & { kind: 'number' },
-): Omit<Setting, 'present' | 'presentTrue' | 'override'> {
+export function fitNumber(context: RoleContext, parameter: NumberParameter, wanted: Wanted & { kind: 'number' }): Setting {
   const { input, card, device } = context;
   const info = roleInfo[parameter.role];
   const digits = deviceDecimals(parameter);
@@ -178,30 +176,26 @@ export function fitNumber(
       kind: 'note',
       words: `This charger keeps ${roleInfo[rule.parameter].name} ${rule.gap === 0 ? '' : `${formatQuantity(rule.gap, label, digits)} `}${rule.relation === 'atLeast' ? 'at or above' : 'at or below'} ${roleInfo[rule.other].name}.`,
     });
-  const base = {
+  const result = (value: number | null, real: number | null, uncertainty: number | null, budget: readonly BudgetLine[]): Setting => ({
     charger: context.charger.id,
     role: parameter.role,
     label: parameter.label,
     menu: parameter.menu,
+    exact: wanted.exact,
+    value,
     unit: label,
     digits,
-    off: false,
+    trueValue: real,
+    uncertainty,
+    budget,
     band: wanted.band,
-  };
-  if (!chosen)
-    return {
-      ...base,
-      exact: wanted.exact,
-      value: null,
-      trueValue: null,
-      uncertainty: null,
-      budget: [],
-      within: 'noBand',
-      deviation: null,
-      tolerance: null,
-      noValue: 'outOfReach',
-      derivation: steps,
-    };
+    within: wanted.band === null || real === null ? 'noBand' : contains(wanted.band, real) ? 'inside' : 'outside',
+    deviation: real === null ? null : tidy(real - wanted.exact),
+    tolerance: wanted.band === null && real !== null ? toleranceOf(context, parameter.role, wanted.exact) : null,
+    off: false,
+    derivation: steps,
+  });
+  if (!chosen) return { ...result(null, null, null, []), noValue: 'outOfReach' };
   const converted = correction !== 0 || label !== info.unit;
   if (converted) steps.push({ kind: 'subtotal', words: 'Wanted on the display', value: onDisplay, unit: label, digits: Math.min(3, digits + 1) });
   const moved = tidy(chosen.device - onDisplay);
@@ -228,16 +222,5 @@ export function fitNumber(
       unit: info.unit === 'V/°C per cell' ? 'mV/°C per cell' : info.unit,
       digits: 2,
     });
-  return {
-    ...base,
-    exact: wanted.exact,
-    value: chosen.device,
-    trueValue: chosen.real,
-    uncertainty,
-    budget,
-    within: wanted.band === null ? 'noBand' : contains(wanted.band, chosen.real) ? 'inside' : 'outside',
-    deviation: tidy(chosen.real - wanted.exact),
-    tolerance: wanted.band === null ? toleranceOf(context, parameter.role, wanted.exact) : null,
-    derivation: steps,
-  };
+  return result(chosen.device, chosen.real, uncertainty, budget);
 }

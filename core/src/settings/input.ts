@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { cardSchema, roleSchema, type Card } from '../card';
 import { between, identifier, isoDate, rankSchema, referencePolicySchema, sheetSchema, shortText } from '../sheet';
-import { systemSchema, type Charger, type Companion, type Sensor } from '../system';
+import { systemSchema, type Charger, type Companion, type Sensor, type System } from '../system';
 
 /** The choices on which practitioners differ. Each default is the more careful one. */
 export const schoolsSchema = z.object({
@@ -118,11 +118,16 @@ export const companionInPlace = ({ id, name, card, present, sensor, lastVisit }:
   ...(lastVisit ? { lastVisit } : {}),
 });
 
-/** Every device that has settings, chargers first. */
-export const devicesOf = (input: Pick<SettingsInput, 'system'>): readonly Charger[] => [
-  ...input.system.chargers,
-  ...input.system.companions.map(companionInPlace),
-];
+const ofSystem = new WeakMap<System, readonly Charger[]>();
+
+/** Every device that has settings, chargers first. Kept with the system: every setting asks. */
+export function devicesOf({ system }: Pick<SettingsInput, 'system'>): readonly Charger[] {
+  const kept = ofSystem.get(system);
+  if (kept) return kept;
+  const list = [...system.chargers, ...system.companions.map(companionInPlace)];
+  ofSystem.set(system, list);
+  return list;
+}
 
 /** The instrument with which settings will be proved. */
 export function provingMeter(input: SettingsInput) {
