@@ -281,3 +281,6 @@ function blockOf(
         : `Each value waits for the other, and no single edit is accepted: ${list.join('; ')}.`;
   return { why, ways: ways.length > 0 ? ways : [`Ask ${card.maker}: the card names no other way in.`] };
 }
+
+/** How many edits stand between the devices of a job and their targets. */
+export const stepsToKey = (plan: Plan): number => devicesOf(plan.input).reduce((sum, d) => sum + (editPlan(plan, d.id)?.steps.length ?? 0), 0);

@@ -1,17 +1,20 @@
 import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { format } from 'date-fns';
 import { catchError, of, startWith, switchMap, type Subscription } from 'rxjs';
 import {
   applyChanges,
   deriveSettings,
   findFindings,
   jobSchema,
+  openStops,
   problemsOf,
   proofStanding,
   toJob,
   type Change,
   type Finding,
   type Job,
+  type Override,
   type Plan,
   type Problem,
 } from '@calm-keel/core';
@@ -23,6 +26,9 @@ interface Pending {
   readonly command: Command;
   readonly mergeKey: string;
 }
+
+/** The day on this device, year-month-day. */
+export const today = (): string => format(new Date(), 'yyyy-MM-dd');
 
 /** Where the work is kept right now. */
 export type SaveState = { readonly kind: 'saved'; readonly at: number } | { readonly kind: 'saving' } | { readonly kind: 'failed'; readonly why: string };
@@ -52,14 +58,26 @@ export class JobStore {
     const row = this.row();
     return row && this.pending().reduce<Job>((job, p) => p.command(job), row.doc);
   });
-  readonly plan = computed<Plan | null>(() => {
+  /** A value that somebody is trying: it moves plan and findings on this page, and is not kept. */
+  readonly trial = signal<Override | null>(null);
+  /** The plan without what is being tried. */
+  readonly settled = computed<Plan | null>(() => {
     const job = this.job();
     return job && deriveSettings(job);
   });
+  readonly plan = computed<Plan | null>(() => {
+    const job = this.job();
+    const trial = this.trial();
+    if (!job || !trial) return this.settled();
+    return deriveSettings({ ...job, overrides: [...job.overrides.filter((o) => o.charger !== trial.charger || o.role !== trial.role), trial] });
+  });
   readonly findings = computed<readonly Finding[]>(() => {
     const plan = this.plan();
-    return plan ? findFindings(plan, new Date().toISOString().slice(0, 10)) : [];
+    return plan ? findFindings(plan, today()) : [];
   });
+
+  /** Stops that stand: neither resolved nor answered for. */
+  readonly openStops = computed(() => openStops(this.findings(), this.job()?.accepted ?? []));
 
   private readonly id = computed(() => this.row()?.id);
   /** What its logs came to when they were last judged; null until the device has answered. */
@@ -92,6 +110,7 @@ export class JobStore {
     this.subscription?.unsubscribe();
     this.row.set(null);
     this.pending.set([]);
+    this.trial.set(null);
     this.state.set('loading');
     this.subscription = this.book.watch(id).subscribe({
       next: ({ row, undo, redo }) => {
@@ -143,9 +162,30 @@ export class JobStore {
     return [];
   }
 
-  /** Applies a remedy. */
+  /** Applies a remedy. A school it chooses is kept with who chose it and why. */
   apply(label: string, changes: readonly Change[]): void {
-    this.edit(label, (job) => applyChanges(job, changes));
+    const date = today();
+    const signed = changes.map((c) => (c.kind === 'setSchool' && !c.chosen ? { ...c, chosen: { by: 'technician', reason: label, date } } : c));
+    this.edit(label, (job) => applyChanges(job, signed));
+  }
+
+  /** Tries a value; `null` lets go. Coming back to what stands without it lets go too. */
+  try(value: Pick<Override, 'charger' | 'role' | 'value'> | null): void {
+    const settled = value && this.settled()?.setting(value.charger, value.role);
+    if (!value || (settled?.trueValue != null && Math.abs(settled.trueValue - value.value) < 1e-9)) {
+      this.trial.set(null);
+      return;
+    }
+    this.trial.set({ ...value, reason: 'being tried', by: 'technician', date: today() });
+  }
+
+  /** Answers for a stop: it no longer stands in the way while it says the same. */
+  accept(finding: Finding, reason: string, by: string): readonly Problem[] {
+    const { code, text } = finding;
+    return this.edit('Accept a stop', (job) => ({
+      ...job,
+      accepted: [...job.accepted.filter((a) => a.code !== code || a.text !== text), { code, text, reason, by, date: today() }],
+    }));
   }
 
   /** Writes what is waiting; after a failure it stays on the page and this tries again. */

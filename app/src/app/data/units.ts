@@ -1,5 +1,5 @@
 import { computed, Injectable, signal } from '@angular/core';
-import { formatTemperature, type TemperatureScale } from '@calm-keel/core';
+import { formatTemperature, formatTemperatureDifference, type TemperatureScale } from '@calm-keel/core';
 
 const key = 'calm-keel.temperature';
 
@@ -26,6 +26,11 @@ export class Units {
 
   temperature(celsius: number, digits = 0): string {
     return formatTemperature(celsius, this.scale(), digits);
+  }
+
+  /** A temperature difference. */
+  difference(celsius: number, digits = 1): string {
+    return formatTemperatureDifference(celsius, this.scale(), digits);
   }
 }
 

@@ -3,8 +3,9 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { format, isToday } from 'date-fns';
 import { catchError, of } from 'rxjs';
-import { chemistryWords, deriveSettings, findFindings, proofStanding, toJob, type KeptVerdicts, type Problem } from '@calm-keel/core';
+import { chemistryWords, deriveSettings, findFindings, proofStanding, toJob, type KeptVerdicts, type Problem, openStops, stepsToKey } from '@calm-keel/core';
 import { storageProblem, type JobRow } from '../data/database';
+import { today } from '../data/job-store';
 import { JobBook } from '../data/job-book';
 import { JobFiles, type Brought } from '../data/job-files';
 import { Glyph } from '../ui/glyph';
@@ -127,9 +128,9 @@ function line(row: JobRow, kept: readonly KeptVerdicts[]) {
   if (!read.ok) return { id: row.id, name: row.doc.name || row.id, place: '', opened, readable: false as const };
   const job = read.value;
   const plan = deriveSettings(job);
-  const findings = findFindings(plan, new Date().toISOString().slice(0, 10));
-  const stations = stationsOf(job, plan, findings, proofStanding(job, kept));
-  const stops = findings.filter((f) => f.severity === 'stop').length;
+  const findings = findFindings(plan, today());
+  const stations = stationsOf(job, plan, findings, proofStanding(job, kept), stepsToKey(plan));
+  const stops = openStops(findings, job.accepted).length;
   const attention = findings.filter((f) => f.severity === 'attention').length;
   const next = stations.find((s) => s.state === 'stop') ?? stations.find((s) => s.state !== 'done') ?? stations[3];
   return {

@@ -1,10 +1,16 @@
 import {
   cellsInSeries,
+  compensationOf,
   contains,
+  devicesOf,
   figureOnBank,
   formatNumber,
   mostAmps,
   outsideBy,
+  referenceC,
+  scaleVolts,
+  setpointAt,
+  shiftAt,
   statedFigure,
   tidy,
   type Band,
@@ -13,26 +19,37 @@ import {
   type Role,
   type Setting,
 } from '@calm-keel/core';
-
-/** The part of the ladder that a role draws. */
-const rungRoles = ['equaliseVoltage', 'absorbVoltage', 'floatVoltage', 'rechargeVoltage', 'loadReconnect', 'loadDisconnect'] as const satisfies readonly Role[];
+import { neededHeight, placeLabels, type Block } from './ladder-labels';
 
 const stageLetter: Partial<Record<Role, 'A' | 'F' | 'B' | 'E'>> = { absorbVoltage: 'A', floatVoltage: 'F', rechargeVoltage: 'B', equaliseVoltage: 'E' };
 const texture = { A: 'absorb', F: 'float', B: 'bulk', E: 'equalise' } as const;
-const roleWords: Partial<Record<Role, string>> = {
+/** The settings that stand on the ladder, and what they are called there. */
+const rungWords: Partial<Record<Role, string>> = {
+  brakeVoltage: 'brake',
+  highVoltageAlarm: 'alarm',
+  diversionVoltage: 'diversion',
   equaliseVoltage: 'equalise',
+  bulkVoltage: 'bulk',
   absorbVoltage: 'absorb',
+  fullDetectVoltage: 'full from',
   floatVoltage: 'float',
   rechargeVoltage: 'recharge',
   loadReconnect: 'reconnect',
+  lowVoltageAlarm: 'low alarm',
   loadDisconnect: 'disconnect',
 };
+const rungRoles = Object.keys(rungWords) as readonly Role[];
 
 export interface Rung {
   readonly role: Role;
   readonly volts: number;
   readonly y: number;
-  /** Baseline of the value above the rung; further off when labels had to move. */
+  /**
+   * `plain`: value above the rung, role below. `moved`: the same beside a short rung, joined by a leader. `line`: one of several labels that share
+   * a block, a line each. `bar`: out of band, a filled bar.
+   */
+  readonly style: 'plain' | 'moved' | 'line' | 'bar';
+  /** Where its label stands: the rung of a plain one, the middle of a line. */
   readonly labelY: number;
   readonly letter: string | null;
   readonly texture: string | null;
@@ -42,13 +59,12 @@ export interface Rung {
   readonly outside: number;
   /** As found on the device and out of band; the planned rung stands elsewhere. */
   readonly asFound: boolean;
-  /** Where the arrow of an as-found bar points. */
+  /** Where the arrow of a bar points. */
   readonly towardsY: number | null;
   readonly overridden: boolean;
+  readonly inherited: boolean;
   /** Role and key share a line where the column is wide enough. */
   readonly oneLine: boolean;
-  /** The words of a stop bar stand above it, for want of room below. */
-  readonly wordsAbove: boolean;
 }
 
 export interface Column {
@@ -58,6 +74,8 @@ export interface Column {
   readonly x: number;
   readonly width: number;
   readonly rungs: readonly Rung[];
+  /** Where the value that is being tried would stand by the sheet. */
+  readonly ghostY: number | null;
 }
 
 export interface BandShape {
@@ -82,7 +100,7 @@ export interface Ladder {
   readonly bottom: number;
   readonly left: number;
   readonly right: number;
-  /** Where the first charger column begins. */
+  /** Where the first column begins. */
   readonly columnsLeft: number;
   /** The break between stretched and compressed scale; null when there is none. */
   readonly breakY: number | null;
@@ -90,98 +108,150 @@ export interface Ladder {
   readonly bands: readonly BandShape[];
   readonly trips: readonly Trip[];
   readonly columns: readonly Column[];
+  /** Bank volts at a height of the stretched part; below the break the compressed scale counts. */
+  readonly voltsAt: (y: number) => number;
+}
+
+/** What to draw. */
+export interface LadderView {
+  readonly width: number;
+  readonly height: number;
+  /** Draw just this device (the phone's view). */
+  readonly only?: string | null;
+  /** Battery temperature at which compensated setpoints are drawn, °C; without it at the reference. */
+  readonly celsius?: number | null;
+  /** Where a value that is being tried would stand otherwise. */
+  readonly ghost?: { readonly device: string; readonly volts: number } | null;
 }
 
 const header = 50;
-/** A value above its rung and one line below it, and what a second line adds, px. */
-const labelHeight = 40;
-const secondLine = 14;
-/** From this column width on, an as-found bar leaves room for the rung beside its words, and role and key share a line, px. */
-const wideColumn = 138;
+/** From this column width on role and key share a line, px; and the narrowest a column gets before the ladder grows wider than its place. */
 const oneLineColumn = 160;
+const narrowest = 106;
+/** Rungs closer than this share one label, px. */
+const sharing = 14;
+const lineHeight = 17;
+const keyHeight = 14;
+const plain = { above: 19, below: 21 } as const;
+const bar = { above: 14, below: 45 } as const;
 
 /**
  * Lays out the setpoint ladder: one voltage axis, stretched where setpoints live and compressed below, the maker's bands across it,
- * one column per charger. Rungs stay at their true voltage; labels that would touch move down.
- *
- * @param only draw just this charger (the phone's view)
+ * one column per charger and companion. Rungs stay at their true voltage; labels that would touch are moved apart, and the drawing grows where there is
+ * no room for all.
  */
-export function layoutLadder(plan: Plan, width: number, height: number, only: string | null = null): Ladder {
+export function layoutLadder(plan: Plan, view: LadderView): Ladder {
+  const only = view.only ?? null;
+  const celsius = view.celsius ?? null;
   const { sheet } = plan.input;
   const shape = plan.facts.shape;
   const onBank = (key: FigureKey) => {
     const figure = statedFigure(sheet, key);
     return figure && figureOnBank(figure, shape);
   };
-  const single = (key: FigureKey): number | undefined => {
-    const f = onBank(key);
-    return f && (f.band.max ?? f.target ?? f.band.min);
-  };
   const per12 = (plan.facts.systemVolts ?? plan.facts.nominalVolts) / 12;
-  const shown = plan.settings.filter((s) => (only === null || s.charger === only) && (rungRoles as readonly Role[]).includes(s.role));
-  const found = shown.filter((s) => s.presentTrue !== undefined && s.band !== null && !contains(s.band, s.presentTrue));
+  const devices = devicesOf(plan.input).filter((d) =>
+    only === null ? plan.settings.some((s) => s.charger === d.id && rungRoles.includes(s.role)) : d.id === only,
+  );
+  const shown = plan.settings.filter((s) => devices.some((d) => d.id === s.charger) && rungRoles.includes(s.role));
+  const volts = new Map(shown.map((s) => [s, celsius === null ? s.trueValue : setpointAt(plan, s, celsius)]));
+  // The sheet's own bands move with its slope.
+  const slope = statedFigure(sheet, 'compensationSlope');
+  const moved = celsius === null || !slope ? 0 : scaleVolts(slope.target ?? 0, slope.basis, 'bank', shape) * (celsius - referenceC(plan));
   const bandFigures = [
-    ['equalise', 'Equalise', 'equaliseVoltage'],
-    ['absorb', 'Absorb', 'absorbVoltage'],
-    ['float', 'Float', 'floatVoltage'],
-    ['recharge', 'Recharge', 'rechargeVoltage'],
-    ['reconnect', 'Reconnect', 'reconnectVoltage'],
-    ['disconnect', 'Disconnect', 'disconnectVoltage'],
+    ['equalise', 'Equalise', 'equaliseVoltage', moved],
+    ['absorb', 'Absorb', 'absorbVoltage', moved],
+    ['float', 'Float', 'floatVoltage', moved],
+    ['recharge', 'Recharge', 'rechargeVoltage', 0],
+    ['reconnect', 'Reconnect', 'reconnectVoltage', 0],
+    ['disconnect', 'Disconnect', 'disconnectVoltage', 0],
   ] as const;
-  const bands = bandFigures.flatMap(([kind, name, key]) => {
+  const bands = bandFigures.flatMap(([kind, name, key, by]) => {
     const f = onBank(key);
     if (!f) return [];
     const band = f.band.min === undefined && f.band.max === undefined && f.target !== undefined ? { min: f.target, max: f.target } : f.band;
-    return [{ kind, name, band }];
+    return [{ kind, name, band: { ...(band.min === undefined ? {} : { min: band.min + by }), ...(band.max === undefined ? {} : { max: band.max + by }) } }];
   });
-  const tripHigh = single('bmsOverVoltage');
-  const tripLow = (() => {
-    const f = onBank('bmsUnderVoltage');
-    return f && (f.band.min ?? f.target);
-  })();
+  const tripHigh = onBank('bmsOverVoltage');
+  const high = tripHigh && (tripHigh.band.max ?? tripHigh.target);
+  const tripLow = onBank('bmsUnderVoltage');
+  const low = tripLow && (tripLow.band.min ?? tripLow.target);
 
-  const high = Math.max(
+  const raw = devices.map((d) => rungsOf(plan, d.id, volts, moved));
+  const values = raw.flat().map((r) => r.volts);
+  const inZone = (role: Role): boolean => !role.startsWith('load') && role !== 'lowVoltageAlarm';
+  const zoneVolts = raw.flat().flatMap((r) => (inZone(r.role) ? [r.volts] : []));
+  const bandsInZone = bands.filter((b) => b.kind !== 'reconnect' && b.kind !== 'disconnect');
+  const highest = Math.max(
     plan.facts.nominalVolts * 1.02,
-    ...shown.flatMap((s) => (s.trueValue === null ? [] : [s.trueValue])),
-    ...found.map((s) => s.presentTrue ?? 0),
+    ...values,
     ...bands.flatMap((b) => [b.band.max ?? 0, b.band.min ?? 0]),
-    tripHigh ?? 0,
+    high ?? 0,
+    view.ghost?.volts ?? 0,
   );
-  const zoneLows = [
-    ...shown
-      .filter((s) => s.role === 'rechargeVoltage' || s.role === 'floatVoltage' || s.role === 'absorbVoltage')
-      .flatMap((s) => (s.trueValue === null ? [] : [s.trueValue])),
-    ...bands.filter((b) => b.kind === 'recharge' || b.kind === 'float' || b.kind === 'absorb').flatMap((b) => [b.band.min ?? b.band.max ?? Infinity]),
-  ];
-  const right = width - 50;
+  const lowest = Math.min(
+    plan.facts.nominalVolts * 1.03,
+    ...zoneVolts,
+    ...bandsInZone.map((b) => b.band.min ?? b.band.max ?? Infinity),
+    view.ghost?.volts ?? Infinity,
+  );
+
   const left = 46;
-  const chargers = plan.input.system.chargers.filter((c) => only === null || c.id === only);
-  const columnsLeft = left + (width < 480 ? 122 : 132);
-  const columnWidth = chargers.length === 0 ? 0 : Math.min(340, (right - columnsLeft) / chargers.length);
+  const columnsLeft = left + (view.width < 480 ? 122 : 132);
+  const room = view.width - 50 - columnsLeft;
+  const columnWidth = devices.length === 0 ? 0 : Math.max(narrowest, Math.min(340, room / devices.length));
+  const right = devices.length === 0 ? view.width - 50 : Math.max(view.width - 50, columnsLeft + columnWidth * devices.length);
   const step = (plan.facts.systemVolts ?? 12) <= 12 ? 0.4 : 0.2 * per12;
   const half = step / 2;
-  const lowest = Math.min(plan.facts.nominalVolts * 1.03, ...zoneLows);
-  // A load rung among the setpoints pushes labels down, and narrow columns need a second line: leave them room above the break.
-  const crowded = shown.some((s) => (s.role === 'loadReconnect' || s.role === 'loadDisconnect') && s.trueValue !== null && s.trueValue > lowest - 0.1 * per12);
-  const zoneLow = tidy(Math.floor((lowest - (crowded ? 0.5 : columnWidth < oneLineColumn ? 0.3 : 0.12) * per12) / half) * half);
-  const top = header;
-  const topVolts = tidy(Math.ceil((high + 0.12 * per12) / half) * half);
+  const zoneLow = tidy(Math.floor((lowest - 0.16 * per12) / half) * half);
+  const topVolts = tidy(Math.ceil((highest + 0.12 * per12) / half) * half);
   const lows = [
-    ...shown.flatMap((s) => (s.trueValue !== null && s.trueValue < zoneLow ? [s.trueValue] : [])),
+    ...values.filter((v) => v < zoneLow),
     ...bands.flatMap((b) => [b.band.min ?? b.band.max ?? Infinity]).filter((v) => v < zoneLow),
-    ...(tripLow === undefined ? [] : [tripLow]),
+    ...(low === undefined ? [] : [low]),
   ];
-  const bottom = height - 8;
   const lowVolts = lows.length > 0 ? Math.min(...lows) - 0.15 * per12 : null;
-  const breakY = lowVolts === null ? null : bottom - 96;
+
+  const blocksOf = (rungs: readonly RawRung[], y: (v: number) => number): { blocks: readonly Block[]; groups: readonly (readonly RawRung[])[] } => {
+    const sorted = [...rungs].sort((a, b) => b.volts - a.volts);
+    const groups: RawRung[][] = [];
+    for (const rung of sorted) {
+      const before = groups.at(-1);
+      const last = before?.at(-1);
+      if (before && last && !last.bar && !rung.bar && y(rung.volts) - y(last.volts) < sharing) before.push(rung);
+      else groups.push([rung]);
+    }
+    const blocks = groups.map((group): Block => {
+      const at = group.reduce((sum, r) => sum + y(r.volts), 0) / group.length;
+      const first = group[0];
+      if (group.length > 1) {
+        const height = group.reduce((sum, r) => sum + lineHeight + (r.key ? keyHeight : 0), 0);
+        return { at, above: height / 2 + 2, below: height / 2 + 2 };
+      }
+      return first ? single(first, at, columnWidth) : { at, above: 0, below: 0 };
+    });
+    return { blocks, groups };
+  };
+
+  const compressed = lowVolts === null ? 0 : 104;
+  // As high as asked, and higher where the fullest column needs it.
+  const needed = Math.max(0, ...raw.map((rungs) => neededHeight(rungs.map((r) => single(r, 0, columnWidth)))));
+  const height = Math.max(view.height, header + needed + 40);
+  const bottom = height - 8;
+  const breakY = lowVolts === null ? null : bottom - compressed + 8;
   const zoneBottom = breakY === null ? bottom : breakY - 6;
-  const y = (volts: number): number => {
+  const top = header;
+  const y = (v: number): number => {
     const at =
-      volts >= zoneLow || lowVolts === null || breakY === null
-        ? zoneBottom - ((volts - zoneLow) / (topVolts - zoneLow)) * (zoneBottom - top)
-        : bottom - ((volts - lowVolts) / (zoneLow - lowVolts)) * (bottom - breakY - 20);
+      v >= zoneLow || lowVolts === null || breakY === null
+        ? zoneBottom - ((v - zoneLow) / (topVolts - zoneLow)) * (zoneBottom - top)
+        : bottom - ((v - lowVolts) / (zoneLow - lowVolts)) * (bottom - breakY - 20);
     return Math.round(at * 10) / 10;
   };
+  const voltsAt = (at: number): number =>
+    breakY === null || lowVolts === null || at <= breakY
+      ? zoneLow + ((zoneBottom - at) / (zoneBottom - top)) * (topVolts - zoneLow)
+      : lowVolts + ((bottom - at) / (bottom - breakY - 20)) * (zoneLow - lowVolts);
   const cells = cellsInSeries(shape);
   const ticks: { y: number; volts: number; cell: number }[] = [];
   for (let v = tidy(Math.floor(topVolts / step + 1e-9) * step); v >= zoneLow - 1e-9; v = tidy(v - step)) ticks.push({ y: y(v), volts: v, cell: v / cells });
@@ -190,20 +260,39 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
     for (let v = Math.floor((zoneLow - 0.5 * per12) / coarse) * coarse; v > lowVolts; v -= coarse) ticks.push({ y: y(v), volts: v, cell: v / cells });
   }
 
-  const columns = chargers.map((charger, i): Column => {
-    const card = plan.input.cards.find((c) => c.id === charger.card);
-    const limit = card && mostAmps(plan, charger, card);
+  const columns = devices.map((device, i): Column => {
+    const card = plan.input.cards.find((c) => c.id === device.card);
+    const companion = plan.input.system.companions.some((c) => c.id === device.id);
+    const limit = card && !companion ? mostAmps(plan, device, card) : undefined;
+    const { blocks, groups } = blocksOf(raw[i] ?? [], y);
+    const places = placeLabels(blocks, top - 4, bottom);
+    const rungs = groups.flatMap((group, g): Rung[] => {
+      const place = places[g] ?? 0;
+      if (group.length === 1) {
+        const [r] = group as [RawRung];
+        const at = y(r.volts);
+        const stays = Math.abs(place - at) < 1.5;
+        return [finish(r, at, stays ? at : place, r.bar ? 'bar' : stays ? 'plain' : 'moved', columnWidth, y)];
+      }
+      let line = place - (blocks[g]?.above ?? 0) + 2;
+      return group.map((r) => {
+        const middle = line + lineHeight / 2;
+        line += lineHeight + (r.key ? keyHeight : 0);
+        return finish(r, y(r.volts), middle, 'line', columnWidth, y);
+      });
+    });
     return {
-      charger: charger.id,
-      name: charger.name,
+      charger: device.id,
+      name: device.name,
       model: `${card?.model ?? ''}${limit === undefined ? '' : `, ${formatNumber(limit, 0)} A`}`,
       x: columnsLeft + i * columnWidth,
       width: columnWidth,
-      rungs: rungsOf(plan, charger.id, y, bottom, columnWidth),
+      rungs,
+      ghostY: view.ghost?.device === device.id ? y(view.ghost.volts) : null,
     };
   });
   return {
-    width,
+    width: right + 50,
     height,
     top,
     bottom,
@@ -214,72 +303,101 @@ export function layoutLadder(plan: Plan, width: number, height: number, only: st
     ticks,
     bands: bands.map((b) => ({ ...b, top: y(b.band.max ?? b.band.min ?? 0), bottom: y(b.band.min ?? b.band.max ?? 0) })),
     trips: [
-      ...(tripHigh === undefined ? [] : [{ volts: tripHigh, y: y(tripHigh), allowed: 'below' as const }]),
-      ...(tripLow === undefined ? [] : [{ volts: tripLow, y: y(tripLow), allowed: 'above' as const }]),
+      ...(high === undefined ? [] : [{ volts: high, y: y(high), allowed: 'below' as const }]),
+      ...(low === undefined ? [] : [{ volts: low, y: y(low), allowed: 'above' as const }]),
     ],
     columns,
+    voltsAt,
   };
 }
 
-function rungsOf(plan: Plan, charger: string, y: (volts: number) => number, bottom: number, width: number): Rung[] {
-  const absorb = plan.setting(charger, 'absorbVoltage')?.trueValue;
-  const raw: Omit<Rung, 'labelY' | 'wordsAbove'>[] = [];
+/** A rung before the axis is known. */
+interface RawRung extends Pick<Rung, 'role' | 'volts' | 'letter' | 'texture' | 'words' | 'key' | 'outside' | 'asFound' | 'overridden' | 'inherited'> {
+  readonly bar: boolean;
+  /** Volts at which the arrow of a bar ends. */
+  readonly towards: number | null;
+}
+
+const oneLine = (r: Pick<RawRung, 'key'>, width: number): boolean => width >= oneLineColumn && (r.key?.length ?? 0) <= 9;
+
+/** The room a label takes by itself. */
+const single = (r: RawRung, at: number, width: number): Block =>
+  r.bar ? { at, ...bar } : { at, above: plain.above, below: plain.below + (r.key && !oneLine(r, width) ? keyHeight : 0) };
+
+const finish = ({ bar: _bar, towards, ...r }: RawRung, at: number, labelY: number, style: Rung['style'], width: number, y: (v: number) => number): Rung => ({
+  ...r,
+  y: at,
+  labelY,
+  style,
+  towardsY: towards === null ? null : y(towards),
+  oneLine: oneLine(r, width),
+});
+
+function rungsOf(plan: Plan, device: string, volts: ReadonlyMap<Setting, number | null>, moved: number): RawRung[] {
+  const absorb = plan.setting(device, 'absorbVoltage');
+  const list: RawRung[] = [];
   for (const role of rungRoles) {
-    const s = plan.setting(charger, role);
-    if (s?.trueValue == null) continue;
-    // A switched-off equalise stored at absorb lies on the absorb rung: one rung says both.
-    if (role === 'equaliseVoltage' && absorb != null && Math.abs(s.trueValue - absorb) < 0.02) continue;
+    const s = plan.setting(device, role);
+    const at = s && volts.get(s);
+    if (!s || at == null || s.trueValue === null) continue;
+    // What lies on the absorb rung without being a choice of its own is said by that rung.
+    if ((role === 'equaliseVoltage' || role === 'bulkVoltage') && !s.override && absorb?.trueValue != null && Math.abs(s.trueValue - absorb.trueValue) < 0.02)
+      continue;
+    const band =
+      s.band && moves(plan, device, role)
+        ? { ...(s.band.min === undefined ? {} : { min: s.band.min + moved }), ...(s.band.max === undefined ? {} : { max: s.band.max + moved }) }
+        : s.band;
+    const out = band === null ? 0 : outsideBy(band, at);
     const letter = stageLetter[role] ?? null;
-    const out = s.band === null ? 0 : outsideBy(s.band, s.trueValue);
-    const at = y(s.trueValue);
-    const key = keyText(s);
-    raw.push({
+    list.push({
       role,
-      volts: s.trueValue,
-      y: at,
+      volts: at,
       letter,
       texture: letter && texture[letter],
-      words: roleWords[role] ?? role,
-      key,
+      words: rungWords[role] ?? role,
+      key: keyText(s),
       outside: out,
       asFound: false,
-      towardsY: null,
+      towards: null,
       overridden: s.override !== undefined,
-      // A long key, as of a 12 V block, has a line of its own at any width.
-      oneLine: width >= oneLineColumn && (key?.length ?? 0) <= 9,
+      inherited: s.inherited !== undefined,
+      bar: out !== 0 && moved === 0,
     });
-    if (s.presentTrue !== undefined && s.band !== null && !contains(s.band, s.presentTrue))
-      raw.push({
+    if (moved === 0 && s.presentTrue !== undefined && s.band !== null && !contains(s.band, s.presentTrue))
+      list.push({
         role,
         volts: s.presentTrue,
-        y: y(s.presentTrue),
         letter: null,
         texture: null,
-        words: `${roleWords[role] ?? role} as found`,
+        words: `${rungWords[role] ?? role} as found`,
         key: null,
         outside: outsideBy(s.band, s.presentTrue),
         asFound: true,
-        towardsY: at,
+        towards: at,
         overridden: false,
-        oneLine: width >= oneLineColumn,
+        inherited: false,
+        bar: true,
       });
   }
-  raw.sort((a, b) => a.y - b.y);
-  let free = -Infinity;
-  return raw.map((rung) => {
-    const bar = rung.asFound || rung.outside !== 0;
-    const above = bar ? 13 : 19;
-    const below = bar ? (rung.asFound && width >= wideColumn ? 13 : 46) : labelHeight - above + (rung.key && !rung.oneLine ? secondLine : 0);
-    // A moved label clears its own rung, or it would be struck through.
-    const moved = rung.y - above < free ? Math.max(rung.y + 22, free + above) : rung.y;
-    const labelY = bar ? rung.y : Math.min(bottom - 18, moved);
-    free = labelY + below;
-    return { ...rung, labelY, wordsAbove: bar && rung.y + 46 > bottom };
-  });
+  return list;
 }
+
+/** Whether compensation moves this setpoint of this device. */
+const moves = (plan: Plan, device: string, role: Role): boolean => compensationOf(plan, device)?.roles.includes(role) ?? false;
+
+/** Whether anything on the ladder moves with temperature. */
+export const anyCompensated = (plan: Plan): boolean => plan.input.system.chargers.some((c) => compensationOf(plan, c.id) !== null);
+
+/** The shift of a device’s setpoints at a temperature, V; 0 where nothing moves them. */
+export const shiftOf = (plan: Plan, device: string, celsius: number): number => {
+  const c = compensationOf(plan, device);
+  return c ? shiftAt(c, celsius) : 0;
+};
 
 /** "key 28.3" when the value to key is not what it makes. */
 const keyText = (s: Setting): string | null =>
-  typeof s.value === 'number' && s.trueValue !== null && (s.unit !== 'V' || Math.abs(s.value - s.trueValue) >= 0.05)
-    ? `key ${s.value.toFixed(s.digits)}${s.unit === 'V' ? '' : s.unit === 'V below float' ? ' below' : s.unit === 'V per 12 V' ? ' /12 V' : ` ${s.unit}`}`
-    : null;
+  s.inherited
+    ? 'from its leader'
+    : typeof s.value === 'number' && s.trueValue !== null && (s.unit !== 'V' || Math.abs(s.value - s.trueValue) >= 0.05)
+      ? `key ${s.value.toFixed(s.digits)}${s.unit === 'V' ? '' : s.unit === 'V below float' ? ' below' : s.unit === 'V per 12 V' ? ' /12 V' : ` ${s.unit}`}`
+      : null;

@@ -1,8 +1,18 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { formatBand, formatNumber, type Plan, type Role } from '@calm-keel/core';
+import { Units } from '../data/units';
 import { layoutLadder, type BandShape, type Rung } from './ladder-layout';
 
-/** The setpoint ladder: every setpoint on one scale of bank volts, the maker's bands behind. */
+/** A rung of the ladder: whose, and which. */
+export interface RungPlace {
+  readonly charger: string;
+  readonly role: Role;
+}
+
+/**
+ * The setpoint ladder: every setpoint on one scale of bank volts, the maker's bands behind. A rung is chosen with a press, tried by dragging it or
+ * with the arrow keys, and let go with Escape.
+ */
 @Component({
   selector: 'ck-ladder',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -10,15 +20,19 @@ import { layoutLadder, type BandShape, type Rung } from './ladder-layout';
   styles: `
     :host {
       display: block;
+      overflow-x: auto;
     }
     svg {
       display: block;
-      max-width: 100%;
       user-select: none;
     }
     .rung {
       cursor: pointer;
       outline: none;
+    }
+    .rung.movable .hit {
+      cursor: ns-resize;
+      touch-action: none;
     }
     .rung:focus-visible .frame {
       stroke: var(--ck-ink);
@@ -31,20 +45,33 @@ import { layoutLadder, type BandShape, type Rung } from './ladder-layout';
   `,
 })
 export class LadderDrawing {
+  private readonly units = inject(Units);
   readonly plan = input.required<Plan>();
   readonly width = input.required<number>();
   readonly height = input(500);
   readonly only = input<string | null>(null);
   readonly charger = input<string | null>(null);
   readonly role = input<Role | null>(null);
-  readonly chosen = output<{ charger: string; role: Role }>();
+  /** Battery temperature to draw compensated setpoints at, °C. */
+  readonly celsius = input<number | null>(null);
+  /** The value being tried, and where it would stand otherwise. */
+  readonly ghost = input<{ readonly device: string; readonly volts: number } | null>(null);
+  readonly chosen = output<RungPlace>();
+  /** A value to try, in true volts at the bank. */
+  readonly tried = output<RungPlace & { readonly volts: number }>();
+  /** One device step up or down. */
+  readonly stepped = output<RungPlace & { readonly by: 1 | -1 }>();
+  readonly reverted = output();
 
-  protected readonly ladder = computed(() => layoutLadder(this.plan(), this.width(), this.height(), this.only()));
-  protected readonly revision = computed(() => `rev ${this.plan().input.sheet.revision}, ${this.plan().input.sheet.date}`);
-  protected readonly summary = computed(
-    () =>
-      `Setpoint ladder: ${this.ladder().columns.length} chargers, their setpoints on one voltage scale with the maker’s bands behind. The table view has the same values.`,
+  private readonly dragging = signal<(RungPlace & { readonly startY: number; readonly moved: boolean }) | null>(null);
+  protected readonly ladder = computed(() =>
+    layoutLadder(this.plan(), { width: this.width(), height: this.height(), only: this.only(), celsius: this.celsius(), ghost: this.ghost() }),
   );
+  protected readonly revision = computed(() => `rev ${this.plan().input.sheet.revision}, ${this.plan().input.sheet.date}`);
+  protected readonly summary = computed(() => {
+    const at = this.celsius();
+    return `Setpoint ladder: ${this.ladder().columns.length} devices, their setpoints on one voltage scale with the maker’s bands behind${at === null ? '' : `, at ${this.units.temperature(at)}`}. The table view has the same values.`;
+  });
 
   protected bandText(shape: BandShape): string {
     const { min, max } = shape.band;
@@ -62,8 +89,19 @@ export class LadderDrawing {
   protected readonly volts = (value: number): string => formatNumber(value, 1);
   protected readonly perCell = (value: number): string => formatNumber(value, 2);
 
+  /** As much of a name as its column holds; the whole of it stands in the roster. */
+  protected short(name: string, width: number): string {
+    const fits = Math.floor((width - 14) / 7.6);
+    return name.length > fits ? `${name.slice(0, fits - 1).trimEnd()}…` : name;
+  }
+
   protected isChosen(charger: string, rung: Rung): boolean {
     return this.charger() === charger && this.role() === rung.role && !rung.asFound;
+  }
+
+  /** Whether a rung can be tried: one that is keyed here, at the reference temperature. */
+  protected movable(rung: Rung): boolean {
+    return !rung.asFound && !rung.inherited && this.celsius() === null;
   }
 
   protected label(name: string, rung: Rung): string {
@@ -73,6 +111,49 @@ export class LadderDrawing {
 
   protected off(rung: Rung): string {
     return `${formatNumber(Math.abs(rung.outside), 1)} V ${rung.outside > 0 ? 'above' : 'below'} band`;
+  }
+
+  /** Where the rung’s frame stands. */
+  protected frame(rung: Rung): { y: number; height: number } {
+    if (rung.style === 'line') return { y: rung.labelY - 9, height: 17 };
+    const label = {
+      top: rung.labelY - (rung.style === 'bar' ? 14 : 22),
+      bottom: rung.labelY + (rung.style === 'bar' ? 14 : rung.key && !rung.oneLine ? 36 : 22),
+    };
+    const top = Math.min(label.top, rung.y - 4);
+    return { y: top, height: Math.max(label.bottom, rung.y + 4) - top };
+  }
+
+  protected down(event: PointerEvent, charger: string, rung: Rung): void {
+    if (!this.movable(rung) || event.button !== 0 || (event.pointerType === 'touch' && !this.isChosen(charger, rung))) return;
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+    this.dragging.set({ charger, role: rung.role, startY: event.clientY, moved: false });
+  }
+
+  protected move(event: PointerEvent): void {
+    const drag = this.dragging();
+    if (!drag) return;
+    if (!drag.moved && Math.abs(event.clientY - drag.startY) < 4) return;
+    if (!drag.moved) this.dragging.set({ ...drag, moved: true });
+    const svg = (event.currentTarget as Element).closest('svg');
+    if (!svg) return;
+    const y = event.clientY - svg.getBoundingClientRect().top;
+    this.tried.emit({ charger: drag.charger, role: drag.role, volts: this.ladder().voltsAt(y) });
+  }
+
+  protected up(charger: string, rung: Rung): void {
+    this.dragging.set(null);
+    this.chosen.emit({ charger, role: rung.role });
+  }
+
+  protected key(event: KeyboardEvent, charger: string, rung: Rung): void {
+    const place = { charger, role: rung.role };
+    if (event.key === 'Enter' || event.key === ' ') this.chosen.emit(place);
+    else if (event.key === 'Escape') this.reverted.emit();
+    else if ((event.key === 'ArrowUp' || event.key === 'ArrowDown') && this.movable(rung))
+      this.stepped.emit({ ...place, by: event.key === 'ArrowUp' ? 1 : -1 });
+    else return;
+    event.preventDefault();
   }
 
   /** Teeth of a trip line, pointing into the allowed side. */

@@ -1,42 +1,44 @@
 import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import {
-  deviceGrid,
-  formatBand,
-  formatNumber,
-  formatQuantity,
-  parameterFor,
-  rankWords,
-  roleInfo,
-  tidy,
-  trueOf,
-  type Override,
-  type Role,
-  type Setting,
-} from '@calm-keel/core';
+import { celsiusToFahrenheit, devicesOf, formatNumber, formatQuantity, nearestHeld, nextHeld, referenceC, roleInfo, tidy, type Role } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
-import { BandLine } from '../ui/band-line';
-import { ChoiceField } from '../ui/choice-field';
-import { Derivation } from '../ui/derivation';
 import { FindingsList } from '../ui/findings-list';
-import { Glyph, type GlyphName } from '../ui/glyph';
 import { showInspector } from '../ui/show-inspector';
-import { TextField } from '../ui/text-field';
 import { ColdStrip } from './cold-strip';
-import { LadderDrawing } from './ladder';
+import { DifferenceTable } from './difference-table';
+import { LadderDrawing, type RungPlace } from './ladder';
+import { anyCompensated, shiftOf } from './ladder-layout';
+import { RelayView } from './relay-view';
+import { SchoolsPanel } from './schools-panel';
+import { SettingInspector } from './setting-inspector';
+import { SettingsTable } from './settings-table';
+import { TemperatureView } from './temperature-view';
 
-/** Settings: the ladder or its table, and in the inspector the chosen value with its sum. */
+type View = 'ladder' | 'temperature' | 'table' | 'differences' | 'relay';
+
+const titles: Readonly<Record<View, { readonly title: string; readonly words: string }>> = {
+  ladder: {
+    title: 'Setpoint ladder',
+    words: 'Every setpoint on one scale of bank volts, against the maker’s sheet. Drag a rung, or use the arrow keys, to try a value.',
+  },
+  temperature: { title: 'Cold and heat', words: 'How setpoints and current follow the battery’s temperature.' },
+  table: { title: 'Settings as a table', words: 'The same values, one setting a row.' },
+  differences: { title: 'What differs', words: 'Factory, last visit, as found and target beside each other.' },
+  relay: { title: 'Thermostat and relay', words: 'What it stops, what its contact must bear, and what happens when something fails.' },
+};
+
+/** Settings: ladder, cold and heat, table, differences and relay; in the inspector the chosen value with its sum. */
 @Component({
   selector: 'ck-settings-page',
-  imports: [LadderDrawing, ColdStrip, Derivation, FindingsList, BandLine, Glyph, TextField, ChoiceField, RouterLink],
+  imports: [LadderDrawing, ColdStrip, FindingsList, RouterLink, SettingInspector, SettingsTable, DifferenceTable, TemperatureView, RelayView, SchoolsPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './settings-page.html',
   styleUrl: './settings-page.scss',
-  host: { '(document:keydown.t)': 'toggleTable($event)' },
+  host: { '(document:keydown.t)': 'toggleTable($event)', '(document:keydown.escape)': 'store.trial.set(null)' },
 })
 export class SettingsPage {
   protected readonly store = inject(JobStore);
@@ -45,97 +47,76 @@ export class SettingsPage {
   protected readonly size = inject(ViewSize);
   private readonly work = viewChild.required<ElementRef<HTMLElement>>('work');
 
-  protected readonly table = signal(false);
+  protected readonly view = signal<View>('ladder');
+  protected readonly head = computed(() => titles[this.view()]);
   private readonly room = signal(740);
   protected readonly ladderWidth = computed(() => Math.max(300, this.room()));
-  protected readonly roleInfo = roleInfo;
 
-  protected readonly chargers = computed(() => this.store.plan()?.input.system.chargers ?? []);
-  /** The charger whose setting is shown: the chosen one, else the first. */
-  protected readonly charger = computed(() => {
-    const chosen = this.selection.charger();
-    return this.chargers().find((c) => c.id === chosen) ?? this.chargers()[0] ?? null;
-  });
-  protected readonly ofCharger = computed(() => this.store.plan()?.settings.filter((s) => s.charger === this.charger()?.id) ?? []);
-  protected readonly setting = computed(() => this.ofCharger().find((s) => s.role === this.selection.role()) ?? this.ofCharger()[0] ?? null);
-  protected readonly index = computed(() => this.chargers().findIndex((c) => c.id === this.charger()?.id));
-  protected readonly schools = [
-    {
-      school: 'topCharge',
-      label: 'Top charge',
-      lithiumOnly: false,
-      options: [
-        { value: 'full', words: 'Full, to the target' },
-        { value: 'gentle', words: 'Gentle, low end of the band' },
-      ],
-    },
-    {
-      school: 'lithiumFloat',
-      label: 'Lithium float',
-      lithiumOnly: true,
-      options: [
-        { value: 'hold', words: 'Hold at the sheet’s float' },
-        { value: 'floatEqualsAbsorb', words: 'Float equals absorb' },
-        { value: 'rest', words: 'Rest, no float' },
-      ],
-    },
-    {
-      school: 'coldCurrent',
-      label: 'Cold and current',
-      lithiumOnly: true,
-      options: [
-        { value: 'sheetMinimum', words: 'Cutoff at the sheet’s least' },
-        { value: 'raiseCutoff', words: 'Raise every cutoff' },
-        { value: 'lowerLimits', words: 'Lower the limits' },
-      ],
-    },
-    {
-      school: 'lithiumEqualise',
-      label: 'Lithium equalise',
-      lithiumOnly: true,
-      options: [
-        { value: 'offHarmless', words: 'Off and made harmless' },
-        { value: 'off', words: 'Off only' },
-      ],
-    },
-  ] as const;
-
-  /** Settings that the chargers have and no rule works out yet: said, so that nobody takes them for done. */
-  protected readonly left = computed(() => {
+  protected readonly devices = computed(() => {
     const plan = this.store.plan();
-    if (!plan) return [];
-    return plan.input.system.chargers.flatMap((charger) => {
-      const card = plan.input.cards.find((c) => c.id === charger.card);
-      const roles = (card?.parameters ?? []).filter((p) => !plan.setting(charger.id, p.role)).map((p) => roleInfo[p.role].name);
-      return roles.length > 0 ? [{ name: charger.name, roles: roles.join(', ') }] : [];
-    });
+    return plan ? devicesOf(plan.input).filter((d) => plan.settings.some((s) => s.charger === d.id)) : [];
   });
+  /** The device whose setting is shown: the chosen one, else the first. */
+  protected readonly device = computed(() => this.devices().find((d) => d.id === this.selection.charger()) ?? this.devices()[0] ?? null);
+  protected readonly role = computed(() => {
+    const own = this.store.plan()?.settings.filter((s) => s.charger === this.device()?.id) ?? [];
+    return (own.find((s) => s.role === this.selection.role()) ?? own[0])?.role ?? null;
+  });
+  protected readonly index = computed(() => this.devices().findIndex((c) => c.id === this.device()?.id));
+  protected readonly thermostat = computed(() => {
+    const plan = this.store.plan();
+    const all = plan?.input.system.companions.filter((c) => plan.input.cards.find((k) => k.id === c.card)?.kind === 'thermostat') ?? [];
+    return all.find((c) => c.id === this.selection.charger()) ?? all[0] ?? null;
+  });
+  protected readonly views = computed<readonly { view: View; words: string }[]>(() => [
+    { view: 'ladder', words: 'Ladder' },
+    { view: 'temperature', words: 'Cold and heat' },
+    { view: 'table', words: 'Table' },
+    { view: 'differences', words: 'What differs' },
+    ...(this.thermostat() ? [{ view: 'relay' as const, words: 'Relay' }] : []),
+  ]);
 
-  protected readonly chip = computed<{ glyph: GlyphName; words: string } | null>(() => {
-    const s = this.setting();
-    if (!s) return null;
-    if (s.override) return { glyph: 'attention', words: 'Override' };
-    if (s.noValue) return { glyph: 'attention', words: s.noValue === 'missingFigure' ? 'No figure' : 'Left' };
-    if (s.within === 'outside') return { glyph: 'stop', words: 'Out of band' };
-    if (s.within === 'inside') return { glyph: 'done', words: 'In band' };
-    return { glyph: 'done', words: s.off ? 'Off' : 'Derived' };
+  /** The battery temperature at which the ladder is drawn; null: at the reference. */
+  protected readonly celsius = signal<number | null>(null);
+  protected readonly slider = computed(() => {
+    const plan = this.store.plan();
+    if (!plan || !anyCompensated(plan)) return null;
+    const { bankLowC, bankHighC } = plan.input.system.site;
+    const reference = referenceC(plan);
+    const least = Math.floor(Math.min(bankLowC, 0)) - 5;
+    const most = Math.ceil(Math.max(bankHighC, reference)) + 5;
+    const at = this.celsius() ?? reference;
+    const place = (c: number): number => (100 * (c - least)) / (most - least);
+    const device = this.device();
+    const by = device ? shiftOf(plan, device.id, at) : 0;
+    return {
+      least,
+      most,
+      at,
+      reference,
+      shown: this.units.temperature(at),
+      shift: device && by !== 0 ? `${device.name} ${by > 0 ? 'up' : 'down'} ${formatQuantity(Math.abs(by), 'V', 2)}` : 'no shift',
+      marks: [
+        { c: bankLowC, left: place(bankLowC), words: `coldest ${this.show(bankLowC)}` },
+        { c: reference, left: place(reference), words: `${this.show(reference)}` },
+        { c: bankHighC, left: place(bankHighC), words: `hottest ${this.show(bankHighC)}` },
+      ].filter((m, i, all) => i !== 1 || Math.abs(m.left - (all[2]?.left ?? 0)) > 14),
+    };
   });
-  protected readonly shown = computed(() => {
-    const s = this.setting();
-    return s?.value == null ? '—' : typeof s.value === 'number' ? formatNumber(s.value, s.digits) : s.value;
-  });
-  protected readonly facts = computed(() => {
-    const s = this.setting();
-    if (!s) return '';
-    const band = s.band && roleInfo[s.role].unit === 'V' ? `Sheet: ${formatBand(s.band, 'V', 2)}. ` : '';
-    const figure =
-      s.role === 'absorbVoltage' || s.role === 'floatVoltage' || s.role === 'rechargeVoltage' ? this.store.plan()?.input.sheet.figures[s.role] : undefined;
-    return `${band}${figure ? `Rank: ${rankWords[figure.rank]}. ` : ''}Menu: ${[...s.menu, s.label].join(', ')}.`;
+  private show(celsius: number): string {
+    return formatNumber(this.units.scale() === 'F' ? celsiusToFahrenheit(celsius) : celsius, 0) + (this.units.scale() === 'F' ? ' °F' : ' °C');
+  }
+
+  /** Where the tried rung would stand without the trial. */
+  protected readonly ghost = computed(() => {
+    const trial = this.store.trial();
+    const volts = trial && this.store.settled()?.setting(trial.charger, trial.role)?.trueValue;
+    return trial && volts != null && roleInfo[trial.role].unit === 'V' ? { device: trial.charger, volts } : null;
   });
 
   constructor() {
     effect(() => {
-      const first = this.chargers()[0];
+      const first = this.devices()[0];
       if (this.selection.charger() === null && first) this.selection.charger.set(first.id);
     });
     const watch = new ResizeObserver(([entry]) => {
@@ -147,114 +128,56 @@ export class SettingsPage {
         watch.disconnect();
       });
     });
+    // What is tried here is tried here only.
+    inject(DestroyRef).onDestroy(() => {
+      this.store.trial.set(null);
+    });
   }
 
-  protected choose({ charger, role }: { charger: string; role: Role }): void {
+  protected choose({ charger, role }: RungPlace): void {
+    const trial = this.store.trial();
+    if (trial && (trial.charger !== charger || trial.role !== role)) this.store.trial.set(null);
     this.selection.charger.set(charger);
     this.selection.role.set(role);
     if (this.size.phone()) showInspector();
   }
 
+  /** Tries what a rung was dragged to. */
+  protected drag({ charger, role, volts }: RungPlace & { readonly volts: number }): void {
+    const plan = this.store.settled();
+    const held = plan && nearestHeld(plan, charger, role, volts);
+    if (!held) return;
+    this.take(charger, role);
+    this.store.try({ charger, role, value: tidy(held.real) });
+  }
+
+  /** Tries the next value of the device. */
+  protected step({ charger, role, by }: RungPlace & { readonly by: 1 | -1 }): void {
+    const plan = this.store.plan();
+    const next = plan && nextHeld(plan, charger, role, by);
+    if (!next) return;
+    this.take(charger, role);
+    this.store.try({ charger, role, value: tidy(next.real) });
+  }
+
+  private take(charger: string, role: Role): void {
+    this.selection.charger.set(charger);
+    this.selection.role.set(role);
+  }
+
   protected toggleTable(event: Event): void {
     if ((event.target as HTMLElement).matches('input, textarea, select')) return;
-    this.table.update((on) => !on);
+    this.view.update((v) => (v === 'table' ? 'ladder' : 'table'));
   }
 
   protected move(by: number): void {
-    const list = this.chargers();
+    const list = this.devices();
     const next = list[(this.index() + by + list.length) % list.length];
     if (next) this.selection.charger.set(next.id);
   }
 
-  protected text(s: Setting): string {
-    return s.value === null ? 'left' : typeof s.value === 'number' ? formatQuantity(s.value, s.unit, s.digits) : s.value;
-  }
-
-  protected settingsOf(charger: string): readonly Setting[] {
-    return this.store.plan()?.settings.filter((s) => s.charger === charger) ?? [];
-  }
-
-  protected isNumber(s: Setting): boolean {
-    return typeof s.value === 'number';
-  }
-
-  protected asRole(role: string): Role {
-    return role as Role;
-  }
-
-  protected bandText(s: Setting): string {
-    const unit = roleInfo[s.role].unit;
-    if (s.band === null || unit === 'choice') return '';
-    if (unit === '°C') return s.band.min === undefined ? '' : `at least ${this.units.temperature(s.band.min, 1)}`;
-    if (unit === 's')
-      return formatBand(
-        { ...(s.band.min === undefined ? {} : { min: s.band.min / 60 }), ...(s.band.max === undefined ? {} : { max: s.band.max / 60 }) },
-        'min',
-        0,
-      );
-    return formatBand(s.band, unit, unit === 'V' ? 2 : 1);
-  }
-
-  protected real(s: Setting): string {
-    const unit = roleInfo[s.role].unit;
-    if (s.trueValue === null) return '';
-    if (unit === '°C') return this.units.temperature(s.trueValue);
-    if (unit === 's') return formatQuantity(s.trueValue / 60, 'min', 0);
-    if (unit === 'V/°C per cell') return formatQuantity(s.trueValue * 1000, 'mV/°C per cell', 1);
-    return `${formatQuantity(s.trueValue, unit, unit === 'V' ? 2 : unit === 'd' ? 0 : 1)}${s.uncertainty === null ? '' : ` ± ${formatNumber(s.uncertainty, 2)}`}`;
-  }
-
-  /** A choice of school, with the job's own word for it kept as a step of the history. */
-  protected setSchool(school: string, to: string): void {
-    this.store.apply('Change school', [{ kind: 'setSchool', school: school as 'topCharge', to }]);
-  }
-
-  protected schoolValue(school: string): string {
-    return String((this.store.job()?.schools as Record<string, string> | undefined)?.[school] ?? '');
-  }
-
-  /** Moves the chosen value one device step and records it as a person's override. */
-  protected step(by: 1 | -1): void {
-    const s = this.setting();
-    const plan = this.store.plan();
-    const charger = this.charger();
-    const card = plan?.input.cards.find((c) => c.id === charger?.card);
-    const parameter = s && card && parameterFor(card, s.role);
-    if (!plan || !s || !charger || !parameter || parameter.unit === 'choice' || typeof s.value !== 'number') return;
-    const grid = deviceGrid(parameter, plan.facts.systemVolts ?? plan.facts.nominalVolts);
-    const at = grid.findIndex((v) => Math.abs(v - (s.value as number)) < 1e-6);
-    const next = grid[at + by];
-    if (next === undefined) return;
-    const real = trueOf(plan, charger.id, s.role, next);
-    if (real === null) return;
-    this.putOverride(
-      {
-        charger: charger.id,
-        role: s.role,
-        value: tidy(real),
-        reason: s.override?.reason ?? '',
-        by: s.override?.by ?? 'technician',
-        date: new Date().toISOString().slice(0, 10),
-      },
-      'Override a value',
-    );
-  }
-
-  private putOverride(override: Override, label: string): void {
-    this.store.edit(
-      label,
-      (job) => ({ ...job, overrides: [...job.overrides.filter((o) => o.charger !== override.charger || o.role !== override.role), override] }),
-      `override ${override.charger} ${override.role}`,
-    );
-  }
-
-  protected editOverride(change: Partial<Override>): void {
-    const override = this.setting()?.override;
-    if (override) this.putOverride({ ...override, ...change }, 'Change an override');
-  }
-
-  protected clearOverride(): void {
-    const s = this.setting();
-    if (s) this.store.apply('Go back to the derived value', [{ kind: 'clearOverride', charger: s.charger, role: s.role }]);
+  protected setCelsius(value: string): void {
+    const at = Number(value);
+    this.celsius.set(Number.isFinite(at) && at !== this.slider()?.reference ? at : null);
   }
 }

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { format } from 'date-fns';
-import { chemistryWords } from '@calm-keel/core';
+import { acceptedBy, chemistryWords, devicesOf, stepsToKey } from '@calm-keel/core';
 import { JobFiles } from '../data/job-files';
 import { LogJudge } from '../data/log-judge';
 import { JobStore } from '../data/job-store';
@@ -37,7 +37,12 @@ export class JobShell {
   protected readonly stations = computed(() => {
     const job = this.store.job();
     const plan = this.store.plan();
-    return job && plan ? stationsOf(job, plan, this.store.findings(), this.store.standing()) : [];
+    return job && plan ? stationsOf(job, plan, this.store.findings(), this.store.standing(), this.toKey()) : [];
+  });
+  /** Edits that stand between the devices and their targets; not counted anew while a value is tried. */
+  private readonly toKey = computed(() => {
+    const plan = this.store.settled();
+    return plan ? stepsToKey(plan) : 0;
   });
   /** Stations stand at equal distances, the first a little in from the edge. */
   protected readonly places = computed(() => this.stations().map((_, i) => Math.round(34 + (i * (this.size.width() - 40)) / this.stations().length)));
@@ -56,30 +61,31 @@ export class JobShell {
       state: `Sheet rev ${sheet.revision}`,
     };
   });
-  protected readonly chargers = computed(() => {
+  private readonly roster = computed(() => {
     const plan = this.store.plan();
     if (!plan) return [];
-    return plan.input.system.chargers.map((charger) => {
-      const card = plan.input.cards.find((c) => c.id === charger.card);
-      const worst = this.store.findings().find((f) => f.charger === charger.id && f.severity !== 'note');
-      const state: GlyphName = worst ? worst.severity : 'done';
+    const accepted = this.store.job()?.accepted ?? [];
+    return devicesOf(plan.input).map((device) => {
+      const card = plan.input.cards.find((c) => c.id === device.card);
+      const worst = this.store.findings().find((f) => f.charger === device.id && f.severity !== 'note' && !acceptedBy(accepted, f));
+      const state: GlyphName = worst ? worst.severity : card ? 'done' : 'notyet';
+      const fine = device.follows === undefined ? 'In band' : 'Follows its leader';
       return {
-        id: charger.id,
-        name: charger.name,
+        id: device.id,
+        name: device.name,
         model: card ? `${card.maker} ${card.model}` : 'No card',
         state,
-        words: worst ? (stateWords[worst.code] ?? 'Look at findings') : 'In band',
+        words: worst ? (stateWords[worst.code] ?? 'Look at findings') : fine,
       };
     });
   });
-
-  protected readonly companions = computed(() => {
-    const plan = this.store.plan();
-    if (!plan) return [];
-    return plan.input.system.companions.map((companion) => {
-      const card = plan.input.cards.find((c) => c.id === companion.card);
-      return { id: companion.id, name: companion.name, model: card ? `${card.maker} ${card.model}` : 'No card', words: 'Not worked out yet' };
-    });
+  /** The roster in its parts: chargers, then companions. */
+  protected readonly parts = computed(() => {
+    const count = this.store.plan()?.input.system.chargers.length ?? 0;
+    return [
+      { title: 'Chargers', devices: this.roster().slice(0, count) },
+      ...(this.roster().length > count ? [{ title: 'Companions', devices: this.roster().slice(count) }] : []),
+    ];
   });
 
   constructor() {
@@ -107,13 +113,6 @@ export class JobShell {
     if (!job) return;
     if (alone) this.files.saveDocument(job);
     else await this.files.save(job);
-  }
-
-  /** A companion is looked at on System. */
-  protected chooseCompanion(id: string): void {
-    this.selection.charger.set(id);
-    this.rosterOpen.set(false);
-    void this.router.navigate(['job', this.id(), 'system']);
   }
 
   protected choose(charger: string | null): void {
@@ -146,4 +145,19 @@ const stateWords: Readonly<Record<string, string>> = {
   taperBelowLoads: 'Taper below loads',
   overrideOutsideSheet: 'Outside the sheet',
   figureMissing: 'Wants a figure',
+  alarmPastTrip: 'Alarm past BMS trip',
+  dcdcDrainsStarter: 'Drains its feed',
+  monitorNeverFull: 'Never shows full',
+  monitorResetsEarly: 'Shows full too early',
+  relayContactTooSmall: 'Contact too small',
+  relayWrongSide: 'Relay on wrong side',
+  slopeAsFound: 'Slope as found is wrong',
+  systemVoltageFound: 'System voltage as found',
+  presetChosen: 'On a preset',
+  firmwareChanged: 'Read all back',
+  fuseMissing: 'Fuse missing',
+  diversionFixed: 'Diversion stands fixed',
+  turbineWithoutDiversion: 'No diversion',
+  cutoffWithoutMargin: 'Cutoff without margin',
+  ruleBroken: 'Refuses these values',
 };

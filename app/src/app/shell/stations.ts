@@ -1,22 +1,22 @@
-import { figureKeys, neededFigures, type Finding, type Job, type Plan, type Verdict } from '@calm-keel/core';
+import { figureKeys, neededFigures, openStops, type Finding, type Job, type Plan, type Verdict } from '@calm-keel/core';
 import type { GlyphName } from '../ui/glyph';
 
 /** One station of the keel line. */
 export interface Station {
-  readonly path: 'spec' | 'system' | 'settings' | 'prove';
+  readonly path: 'spec' | 'system' | 'settings' | 'program' | 'prove';
   readonly name: string;
   readonly state: GlyphName;
   /** "4 open", "done", "not yet". */
   readonly words: string;
 }
 
-const counted = (findings: readonly Finding[]): { state: GlyphName; words: string } | null => {
-  const stops = findings.filter((f) => f.severity === 'stop').length;
+const counted = (findings: readonly Finding[], accepted: Job['accepted']): { state: GlyphName; words: string } | null => {
+  const stops = openStops(findings, accepted).length;
   const open = stops + findings.filter((f) => f.severity === 'attention').length;
   return open === 0 ? null : { state: stops > 0 ? 'stop' : 'attention', words: `${open} open` };
 };
 
-const specCodes = new Set(['basisSuspicious', 'cellCountMismatch', 'figureMissing', 'lowRank', 'newerRevision', 'bmsUnknown']);
+const specCodes = new Set(['basisSuspicious', 'cellCountMismatch', 'figureMissing', 'lowRank', 'newerRevision', 'bmsUnknown', 'presetFigures', 'slopeSign']);
 const systemCodes = new Set([
   'arrayClipped',
   'arrayStringFuses',
@@ -40,6 +40,24 @@ const systemCodes = new Set([
   'stringFuses',
   'pastOwnFuse',
   'defaultPasscode',
+  'batteryReadingMissing',
+  'besideShunt',
+  'chargeEnableNotWired',
+  'chargeUnknown',
+  'coilLoad',
+  'coldProtectionSingle',
+  'cutoffWithoutSensor',
+  'firmwareChanged',
+  'firmwareOtherThanCard',
+  'followerCannot',
+  'fuseMissing',
+  'noMonitor',
+  'notTopBalanced',
+  'outputOpened',
+  'sensorStillPlugged',
+  'sensorUnplugged',
+  'stringsApart',
+  'turbineWithoutDiversion',
 ]);
 
 function proved(standing: Readonly<Record<Verdict, number>>): Pick<Station, 'state' | 'words'> {
@@ -49,12 +67,32 @@ function proved(standing: Readonly<Record<Verdict, number>>): Pick<Station, 'sta
   return { state: standing.inconclusive > 0 ? 'inconclusive' : 'notyet', words: `${standing.pass} of ${all} proved` };
 }
 
+/** Whether keying-in may begin, and how much of it there is. */
+function programmed(stops: number, toKey: number): Pick<Station, 'state' | 'words'> {
+  if (toKey === 0) return { state: 'done', words: 'all as found' };
+  return stops > 0 ? { state: 'notyet', words: stops === 1 ? 'waits for a stop' : `waits for ${stops} stops` } : { state: 'notyet', words: `${toKey} to key` };
+}
+
 /** Where a finding is dealt with. */
 export const stationOf = (finding: Finding): Station['path'] => (specCodes.has(finding.code) ? 'spec' : systemCodes.has(finding.code) ? 'system' : 'settings');
 
-/** How far the work has come: findings decide, and "done" is never said of an empty station. Only Prove says proved, and only of verdicts that still count. */
-export function stationsOf(job: Job, plan: Plan, findings: readonly Finding[], standing: Readonly<Record<Verdict, number>> | null): readonly Station[] {
-  const at = (path: Station['path']) => counted(findings.filter((f) => stationOf(f) === path));
+/**
+ * How far the work has come: findings decide, and "done" is never said of an empty station. Only Prove says proved, and only of verdicts that still count.
+ *
+ * @param toKey edits that stand between the devices and their targets
+ */
+export function stationsOf(
+  job: Job,
+  plan: Plan,
+  findings: readonly Finding[],
+  standing: Readonly<Record<Verdict, number>> | null,
+  toKey: number,
+): readonly Station[] {
+  const at = (path: Station['path']) =>
+    counted(
+      findings.filter((f) => stationOf(f) === path),
+      job.accepted,
+    );
   const stated = figureKeys.some((key) => job.sheet.figures[key] !== undefined);
   const done = { state: 'done', words: 'done' } as const;
   const needed = neededFigures(plan).length;
@@ -64,6 +102,7 @@ export function stationsOf(job: Job, plan: Plan, findings: readonly Finding[], s
     { path: 'spec', name: 'Spec', ...(stated ? (at('spec') ?? lacking) : notYet) },
     { path: 'system', name: 'System', ...(job.system.chargers.length > 0 ? (at('system') ?? done) : notYet) },
     { path: 'settings', name: 'Settings', ...(plan.settings.length > 0 ? (at('settings') ?? done) : notYet) },
+    { path: 'program', name: 'Program', ...(plan.settings.length > 0 ? programmed(openStops(findings, job.accepted).length, toKey) : notYet) },
     { path: 'prove', name: 'Prove', ...(standing ? proved(standing) : job.logs.length > 0 ? { state: 'notyet', words: 'not judged yet' } : notYet) },
   ];
 }

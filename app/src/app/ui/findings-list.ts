@@ -1,15 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import type { Finding } from '@calm-keel/core';
+import { acceptedBy, type Finding } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { stationOf } from '../shell/stations';
 import { Glyph } from './glyph';
+import { TextField } from './text-field';
 
 const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
 
 /** Findings: glyph, one sentence with both numbers, what it can hurt, and remedies that do the thing. The first two are open. */
 @Component({
   selector: 'ck-findings',
-  imports: [Glyph],
+  imports: [Glyph, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="sech">
@@ -18,7 +19,7 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
     </div>
     @for (finding of ordered(); track finding.code + finding.charger + finding.role + finding.text; let i = $index) {
       <div class="fd">
-        <ck-glyph [name]="finding.severity" />
+        <ck-glyph [name]="acceptedWords(finding) ? 'attention' : finding.severity" />
         <div>
           <h3>
             <button type="button" (click)="toggle(i)" [attr.aria-expanded]="isOpen(i)">
@@ -28,6 +29,9 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
           @if (isOpen(i)) {
             <p>
               {{ finding.hurts }}
+              @if (acceptedWords(finding); as words) {
+                <b>{{ words }}</b>
+              }
               @for (remedy of finding.remedies; track remedy.label; let last = $last) {
                 <button type="button" class="do" (click)="store.apply(remedy.label, remedy.changes)">{{ remedy.label }}</button>
                 @if (!last) {
@@ -35,6 +39,21 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
                 }
               }
             </p>
+            @if (finding.severity === 'stop' && !acceptedWords(finding)) {
+              @if (accepting() === finding.text) {
+                <div class="accept" role="group" aria-label="Accept this stop">
+                  <ck-text-field label="Reason, which goes into the report" [value]="reason()" [max]="300" (changed)="reason.set($event)" />
+                  <ck-text-field label="By (their role, not a name)" [value]="by()" [max]="60" (changed)="by.set($event)" />
+                  <button type="button" class="ghost" (click)="accepting.set(null)">Leave it open</button>
+                  <button type="button" class="ghost" [disabled]="reason().trim() === ''" (click)="accept(finding)">Accept with this reason</button>
+                  @if (reason().trim() === '') {
+                    <small class="quiet">A stop is answered for with a reason.</small>
+                  }
+                </div>
+              } @else {
+                <button type="button" class="do answer" (click)="accepting.set(finding.text); reason.set('')">Accept it with a reason</button>
+              }
+            }
           }
         </div>
       </div>
@@ -75,6 +94,19 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
     .do {
       margin-left: 3px;
     }
+    .answer {
+      margin-left: 0;
+      color: var(--ck-ink-2);
+    }
+    .accept {
+      display: grid;
+      gap: 6px;
+      padding: 6px 0;
+      justify-items: start;
+      ck-text-field {
+        width: 100%;
+      }
+    }
     @media (max-width: 767px) {
       h3,
       p {
@@ -97,7 +129,7 @@ export class FindingsList {
   /** Findings of this charger come first within their severity. */
   readonly charger = input<string | null>(null);
   /** So do findings that are dealt with at this station. */
-  readonly station = input<'spec' | 'system' | 'settings' | null>(null);
+  readonly station = input<'spec' | 'system' | 'settings' | 'program' | null>(null);
   private readonly flipped = signal<ReadonlySet<number>>(new Set());
 
   protected readonly ordered = computed<readonly Finding[]>(() => {
@@ -105,7 +137,22 @@ export class FindingsList {
     const mine = (f: Finding): number => (stationOf(f) === this.station() ? 0 : 2) + (f.charger === this.charger() ? 0 : 1);
     return [...this.store.findings()].sort((a, b) => order.indexOf(a.severity) - order.indexOf(b.severity) || mine(a) - mine(b));
   });
-  protected readonly open = computed(() => this.store.findings().filter((f) => f.severity !== 'note').length);
+  protected readonly open = computed(() => this.store.findings().filter((f) => f.severity !== 'note' && !this.acceptedWords(f)).length);
+
+  protected readonly accepting = signal<string | null>(null);
+  protected readonly reason = signal('');
+  protected readonly by = signal('technician');
+
+  /** Who answered for a stop, if somebody did and it still says the same. */
+  protected acceptedWords(finding: Finding): string | null {
+    const by = finding.severity === 'stop' ? acceptedBy(this.store.job()?.accepted ?? [], finding) : undefined;
+    return by ? `Accepted by the ${by.by} on ${by.date}: ${by.reason}.` : null;
+  }
+
+  protected accept(finding: Finding): void {
+    this.store.accept(finding, this.reason().trim(), this.by().trim() || 'technician');
+    this.accepting.set(null);
+  }
 
   protected isOpen(index: number): boolean {
     return index < 2 !== this.flipped().has(index);

@@ -1,0 +1,96 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { devicesOf, roleInfo, type Plan, type Role, type Setting } from '@calm-keel/core';
+import { Units } from '../data/units';
+import { allowed, atBattery, deviation, exactly, fate, inCore, keyed, onDisplay } from './words';
+
+/** Every setting of every device, a row each: wanted, held, what it makes, and what became of it. */
+@Component({
+  selector: 'ck-settings-table',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="scroll">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">Setting</th>
+            <th scope="col">On the device</th>
+            <th scope="col" class="r">Wanted</th>
+            <th scope="col" class="r">Set</th>
+            <th scope="col" class="r">At the battery</th>
+            <th scope="col" class="r">Off by</th>
+            <th scope="col">Allowed</th>
+            <th scope="col" class="r">As found</th>
+          </tr>
+        </thead>
+        @for (group of groups(); track group.id) {
+          <tbody>
+            <tr class="who">
+              <th colspan="8" scope="rowgroup">
+                {{ group.name }} <small>{{ group.count }}</small>
+              </th>
+            </tr>
+            @for (row of group.rows; track row.s.role) {
+              <tr [class.sel]="row.s.charger === charger() && row.s.role === role()" (click)="chosen.emit({ charger: row.s.charger, role: row.s.role })">
+                <td>
+                  <button type="button" (click)="chosen.emit({ charger: row.s.charger, role: row.s.role }); $event.stopPropagation()">{{ row.name }}</button>
+                </td>
+                <td>{{ row.s.label }}</td>
+                <td class="n r">{{ row.exact }}</td>
+                <td class="n r set">{{ row.keyed }}</td>
+                <td class="n r">{{ row.real }}</td>
+                <td class="n r">{{ row.off }}</td>
+                <td>
+                  {{ row.allowed }}
+                  @if (row.fate) {
+                    <span [class]="row.s.within === 'outside' ? 't-stop' : row.s.override ? 't-attention' : 't-note'">{{ row.fate }}</span>
+                  }
+                </td>
+                <td class="n r">{{ row.found }}</td>
+              </tr>
+            }
+          </tbody>
+        }
+      </table>
+    </div>
+  `,
+  styleUrl: './table.scss',
+})
+export class SettingsTable {
+  private readonly units = inject(Units);
+  readonly plan = input.required<Plan>();
+  readonly charger = input<string | null>(null);
+  readonly role = input<Role | null>(null);
+  readonly chosen = output<{ charger: string; role: Role }>();
+
+  protected readonly groups = computed(() => {
+    const plan = this.plan();
+    const name = (id: string): string => devicesOf(plan.input).find((d) => d.id === id)?.name ?? id;
+    return devicesOf(plan.input).map((d) => {
+      const rows = plan.settings.filter((s) => s.charger === d.id).map((s) => this.row(s, name));
+      const set = rows.filter((r) => r.s.value !== null && !r.s.inherited).length;
+      return { id: d.id, name: d.name, rows, count: `${set} to set, ${rows.length - set} left, inherited or not used` };
+    });
+  });
+
+  private row(s: Setting, name: (id: string) => string) {
+    return {
+      s,
+      name: roleInfo[s.role].name,
+      exact: exactly(s, this.units),
+      keyed: keyed(s),
+      real: s.off ? 'off' : atBattery(s, this.units),
+      off: this.offBy(s),
+      allowed: allowed(s, this.units),
+      fate: fate(s, name),
+      found: onDisplay(s, s.present),
+    };
+  }
+
+  /** The deviation, with the tolerance that judges it where no band does. */
+  private offBy(s: Setting): string {
+    const off = deviation(s, this.units);
+    return off === '' || off === '0' || s.tolerance === null
+      ? off
+      : `${off} of ${roleInfo[s.role].unit === '°C' ? this.units.difference(s.tolerance) : inCore(s, s.tolerance, this.units)}`;
+  }
+}

@@ -1,0 +1,15 @@
+import type { Plan } from '../settings';
+import type { Finding, Severity } from './finding';
+import { findingRules } from './list';
+
+const order: readonly Severity[] = ['stop', 'attention', 'note'];
+
+/**
+ * Everything worth saying about a plan, stops first, in the order of the catalogue.
+ *
+ * @param today year-month-day, for calibration dates
+ */
+export function findFindings(plan: Plan, today: string): readonly Finding[] {
+  const all = findingRules.flatMap((rule) => rule.check({ plan, today }));
+  return [...all].sort((a, b) => order.indexOf(a.severity) - order.indexOf(b.severity));
+}

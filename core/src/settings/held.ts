@@ -1,0 +1,39 @@
+import { deviceGrid, parameterFor, type Role } from '../card';
+import { deviceSetting, type Plan } from './derive';
+import { trueFromDisplay } from './fit';
+import { cardOf, devicesOf } from './input';
+
+/** A value a device can hold, as its display shows it, and what it makes in the core's unit. */
+export interface HeldValue {
+  readonly device: number;
+  readonly real: number;
+}
+
+/** Every value a device can hold for a role, with what each makes; empty for choices and roles it has not. */
+function heldValues(plan: Plan, id: string, role: Role): readonly HeldValue[] {
+  const charger = devicesOf(plan.input).find((d) => d.id === id);
+  const card = charger && cardOf(plan.input, charger);
+  const parameter = card && parameterFor(card, role);
+  if (!charger || !card || !parameter || parameter.unit === 'choice') return [];
+  const device = deviceSetting(plan.facts, card, plan.setting(id, 'floatVoltage')?.trueValue ?? undefined);
+  return deviceGrid(parameter, device.systemVolts).map((value) => ({
+    device: value,
+    real: trueFromDisplay({ input: plan.input, charger, card, device }, parameter, value),
+  }));
+}
+
+/** The value a device can hold that comes nearest to what is wanted, core unit; null where it holds no number. */
+export const nearestHeld = (plan: Plan, id: string, role: Role, wanted: number): HeldValue | null =>
+  heldValues(plan, id, role).reduce<HeldValue | null>(
+    (best, v) => (best === null || Math.abs(v.real - wanted) < Math.abs(best.real - wanted) ? v : best),
+    null,
+  );
+
+/** The next value up or down on the device's display from the one that is set; null at the end. */
+export function nextHeld(plan: Plan, id: string, role: Role, by: 1 | -1): HeldValue | null {
+  const list = heldValues(plan, id, role);
+  const now = plan.setting(id, role)?.value;
+  if (typeof now !== 'number') return null;
+  const at = list.findIndex((v) => Math.abs(v.device - now) < 1e-6);
+  return at < 0 ? (list.find((v) => (by > 0 ? v.device > now : v.device < now)) ?? null) : (list[at + by] ?? null);
+}
