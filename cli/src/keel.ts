@@ -190,12 +190,13 @@ function edits(args: readonly string[], out: Out): number {
   json(
     {
       charger: device.id,
-      steps: found.steps.map(({ role, label, menu, kind, from: before, to, unit, readBack, temporary, notes }) => ({
+      steps: found.steps.map(({ role, label, menu, kind, from: before, readOff, to, unit, readBack, temporary, notes }) => ({
         parameter: role,
         label,
         menu,
         kind,
         from: before,
+        readOff,
         to,
         unit,
         readBack,

@@ -13,7 +13,7 @@ import {
 } from '../card';
 import { formatQuantity } from '../quantity';
 import { cardOf, devicesOf, type Plan } from '../settings';
-import { orderMoves, type Dial, type Gap, type Move } from './order';
+import { orderMoves, type Dial, type Gap } from './order';
 
 /** Values on a device, as its display shows them. */
 export type DeviceValues = Readonly<Partial<Record<Role, number | string>>>;
@@ -27,6 +27,9 @@ export interface EditStep {
   readonly menu: readonly string[];
   /** Null when nobody knows what stands there. */
   readonly from: number | string | null;
+  /** The same as the display shows it, and whether it was read off; else it is the factory's, to be looked at first. */
+  readonly stands: string;
+  readonly readOff: boolean;
   readonly to: number | string;
   readonly unit: string;
   /** What must be read back. */
@@ -120,6 +123,8 @@ export function editPlan(plan: Plan, device: string, options: EditOptions = {}):
       label: p.label,
       menu: p.menu,
       from: now[p.role] ?? null,
+      stands: now[p.role] === undefined ? 'unknown' : show(p, now[p.role] ?? ''),
+      readOff: known.has(p.role),
       to: value,
       unit: p.unit === 'choice' ? '' : deviceUnitLabel(p),
       readBack: show(p, value),
@@ -127,6 +132,7 @@ export function editPlan(plan: Plan, device: string, options: EditOptions = {}):
       notes: [...(more.notes ?? []), ...notesOf(p, value, systemVolts)],
     });
     now[p.role] = value;
+    known.add(p.role);
   };
   const common = {
     device,
@@ -197,10 +203,10 @@ export function editPlan(plan: Plan, device: string, options: EditOptions = {}):
   if ('blockedBy' in order) return { ...common, steps, blocked: blockOf(card, order, start, end) };
   for (const move of order.moves) {
     const p = parameterFor(card, move.name as Role);
-    if (p) step(p, move.to, { temporary: move.temporary, notes: moveNotes(move, p, known) });
+    if (p) step(p, move.to, { temporary: move.temporary, notes: move.temporary ? ['On the way only: the charger does not accept the value wanted yet.'] : [] });
   }
   // A value nobody knows that happens to equal the factory's is still read.
-  for (const p of numbers) if (now[p.role] === undefined) step(p, to[p.role] ?? 0, { notes: ['Nobody knows what stands there: read it first.'] });
+  for (const p of numbers) if (now[p.role] === undefined) step(p, to[p.role] ?? 0);
 
   // 4. What switches something on comes last.
   for (const p of choices.filter((c) => !meansOff(c) && differs(c))) step(p, to[p.role] ?? '');
@@ -238,13 +244,6 @@ function notesOf(p: Parameter, value: number | string, systemVolts: number): rea
         : `Come straight from where it stands; below ${show(p, min)} it jumps to ${show(p, max)}.`,
     );
   return notes;
-}
-
-function moveNotes(move: Move, p: Parameter, known: ReadonlySet<Role>): readonly string[] {
-  return [
-    ...(move.temporary ? ['On the way only: the charger does not accept the value wanted yet.'] : []),
-    ...(known.has(p.role) || move.temporary ? [] : ['Not read off yet: look at what stands there first.']),
-  ];
 }
 
 /** Why no order exists, in words, and what can be done. */

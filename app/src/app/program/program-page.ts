@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { cardOf, devicesOf, editPlan, targetsOf, type EditPlan, type EditStep } from '@calm-keel/core';
+import { cardOf, devicesOf, editPlan, targetsOf, type EditPlan } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { FindingsList } from '../ui/findings-list';
@@ -41,11 +41,9 @@ export class ProgramPage {
   });
   protected readonly foundNothing = computed(() => Object.keys(this.device()?.present ?? {}).length === 0);
 
+  protected readonly unread = computed(() => this.edits()?.steps.filter((s) => !s.readOff).length ?? 0);
+
   protected choose(id: string): void {
     this.selection.charger.set(id);
-  }
-
-  protected from(step: EditStep): string {
-    return step.from === null ? 'unknown' : typeof step.from === 'number' ? `${step.from} ${step.unit}`.trim() : `“${step.from}”`;
   }
 }

@@ -31,7 +31,7 @@ const rungWords: Partial<Record<Role, string>> = {
   equaliseVoltage: 'equalise',
   bulkVoltage: 'bulk',
   absorbVoltage: 'absorb',
-  fullDetectVoltage: 'full from',
+  fullDetectVoltage: 'full',
   floatVoltage: 'float',
   rechargeVoltage: 'recharge',
   loadReconnect: 'reconnect',
@@ -65,6 +65,8 @@ export interface Rung {
   readonly inherited: boolean;
   /** Role and key share a line where the column is wide enough. */
   readonly oneLine: boolean;
+  /** Value and role of a shared label stand side by side. */
+  readonly beside: boolean;
 }
 
 export interface Column {
@@ -84,11 +86,16 @@ export interface BandShape {
   readonly band: Band;
   readonly top: number;
   readonly bottom: number;
+  /** Middle of its name in the sheet's column, and whether that takes two lines. */
+  readonly labelY: number;
+  readonly twoLines: boolean;
 }
 
 export interface Trip {
   readonly volts: number;
   readonly y: number;
+  /** Middle of its name. */
+  readonly labelY: number;
   /** Which way the allowed side lies. */
   readonly allowed: 'below' | 'above';
 }
@@ -127,10 +134,12 @@ export interface LadderView {
 const header = 50;
 /** From this column width on role and key share a line, px; and the narrowest a column gets before the ladder grows wider than its place. */
 const oneLineColumn = 160;
-const narrowest = 106;
+const narrowest = 97;
 /** Rungs closer than this share one label, px. */
 const sharing = 14;
-const lineHeight = 17;
+/** A line of a shared label: value and role side by side where there is room, else the role below. */
+const sideBySide = 150;
+const lineHeight = (width: number): number => (width >= sideBySide ? 17 : 29);
 const keyHeight = 14;
 const plain = { above: 19, below: 21 } as const;
 const bar = { above: 14, below: 45 } as const;
@@ -225,7 +234,7 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
       const at = group.reduce((sum, r) => sum + y(r.volts), 0) / group.length;
       const first = group[0];
       if (group.length > 1) {
-        const height = group.reduce((sum, r) => sum + lineHeight + (r.key ? keyHeight : 0), 0);
+        const height = group.reduce((sum, r) => sum + lineHeight(columnWidth) + (r.key ? keyHeight : 0), 0);
         return { at, above: height / 2 + 2, below: height / 2 + 2 };
       }
       return first ? single(first, at, columnWidth) : { at, above: 0, below: 0 };
@@ -271,13 +280,13 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
       if (group.length === 1) {
         const [r] = group as [RawRung];
         const at = y(r.volts);
-        const stays = Math.abs(place - at) < 1.5;
+        const stays = Math.abs(place - at) < 2.5;
         return [finish(r, at, stays ? at : place, r.bar ? 'bar' : stays ? 'plain' : 'moved', columnWidth, y)];
       }
       let line = place - (blocks[g]?.above ?? 0) + 2;
       return group.map((r) => {
-        const middle = line + lineHeight / 2;
-        line += lineHeight + (r.key ? keyHeight : 0);
+        const middle = line + lineHeight(columnWidth) / 2;
+        line += lineHeight(columnWidth) + (r.key ? keyHeight : 0);
         return finish(r, y(r.volts), middle, 'line', columnWidth, y);
       });
     });
@@ -291,6 +300,26 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
       ghostY: view.ghost?.device === device.id ? y(view.ghost.volts) : null,
     };
   });
+  const shapes = bands.map((b) => {
+    const [bandTop, bandBottom] = [y(b.band.max ?? b.band.min ?? 0), y(b.band.min ?? b.band.max ?? 0)];
+    return { ...b, top: bandTop, bottom: bandBottom, twoLines: b.kind === 'recharge' || bandBottom - bandTop > 26 };
+  });
+  const trips = [
+    ...(high === undefined ? [] : [{ volts: high, y: y(high), allowed: 'below' as const }]),
+    ...(low === undefined ? [] : [{ volts: low, y: y(low), allowed: 'above' as const }]),
+  ];
+  // Names in the sheet's column keep clear of each other like any label.
+  const names = [
+    ...shapes.map((of) => ({
+      of: of,
+      at: of.kind === 'recharge' ? of.top + 22 : of.kind === 'reconnect' ? of.top - 8 : of.kind === 'disconnect' ? of.top + 9 : (of.top + of.bottom) / 2,
+      above: of.twoLines ? 14 : 8,
+      below: of.twoLines ? 15 : 8,
+    })),
+    ...trips.map((of) => ({ of: of, at: of.allowed === 'below' ? of.y + 17 : of.y - 13, above: 8, below: 8 })),
+  ].sort((a, b) => a.at - b.at);
+  const placed = placeLabels(names, top, bottom);
+  const nameAt = new Map(names.map((n, i) => [n.of, placed[i] ?? n.at]));
   return {
     width: right + 50,
     height,
@@ -301,11 +330,8 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
     columnsLeft,
     breakY,
     ticks,
-    bands: bands.map((b) => ({ ...b, top: y(b.band.max ?? b.band.min ?? 0), bottom: y(b.band.min ?? b.band.max ?? 0) })),
-    trips: [
-      ...(high === undefined ? [] : [{ volts: high, y: y(high), allowed: 'below' as const }]),
-      ...(low === undefined ? [] : [{ volts: low, y: y(low), allowed: 'above' as const }]),
-    ],
+    bands: shapes.map((b) => ({ ...b, labelY: nameAt.get(b) ?? b.top })),
+    trips: trips.map((t) => ({ ...t, labelY: nameAt.get(t) ?? t.y })),
     columns,
     voltsAt,
   };
@@ -331,6 +357,7 @@ const finish = ({ bar: _bar, towards, ...r }: RawRung, at: number, labelY: numbe
   style,
   towardsY: towards === null ? null : y(towards),
   oneLine: oneLine(r, width),
+  beside: width >= sideBySide,
 });
 
 function rungsOf(plan: Plan, device: string, volts: ReadonlyMap<Setting, number | null>, moved: number): RawRung[] {
@@ -394,10 +421,11 @@ export const shiftOf = (plan: Plan, device: string, celsius: number): number => 
   return c ? shiftAt(c, celsius) : 0;
 };
 
-/** "key 28.3" when the value to key is not what it makes. */
-const keyText = (s: Setting): string | null =>
-  s.inherited
-    ? 'from its leader'
-    : typeof s.value === 'number' && s.trueValue !== null && (s.unit !== 'V' || Math.abs(s.value - s.trueValue) >= 0.05)
-      ? `key ${s.value.toFixed(s.digits)}${s.unit === 'V' ? '' : s.unit === 'V below float' ? ' below' : s.unit === 'V per 12 V' ? ' /12 V' : ` ${s.unit}`}`
-      : null;
+/** "key 28.3" when the value to key is not what it makes; other units say themselves that it is another number. */
+function keyText(s: Setting): string | null {
+  if (s.inherited) return 'from leader';
+  if (typeof s.value !== 'number' || s.trueValue === null) return null;
+  const value = s.value.toFixed(s.digits);
+  if (s.unit === 'V') return Math.abs(s.value - s.trueValue) >= 0.05 ? `key ${value}` : null;
+  return s.unit === 'V below float' ? `${value} below` : s.unit === 'V per 12 V' ? `${value}/12V` : `${value} ${s.unit}`;
+}

@@ -55,7 +55,7 @@ export class LadderDrawing {
   /** Battery temperature to draw compensated setpoints at, °C. */
   readonly celsius = input<number | null>(null);
   /** The value being tried, and where it would stand otherwise. */
-  readonly ghost = input<{ readonly device: string; readonly volts: number } | null>(null);
+  readonly ghost = input<{ readonly device: string; readonly role: Role; readonly volts: number } | null>(null);
   readonly chosen = output<RungPlace>();
   /** A value to try, in true volts at the bank. */
   readonly tried = output<RungPlace & { readonly volts: number }>();
@@ -104,18 +104,25 @@ export class LadderDrawing {
     return !rung.asFound && !rung.inherited && this.celsius() === null;
   }
 
-  protected label(name: string, rung: Rung): string {
+  protected label(device: string, name: string, rung: Rung): string {
     const out = rung.outside === 0 ? '' : `, ${formatNumber(Math.abs(rung.outside), 2)} V ${rung.outside > 0 ? 'above' : 'below'} the band`;
-    return `${name}: ${rung.words} ${formatNumber(rung.volts, 2)} V${rung.key ? `, ${rung.key}` : ''}${out}${rung.overridden ? ', override' : ''}`;
+    return `${name}: ${rung.words} ${formatNumber(rung.volts, 2)} V${rung.key ? `, ${rung.key}` : ''}${out}${this.mark(device, rung)}`;
+  }
+
+  /** ", override" of a person's figure, ", trying" of one that is not kept yet. */
+  protected mark(device: string, rung: Rung): string {
+    const ghost = this.ghost();
+    if (ghost?.device === device && ghost.role === rung.role && !rung.asFound) return ', trying';
+    return rung.overridden ? ', override' : '';
   }
 
   protected off(rung: Rung): string {
-    return `${formatNumber(Math.abs(rung.outside), 1)} V ${rung.outside > 0 ? 'above' : 'below'} band`;
+    return `${formatNumber(Math.abs(rung.outside), 1)} V ${rung.outside > 0 ? 'above' : 'below'}`;
   }
 
   /** Where the rung’s frame stands. */
   protected frame(rung: Rung): { y: number; height: number } {
-    if (rung.style === 'line') return { y: rung.labelY - 9, height: 17 };
+    if (rung.style === 'line') return { y: rung.labelY - (rung.beside ? 9 : 15), height: (rung.beside ? 17 : 29) + (rung.key ? 14 : 0) };
     const label = {
       top: rung.labelY - (rung.style === 'bar' ? 14 : 22),
       bottom: rung.labelY + (rung.style === 'bar' ? 14 : rung.key && !rung.oneLine ? 36 : 22),

@@ -33,7 +33,7 @@ const places: readonly { readonly value: Breaks; readonly words: string }[] = (O
         <ck-number-field
           label="Contact breaks"
           unit="V"
-          [value]="r.companion.relay?.volts"
+          [value]="r.companion.relay?.volts ?? undefined"
           [optional]="true"
           [min]="1"
           [max]="2000"
@@ -42,7 +42,7 @@ const places: readonly { readonly value: Breaks; readonly words: string }[] = (O
         <ck-number-field
           label="Contact carries"
           unit="A"
-          [value]="r.companion.relay?.amps"
+          [value]="r.companion.relay?.amps ?? undefined"
           [optional]="true"
           [min]="0.1"
           [max]="2000"
@@ -51,7 +51,7 @@ const places: readonly { readonly value: Breaks; readonly words: string }[] = (O
         <ck-number-field
           label="Coil takes"
           unit="W"
-          [value]="r.companion.relay?.coilW"
+          [value]="r.companion.relay?.coilW ?? undefined"
           [optional]="true"
           [min]="0"
           [max]="200"
@@ -90,10 +90,15 @@ const places: readonly { readonly value: Breaks; readonly words: string }[] = (O
               <text [attr.x]="k.breakX" [attr.y]="row.y + 42" font-size="12.5" text-anchor="middle" [attr.fill]="row.good ? '#1d2a35' : '#a0182e'">
                 {{ row.contact }}
               </text>
-              <path [attr.d]="'M' + k.breakX + ' ' + (row.y + 4) + 'V' + (k.coilY + 40)" stroke="#2f6479" stroke-width="1.3" stroke-dasharray="2 4" />
+              <path [attr.d]="'M' + k.breakX + ' ' + (row.y + 47) + 'V' + k.coilY" stroke="#2f6479" stroke-width="1.3" stroke-dasharray="2 4" />
             } @else {
               <path [attr.d]="'M' + (k.breakX - 22) + ' ' + (row.y + 22) + 'h44'" stroke="#1d2a35" stroke-width="2.4" />
-              <path [attr.d]="'M' + (k.chargerX + 30) + ' ' + row.y + 'V' + (k.coilY + 40)" stroke="#2f6479" stroke-width="1.3" stroke-dasharray="2 4" />
+              <path
+                [attr.d]="'M' + (k.chargerX + 30) + ' ' + (row.y + 44) + 'V' + (k.coilY + 20) + 'H' + (k.breakX + 84)"
+                stroke="#2f6479"
+                stroke-width="1.3"
+                stroke-dasharray="2 4"
+              />
             }
             <rect [attr.x]="k.chargerX" [attr.y]="row.y" [attr.width]="k.box" height="44" fill="#fdfcf9" stroke="#1d2a35" stroke-width="1.5" />
             <text [attr.x]="k.chargerX + 8" [attr.y]="row.y + 18" font-size="13.5" font-weight="620" fill="#1d2a35">{{ row.charger }}</text>

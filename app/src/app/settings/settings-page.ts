@@ -23,7 +23,7 @@ type View = 'ladder' | 'temperature' | 'table' | 'differences' | 'relay';
 const titles: Readonly<Record<View, { readonly title: string; readonly words: string }>> = {
   ladder: {
     title: 'Setpoint ladder',
-    words: 'Every setpoint on one scale of bank volts, against the maker’s sheet. Drag a rung, or use the arrow keys, to try a value.',
+    words: 'Every setpoint on one scale of bank volts. Drag a rung, or use the arrow keys, to try a value.',
   },
   temperature: { title: 'Cold and heat', words: 'How setpoints and current follow the battery’s temperature.' },
   table: { title: 'Settings as a table', words: 'The same values, one setting a row.' },
@@ -97,13 +97,13 @@ export class SettingsPage {
       shown: this.units.temperature(at),
       shift: device && by !== 0 ? `${device.name} ${by > 0 ? 'up' : 'down'} ${formatQuantity(Math.abs(by), 'V', 2)}` : 'no shift',
       marks: [
-        { c: bankLowC, left: place(bankLowC), words: `coldest ${this.show(bankLowC)}` },
-        { c: reference, left: place(reference), words: `${this.show(reference)}` },
-        { c: bankHighC, left: place(bankHighC), words: `hottest ${this.show(bankHighC)}` },
+        { c: bankLowC, left: place(bankLowC), words: `coldest ${this.degrees(bankLowC)}` },
+        { c: reference, left: place(reference), words: `${this.degrees(reference)}` },
+        { c: bankHighC, left: place(bankHighC), words: `hottest ${this.degrees(bankHighC)}` },
       ].filter((m, i, all) => i !== 1 || Math.abs(m.left - (all[2]?.left ?? 0)) > 14),
     };
   });
-  private show(celsius: number): string {
+  private degrees(celsius: number): string {
     return formatNumber(this.units.scale() === 'F' ? celsiusToFahrenheit(celsius) : celsius, 0) + (this.units.scale() === 'F' ? ' °F' : ' °C');
   }
 
@@ -111,7 +111,7 @@ export class SettingsPage {
   protected readonly ghost = computed(() => {
     const trial = this.store.trial();
     const volts = trial && this.store.settled()?.setting(trial.charger, trial.role)?.trueValue;
-    return trial && volts != null && roleInfo[trial.role].unit === 'V' ? { device: trial.charger, volts } : null;
+    return trial && volts != null && roleInfo[trial.role].unit === 'V' ? { device: trial.charger, role: trial.role, volts } : null;
   });
 
   constructor() {
@@ -132,6 +132,12 @@ export class SettingsPage {
     inject(DestroyRef).onDestroy(() => {
       this.store.trial.set(null);
     });
+  }
+
+  protected show(view: View): void {
+    this.view.set(view);
+    const stat = this.thermostat();
+    if (view === 'relay' && stat) this.selection.charger.set(stat.id);
   }
 
   protected choose({ charger, role }: RungPlace): void {

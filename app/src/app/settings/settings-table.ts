@@ -13,7 +13,6 @@ import { allowed, atBattery, deviation, exactly, fate, inCore, keyed, onDisplay 
         <thead>
           <tr>
             <th scope="col">Setting</th>
-            <th scope="col">On the device</th>
             <th scope="col" class="r">Wanted</th>
             <th scope="col" class="r">Set</th>
             <th scope="col" class="r">At the battery</th>
@@ -25,7 +24,7 @@ import { allowed, atBattery, deviation, exactly, fate, inCore, keyed, onDisplay 
         @for (group of groups(); track group.id) {
           <tbody>
             <tr class="who">
-              <th colspan="8" scope="rowgroup">
+              <th colspan="7" scope="rowgroup">
                 {{ group.name }} <small>{{ group.count }}</small>
               </th>
             </tr>
@@ -33,8 +32,8 @@ import { allowed, atBattery, deviation, exactly, fate, inCore, keyed, onDisplay 
               <tr [class.sel]="row.s.charger === charger() && row.s.role === role()" (click)="chosen.emit({ charger: row.s.charger, role: row.s.role })">
                 <td>
                   <button type="button" (click)="chosen.emit({ charger: row.s.charger, role: row.s.role }); $event.stopPropagation()">{{ row.name }}</button>
+                  <small>{{ row.s.label }}</small>
                 </td>
-                <td>{{ row.s.label }}</td>
                 <td class="n r">{{ row.exact }}</td>
                 <td class="n r set">{{ row.keyed }}</td>
                 <td class="n r">{{ row.real }}</td>

@@ -20,7 +20,7 @@ export function inCore(s: Setting, value: number, units: Units, digits?: number)
     case 's':
       return value % 60 === 0 || value >= 600 ? formatDuration(value) : formatQuantity(value, 's', 0);
     case 'V/°C per cell':
-      return formatQuantity(value * 1000, 'mV/°C per cell', digits ?? 1);
+      return formatQuantity(value * 1000, 'mV/°C/cell', digits ?? 1);
     case 'choice':
       return '';
     case 'ratio':
@@ -32,11 +32,17 @@ export function inCore(s: Setting, value: number, units: Units, digits?: number)
 
 /** What is wanted at the bank before the device's step. */
 export const exactly = (s: Setting, units: Units): string =>
-  typeof s.exact === 'number' ? inCore(s, s.exact, units, roleInfo[s.role].unit === 'V' ? 3 : undefined) : (s.exact ?? '');
+  typeof s.exact === 'number' ? inCore(s, s.exact, units, roleInfo[s.role].unit === 'V' && !onHundredths(s.exact) ? 3 : undefined) : (s.exact ?? '');
+
+const onHundredths = (value: number): boolean => Math.abs(value * 100 - Math.round(value * 100)) < 1e-6;
 
 /** What the keyed value makes at the battery, with its ±. */
 export const atBattery = (s: Setting, units: Units): string =>
-  s.trueValue === null ? '' : `${inCore(s, s.trueValue, units)}${s.uncertainty === null ? '' : ` ± ${formatNumber(s.uncertainty, 2)}`}`;
+  s.trueValue === null
+    ? ''
+    : s.uncertainty === null
+      ? inCore(s, s.trueValue, units)
+      : `${formatNumber(s.trueValue, 2)} ± ${formatQuantity(s.uncertainty, 'V', 2)}`;
 
 /** What the sheet allows. */
 export function allowed(s: Setting, units: Units): string {

@@ -5,11 +5,12 @@ import { Selection } from '../data/selection';
 import { ChoiceField } from '../ui/choice-field';
 import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';
+import { DetailFields } from './detail-fields';
 
 /** A monitor or a thermostat: its name, what it switches, and what was found on it. */
 @Component({
   selector: 'ck-companion-panel',
-  imports: [NumberField, TextField, ChoiceField],
+  imports: [NumberField, TextField, ChoiceField, DetailFields],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (companion(); as c) {
@@ -33,6 +34,7 @@ import { TextField } from '../ui/text-field';
             ><input #box type="checkbox" [checked]="c.switches.includes(target.id)" (change)="toggle(target.id, box.checked)" /> {{ target.name }}</label
           >
         }
+        <ck-details place="companion" [id]="c.id" />
         <div class="sech"><span>As found on its display</span><small>leave empty what was not read</small></div>
         <div class="two">
           @for (p of k.parameters; track p.role) {

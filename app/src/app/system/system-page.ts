@@ -41,6 +41,7 @@ import { showInspector } from '../ui/show-inspector';
 import { TextField } from '../ui/text-field';
 import { ViewSize } from '../data/view-size';
 import { ArrayPanel } from './array-panel';
+import { DetailFields } from './detail-fields';
 import { CompanionPanel } from './companion-panel';
 import { OneLineDrawing } from './one-line';
 
@@ -57,7 +58,7 @@ const usualSensor: Readonly<Record<Sensor['place'], Pick<Sensor, 'offsetC' | 'la
 /** System: bank, place, loads, chargers and instruments, and the charge current ceiling that follows. */
 @Component({
   selector: 'ck-system-page',
-  imports: [NumberField, TextField, ChoiceField, FindingsList, OneLineDrawing, ArrayPanel, CompanionPanel],
+  imports: [NumberField, TextField, ChoiceField, FindingsList, OneLineDrawing, ArrayPanel, CompanionPanel, DetailFields],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './system-page.html',
   styleUrl: './system-page.scss',

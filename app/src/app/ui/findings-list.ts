@@ -97,6 +97,8 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
     .answer {
       margin-left: 0;
       color: var(--ck-ink-2);
+      font-size: 13.5px;
+      font-weight: 450;
     }
     .accept {
       display: grid;
