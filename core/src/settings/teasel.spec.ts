@@ -1,50 +1,147 @@
-import { findFindings } from '../findings';
+import { findFindings, type Finding } from '../findings';
+import { applyChanges, openStops, type Job } from '../job';
 import { plan, wholeTeasel } from '../testing/fixtures';
+import type { Role } from '../card';
+import { provingUncertainty } from './index';
 
-/** The whole launch, worked out by hand from the sheet rev D; sums beside the values. */
+const today = '2026-06-09';
+
+/**
+ * The whole launch worked out by hand from the sheet rev D; the arithmetic stands beside each row. Chargers in the order fore, aft, DC-DC,
+ * alternator. The forward display reads 0.21 V high and cannot be calibrated. null: the device has no such setting.
+ */
+const table: readonly (readonly [Role, string, readonly (number | string | null)[]])[] = [
+  [
+    'chargeCurrentLimit',
+    '0.4 C × 460 Ah = 184 A, less the alternator’s 100 A = 84 A; 84 × 45/120 = 31.5 → 31; 84 × 30/120 = 21 → 20 in steps of 2.5',
+    [31, 31, 20, null],
+  ],
+  ['absorbVoltage', '28.1 × 1; fore 28.1 + 0.21 = 28.31 → 28.3, which makes 28.09', [28.3, 28.1, 28.1, 28.1]],
+  ['bulkVoltage', 'as absorb: the school is long and cool', [null, null, null, 28.1]],
+  ['absorbTime', '40 min everywhere; on the AR-2 well above its wrap at 10', [40, 40, 40, 40]],
+  [
+    'taperCurrent',
+    '0.04 C × 460 = 18.4 A, + 2 A of least load = 20.4 A over 45 + 45 + 30 + 100 A: 4.17 → 4 in steps of 0.5; 2.78 → 2.5. The alternator ends by time, but its output counts: while it runs, the others must not see full too early',
+    [4, 4, 2.5, null],
+  ],
+  ['floatVoltage', '26.9; fore 26.9 + 0.21 = 27.11 → 27.1', [27.1, 26.9, 26.9, 26.9]],
+  ['rechargeVoltage', '26.4 − 0.031 proving = 26.369 → 26.3; fore + 0.21 → 26.5; DC-DC as 26.9 − 26.3 = 0.6 below float', [26.5, 26.3, 0.6, 26.3]],
+  ['compensationSlope', 'lithium: off', [0, 0, null, 0]],
+  [
+    'lowTempCutoff',
+    'fore 0 + 0 + 0.75 + 0.5 = 1.25 → 2; aft + 2.5 of felt = 3.75 → 4; DC-DC 0.75 + 1 = 1.75 → 2; alternator 5 × 420/3600 + 1 = 1.58 → 2',
+    [2, 4, 2, 2],
+  ],
+  ['lowTempResume', 'cutoff + max(2, error + lead): 2 + 2; 4 + 2; 2 + 2.5 = 4.5 → 5; 2 + 3 = 5', [4, 6, 5, 5]],
+  ['equaliseVoltage', 'stored at absorb; the D30 forces 28.1 + 0.2 = 28.3, 0.1 V under the most', [28.3, 28.1, 28.3, null]],
+  ['highVoltageAlarm', 'most 28.4 + 0.4 = 28.8; trip 29.2 − 0.4 = 28.8', [null, null, null, 28.8]],
+  ['inputStopVoltage', '12 V of lead rests at 12.8 V (not measured)', [null, null, 12.8, null]],
+  ['inputStartVoltage', '12.8 + 0.4 of a running alternator = 13.2', [null, null, 13.2, null]],
+  ['machineTempLimit', 'the machine’s 120 °C − 20 by the school long and cool', [null, null, null, 100]],
+];
+
+const monitor: readonly (readonly [Role, string, number])[] = [
+  ['capacity', '2 × 230 Ah × 1.0', 460],
+  ['fullDetectVoltage', 'lowest absorb 28.09 − 0.3 = 27.79 → 27.7', 27.7],
+  ['fullDetectCurrent', 'net 18.4 × 1.05 = 19.3 → 19', 19],
+  ['loadDisconnect', 'sheet', 24.6],
+  ['loadReconnect', 'sheet', 25.8],
+  ['lowVoltageAlarm', '24.6 + 0.4', 25],
+];
+
 describe('the whole launch by hand', () => {
   const p = plan(wholeTeasel());
-  const keyed = (role: Parameters<typeof p.setting>[1]) => ['fore', 'aft', 'dcdc', 'alternator'].map((c) => p.setting(c, role)?.value ?? null);
 
-  it('ceiling: 2 × 115 = 230 A at most, 0.4 C × 460 Ah = 184 A recommended binds', () => {
+  it('ceiling: 2 × 115 = 230 A at most, 0.4 C × 460 Ah = 184 A recommended binds, 92 A with one string off', () => {
     expect(p.ceiling.binding?.amps).toBeCloseTo(184, 9);
     expect(p.ceiling.candidates.find((c) => c.name === 'Most current')?.amps).toBe(230);
+    expect(p.ceiling.candidates.find((c) => c.name === 'One string off')?.amps).toBeCloseTo(92, 9);
   });
 
-  it('current: the alternator has no limit and counts 100 A; 84 A are shared 45 : 45 : 30 and rounded down to 1 A and 2.5 A steps', () => {
-    // 84 × 45 / 120 = 31.5 → 31; 84 × 30 / 120 = 21 → 20.
-    expect(keyed('chargeCurrentLimit')).toEqual([31, 31, 20, null]);
+  for (const [role, sum, values] of table)
+    it(`${role}: ${sum}`, () => {
+      expect(['fore', 'aft', 'dcdc', 'alternator'].map((c) => p.setting(c, role)?.value ?? null)).toEqual([...values]);
+    });
+  for (const [role, sum, value] of monitor)
+    it(`monitor ${role}: ${sum}`, () => {
+      expect(p.setting('monitor', role)?.value).toBe(value);
+    });
+
+  it('proving uncertainty: 2 × √((0.1 % of 26.4 / √3)² + (0.005 / √3)²) = 0.031 V', () => {
+    expect(provingUncertainty(p.input, 26.4)).toBeCloseTo(2 * Math.hypot(0.0264 / Math.sqrt(3), 0.005 / Math.sqrt(3)), 9);
   });
 
-  it('voltages: 28.1 absorb, 26.9 float, 26.4 recharge less the proving uncertainty; the forward display reads 0.21 V high', () => {
-    expect(keyed('absorbVoltage')).toEqual([28.3, 28.1, 28.1, 28.1]);
-    expect(p.setting('fore', 'absorbVoltage')?.trueValue).toBeCloseTo(28.09, 6);
-    expect(keyed('floatVoltage')).toEqual([27.1, 26.9, 26.9, 26.9]);
-    // The DC-DC charger counts recharge below float: 26.9 − 26.3 = 0.6.
-    expect(keyed('rechargeVoltage')).toEqual([26.5, 26.3, 0.6, 26.3]);
+  it('every setting of every device ends as set, or says why not', () => {
+    for (const s of p.settings)
+      expect(s.value !== null || s.noValue !== undefined)
+        .withContext(`${s.charger} ${s.role}`)
+        .toBeTrue();
+    for (const device of [...p.input.system.chargers, ...p.input.system.companions]) {
+      const card = p.input.cards.find((c) => c.id === device.card)!;
+      for (const parameter of card.parameters) expect(p.setting(device.id, parameter.role)).withContext(`${device.id} ${parameter.role}`).toBeDefined();
+    }
+  });
+});
+
+/** Follows remedies until none of rank stop is left, choosing a way out by its label. */
+function mend(job: Job, choose: (finding: Finding) => string): Job {
+  for (let i = 0; i < 30; i++) {
+    const stop = findFindings(plan(job), today).find((f) => f.severity === 'stop');
+    if (!stop) return job;
+    const remedy = stop.remedies.find((r) => r.label.startsWith(choose(stop))) ?? stop.remedies[0];
+    if (!remedy) return job;
+    job = applyChanges(job, remedy.changes);
+  }
+  return job;
+}
+
+describe('findings of the launch, before and after', () => {
+  const before = findFindings(plan(wholeTeasel()), today);
+
+  it('before: as found five stops, each the right one', () => {
+    expect(before.filter((f) => f.severity === 'stop').map((f) => [f.code, f.charger ?? ''])).toEqual([
+      ['alarmPastTrip', 'alternator'],
+      ['coldProtection', 'dcdc'],
+      ['cutoffBelowSheet', 'aft'],
+      ['deratingExceeded', ''],
+      ['presentOutsideBand', 'aft'],
+    ]);
+    expect(before.find((f) => f.code === 'deratingExceeded')?.text.replace(/\u00a0/g, ' ')).toBe(
+      'Below 12 °C the sheet allows 23 A up to 5 °C, 92 A up to 12 °C, and the sources may give 182 A.',
+    );
   });
 
-  it('taper: 0.04 C × 460 Ah + 2 A = 20.4 A over 45 + 45 + 30 A and the alternator’s 100 A, which has no taper of its own', () => {
-    const sum =
-      (p.setting('fore', 'taperCurrent')?.trueValue ?? 0) +
-      (p.setting('aft', 'taperCurrent')?.trueValue ?? 0) +
-      (p.setting('dcdc', 'taperCurrent')?.trueValue ?? 0);
-    expect(sum).toBeLessThanOrEqual(20.4);
+  for (const way of ['Raise', 'Stagger', 'Lower'])
+    it(`the way out “${way}…” makes the derating stop go, and after all remedies none of rank stop is left`, () => {
+      const derating = before.find((f) => f.code === 'deratingExceeded');
+      const remedy = derating?.remedies.find((r) => r.label.startsWith(way));
+      expect(remedy).toBeDefined();
+      const once = applyChanges(wholeTeasel(), remedy?.changes ?? []);
+      expect(findFindings(plan(once), today).some((f) => f.code === 'deratingExceeded')).toBeFalse();
+      const done = mend(wholeTeasel(), (f) => (f.code === 'deratingExceeded' ? way : ''));
+      expect(findFindings(plan(done), today).filter((f) => f.severity === 'stop')).toEqual([]);
+    });
+
+  it('staggered by hand: the DC-DC’s 20 A fit under 23 A, with 31 + 31 A under 92 A, and with the alternator’s 100 A under 184 A', () => {
+    const job = { ...wholeTeasel(), schools: { ...wholeTeasel().schools, coldCurrent: 'stagger' as const } };
+    const p = plan(job);
+    expect(p.cold.sources.map((s) => [s.charger, s.fromC])).toEqual([
+      ['fore', 5],
+      ['aft', 5],
+      ['dcdc', 0],
+      ['alternator', 12],
+    ]);
+    // The same margins on top: 5 + 1.25, 5 + 3.75, 0 + 1.75, 12 + 1.58, rounded up.
+    expect(['fore', 'aft', 'dcdc', 'alternator'].map((c) => p.setting(c, 'lowTempCutoff')?.value)).toEqual([7, 9, 2, 14]);
   });
 
-  it('equalise: stored at absorb; the DC-DC charger’s forced gap makes 28.3 V, 0.1 V under the maximum', () => {
-    expect(keyed('equaliseVoltage')).toEqual([28.3, 28.1, 28.3, null]);
-    expect(p.setting('dcdc', 'equaliseVoltage')?.within).toBe('inside');
-  });
-
-  it('absorb time: 40 min, on the alternator never below its wrap at 10', () => {
-    expect(keyed('absorbTime')).toEqual([40, 40, 40, 40]);
-  });
-
-  it('as found: no cold protection on the DC-DC charger, the derating table passed until 12 °C', () => {
-    const findings = findFindings(p, '2026-06-09');
-    expect(findings.find((f) => f.code === 'coldProtection')?.charger).toBe('dcdc');
-    expect(findings.find((f) => f.code === 'deratingExceeded')?.text).toContain('the sources may give 182\u00a0A');
-    expect(findings.find((f) => f.code === 'deratingExceeded')?.text).toContain('Below 12\u00a0°C');
+  it('a stop that is accepted with a reason stands no longer, until its numbers change', () => {
+    const stop = before.find((f) => f.code === 'coldProtection')!;
+    const accepted = [{ code: stop.code, text: stop.text, reason: 'never run in winter', by: 'owner', date: today }];
+    expect(openStops(before, []).length).toBe(5);
+    expect(openStops(before, accepted).map((f) => f.code)).not.toContain('coldProtection');
+    const colder = wholeTeasel();
+    const moved = findFindings(plan({ ...colder, system: { ...colder.system, site: { ...colder.system.site, bankLowC: -9 } } }), today);
+    expect(openStops(moved, accepted).map((f) => f.code)).toContain('coldProtection');
   });
 });
