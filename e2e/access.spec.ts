@@ -10,7 +10,7 @@ test('no serious accessibility fault on the library', async ({ page }) => {
   expect(violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes[0]?.target.join(' ') ?? ''}`)).toEqual([]);
 });
 
-for (const station of [undefined, 'spec', 'system', 'settings', 'prove'] as const)
+for (const station of [undefined, 'spec', 'system', 'settings', 'program', 'prove'] as const)
   test(`no serious accessibility fault on ${station ?? 'jobs'}`, async ({ page }) => {
     await openDemo(page, station);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
@@ -27,6 +27,18 @@ for (const station of [undefined, 'spec', 'system', 'settings', 'prove'] as cons
               .join(' | ')}`,
         ),
     ).toEqual([]);
+  });
+
+for (const view of ['Cold and heat', 'Table', 'What differs', 'Relay'])
+  test(`no serious accessibility fault on settings, ${view}`, async ({ page }) => {
+    await openDemo(page);
+    await page.goto('/job/tumbler/settings');
+    await page.getByRole('group', { name: 'View of the settings' }).getByRole('button', { name: view, exact: true }).click();
+    await page.getByRole('button', { name: 'What the others would come to' }).first().click();
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes[0]?.target.join(' ') ?? ''}`)).toEqual(
+      [],
+    );
   });
 
 test('the server answers health and sends the policy', async ({ request }) => {

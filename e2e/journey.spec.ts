@@ -59,8 +59,8 @@ test('a newcomer reads why, changes the sheet, proves a log, reloads, and carrie
   await download.saveAs(file);
   const table = async (p: typeof page): Promise<string> => {
     await goTo(p, 'Settings');
-    await p.getByRole('button', { name: 'Table' }).click();
-    return p.locator('.sheet table').innerText();
+    await p.getByRole('button', { name: 'Table', exact: true }).click();
+    return p.locator('ck-settings-table table').innerText();
   };
   const here = await table(page);
   const other = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
@@ -129,14 +129,32 @@ test('a remedy does its thing, undo takes it back, and both are remembered after
   await expect(page.getByRole('button', { name: /as found 27\.60/ })).toHaveCount(0);
 });
 
-test('an override by one step is marked, can be given a reason, and goes back', async ({ page }) => {
+test('a value is tried with the findings following, let go, or kept with a reason and a second look', async ({ page }) => {
   await openDemo(page, 'settings');
   await page.getByRole('button', { name: /^Solar aft: absorb 28\.10/ }).click();
   for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'One device step up' }).click();
   await expect(chosenValue(page)).toHaveText('28.5V');
+  const trying = page.getByRole('group', { name: 'Trying a value' });
+  await expect(trying).toContainText('Trying 28.5 V instead of 28.1 V');
+  await expect(page.getByRole('button', { name: /^Solar aft: absorb 28\.50 V, 0\.10 V above the band, trying/ })).toBeVisible();
+  await expect(page.getByText(/Solar aft absorb comes to 28\.50/)).toBeVisible();
+  // Nothing is kept yet: a reload forgets it, and so does letting go.
+  await trying.getByRole('button', { name: 'Let go' }).click();
+  await expect(chosenValue(page)).toHaveText('28.1V');
+  await expect(page.getByText(/Solar aft absorb comes to 28\.50/)).toHaveCount(0);
+  for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'One device step up' }).click();
+  await expect(trying.getByRole('button', { name: 'Keep as override' })).toBeDisabled();
+  await page.getByLabel('Reason for keeping it').fill('owner asks');
+  await trying.getByRole('button', { name: 'Keep as override' }).click();
   await expect(page.getByRole('button', { name: /^Solar aft: absorb 28\.50 V, 0\.10 V above the band, override/ })).toBeVisible();
-  await page.getByLabel('Reason').fill('owner asks');
   await expect(page.getByRole('table', { name: 'How it is worked out' })).toContainText('owner asks');
+  await expect(page.getByText('No second person has looked at it yet.')).toBeVisible();
+  await page.getByLabel('Seen by a second person (their role)').fill('skipper');
+  await expect(page.getByText('Seen by the skipper.')).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await expect(chosenValue(page)).toHaveText('28.3V');
+  await page.getByRole('button', { name: /^Solar aft: absorb 28\.50 V/ }).click();
   await page.getByRole('button', { name: 'Go back to the derived value' }).first().click();
   await expect(chosenValue(page)).toHaveText('28.1V');
 });

@@ -27,7 +27,7 @@ export const test = base.extend<{ quiet: undefined }>({
 export { expect };
 
 /** Opens the demo on an empty device and goes to a station of the launch. */
-export async function openDemo(page: Page, station?: 'spec' | 'system' | 'settings' | 'prove'): Promise<void> {
+export async function openDemo(page: Page, station?: 'spec' | 'system' | 'settings' | 'program' | 'prove'): Promise<void> {
   await page.goto('/');
   await page.getByRole('button', { name: 'Open the demo' }).first().click();
   await expect(page.getByRole('link', { name: 'Survey launch Teasel' })).toBeVisible();
@@ -50,6 +50,13 @@ export const saved = (page: Page): Promise<void> => expect(page.getByRole('statu
 /** Brings a log in by the file field. */
 export const bringLog = (page: Page, file: string | { name: string; mimeType: string; buffer: Buffer }): Promise<void> =>
   page.getByLabel('Log file').setInputFiles(file);
+
+/** Presses one device step so many times, and keeps what it comes to as an override. */
+export async function overrideBySteps(page: Page, way: 'up' | 'down', times: number, reason: string): Promise<void> {
+  for (let i = 0; i < times; i++) await page.getByRole('button', { name: `One device step ${way}` }).click();
+  await page.getByLabel('Reason for keeping it').fill(reason);
+  await page.getByRole('button', { name: 'Keep as override' }).click();
+}
 
 /** The chosen setting's value in the inspector. */
 export const chosenValue = (page: Page) => page.getByTestId('chosen-value');

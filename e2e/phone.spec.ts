@@ -1,6 +1,6 @@
 import { bringLog, expect, goTo, openDemo, repo, test } from './keel';
 
-const stations = ['spec', 'system', 'settings', 'prove'] as const;
+const stations = ['spec', 'system', 'settings', 'program', 'prove'] as const;
 
 test('nothing needs sideways scrolling, and what is pressed is at least 44 px high', async ({ page }) => {
   await openDemo(page);
@@ -11,22 +11,22 @@ test('nothing needs sideways scrolling, and what is pressed is at least 44 px hi
     await expect(page.locator('.sheet h1, .pager b').first()).toBeAttached();
     if (station === 'prove') await expect(page.locator('[data-drawn=true]')).toBeVisible();
     expect(await width()).toBeLessThanOrEqual(390);
-    for (const button of await page.locator('.ghost:visible, .press:visible').all())
+    for (const button of await page.locator('.ghost:visible, .press:visible, .seg:visible').all())
       expect((await button.boundingBox())?.height ?? 0).toBeGreaterThanOrEqual(43.5);
   }
 });
 
 test('one charger at a time on the ladder, and the sum below it', async ({ page }) => {
   await openDemo(page, 'settings');
-  await expect(page.getByText('1 of 4 chargers')).toBeVisible();
+  await expect(page.getByText('1 of 5 devices')).toBeVisible();
   await expect(page.getByRole('button', { name: /^Solar aft: absorb/ })).toHaveCount(0);
-  await page.getByRole('button', { name: 'Next charger' }).click();
-  await expect(page.getByText('2 of 4 chargers')).toBeVisible();
+  await page.getByRole('button', { name: 'Next device' }).click();
+  await expect(page.getByText('2 of 5 devices')).toBeVisible();
   await page.getByRole('button', { name: /^Solar aft: float 26\.90/ }).tap();
   await expect(page.getByRole('heading', { name: 'Solar aft, float' })).toBeVisible();
   await page.getByRole('button', { name: 'Roster' }).click();
   await page.getByRole('button', { name: /^Solar fore Varrow/ }).click();
-  await expect(page.getByText('1 of 4 chargers')).toBeVisible();
+  await expect(page.getByText('1 of 5 devices')).toBeVisible();
 });
 
 test('a log is brought in and judged on the phone too', async ({ page }) => {

@@ -22,6 +22,18 @@ test('pictures of every view', async ({ page, browser }) => {
       await page.screenshot({ path: shot('array') });
     }
   }
+  await page.goto('/job/teasel/program');
+  await page.getByRole('group', { name: 'Device' }).getByRole('button', { name: 'DC-DC' }).click();
+  await page.screenshot({ path: shot('program') });
+  await page.goto('/job/teasel/settings');
+  await page.getByRole('button', { name: 'What differs' }).click();
+  await page.screenshot({ path: shot('settings-differences') });
+  await page.goto('/job/skarrow/settings');
+  await page.getByRole('button', { name: 'Cold and heat' }).click();
+  await page.screenshot({ path: shot('settings-cold') });
+  await page.goto('/job/tumbler/settings');
+  await page.getByRole('button', { name: 'Relay', exact: true }).click();
+  await page.screenshot({ path: shot('settings-relay') });
   await page.goto('/library');
   await page.getByRole('button', { name: /^Tessick D30/ }).click();
   await page.screenshot({ path: shot('library') });
@@ -32,7 +44,7 @@ test('pictures of every view', async ({ page, browser }) => {
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })).newPage();
   await phone.goto(page.url().replace(/\/job.*/, '/'));
   await openDemo(phone, 'settings');
-  await expect(phone.getByText('1 of 4 chargers')).toBeVisible();
+  await expect(phone.getByText('1 of 5 devices')).toBeVisible();
   await phone.screenshot({ path: shot('settings-phone') });
   await phone.goto('/job/teasel/spec');
   await expect(phone.getByRole('heading', { name: 'Maker’s sheet' })).toBeVisible();

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, figure, goTo, openDemo, repo, saved, test } from './keel';
+import { expect, figure, goTo, openDemo, repo, saved, test, overrideBySteps } from './keel';
 
 /** A two-page sheet as printed: volts per cell, mV/°C per 12 V block. Twenty figures. */
 const sheet: readonly (readonly [string, string])[] = [
@@ -165,8 +165,7 @@ test('the library moves on without the job: it says so, and the job chooses', as
 test('an override stands on Spec beside the figure it leaves, outside the sheet', async ({ page }) => {
   await openDemo(page, 'settings');
   await page.getByRole('button', { name: /^Solar aft: absorb 28\.10/ }).click();
-  for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'One device step up' }).click();
-  await page.getByLabel('Reason').fill('owner asks');
+  await overrideBySteps(page, 'up', 4, 'owner asks');
   await goTo(page, 'Spec');
   await expect(page.getByText(/Override: Solar aft is set to 28\.5\sV by the technician instead \(\d{4}-\d\d-\d\d: owner asks\)/)).toBeVisible();
 });

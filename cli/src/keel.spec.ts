@@ -46,6 +46,42 @@ describe('keel settings', () => {
   });
 });
 
+describe('keel edits', () => {
+  interface Edits { steps: { parameter: string; from: unknown; to: unknown; readBack: string }[]; blocked?: { why: string; ways: string[] } }
+
+  it('prints the order for one device, from the factory or from values read off it', async () => {
+    const { code, json } = await run('edits', job, '--charger', 'dcdc');
+    expect(code).toBe(0);
+    const { steps } = json as unknown as Edits;
+    expect(steps.find((s) => s.parameter === 'equaliseVoltage')).toEqual(jasmine.objectContaining({ from: 30, to: 28.3, readBack: '28.3\u00a0V' }));
+    const read = await run('edits', job, '--charger', 'dcdc', '--from', file('v.json', JSON.stringify({ equaliseVoltage: 28.3, absorbVoltage: 27.9 })));
+    const after = (read.json as unknown as Edits).steps.map((s) => s.parameter);
+    expect(after).toContain('absorbVoltage');
+    expect(after).not.toContain('equaliseVoltage');
+  });
+
+  it('goes back to what was found', async () => {
+    const { json } = await run('edits', job, '--charger', 'aft', '--as-found');
+    expect((json as unknown as Edits).steps.find((s) => s.parameter === 'floatVoltage')?.to).toBe(27.6);
+  });
+
+  it('exits with 1 and says why when no order exists', async () => {
+    const { code, json, said } = await run('edits', job, '--charger', 'dcdc', '--live', '--from', file('v.json', '{"batteryType":"wet"}'));
+    expect(code).toBe(1);
+    expect((json as unknown as Edits).blocked?.why).toContain('while a source is live');
+    expect(said).toContain('array breaker');
+  });
+
+  it('says what is missing or wrong in a sentence', async () => {
+    expect((await run('edits', job)).said).toContain('fore, aft, dcdc, alternator, monitor');
+    expect((await run('edits', job, '--charger', 'nobody')).code).toBe(2);
+    expect((await run('edits', job, '--charger', 'aft', '--from', file('v.json', '{"absorbVoltage": [1]}'))).said).toContain('absorbVoltage');
+    expect((await run('edits', job, '--charger', 'aft', '--from', file('v.json', 'not json'))).said).toContain('not readable JSON');
+    expect((await run('edits', job, '--fast')).said).toContain('no option “--fast”');
+    expect((await run('edits')).code).toBe(2);
+  });
+});
+
 describe('keel prove', () => {
   it('fails the freezing dawn with time, temperature and uncertainty', async () => {
     const { code, json } = await run('prove', job, at('demo/logs/teasel-freezing-dawn.csv'));

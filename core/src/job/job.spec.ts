@@ -1,4 +1,6 @@
+import { readFileSync } from 'node:fs';
 import { strToU8, zipSync } from 'fflate';
+import { defaultSchools, deriveSettings } from '../settings';
 import { teasel } from '../testing/fixtures';
 import {
   admitAttachment,
@@ -14,6 +16,7 @@ import {
   writeBundle,
   writeJob,
   type Attachment,
+  type Job,
 } from './index';
 
 const refusal = (text: string): string => {
@@ -77,6 +80,29 @@ describe('the job file', () => {
     const { companions: _c, ...system } = job.system;
     const read = toJob(JSON.parse(JSON.stringify({ ...job, version: 2, schools, system })));
     expect(read.ok && [read.value.otherSheets, read.value.attachments, read.value.schools.reference]).toEqual([[], [], 'bestAvailable']);
+  });
+
+  it('of version 3, as it was written then, keeps what it says and gets the later schools’ defaults', () => {
+    const text = readFileSync(new URL('../testing/job-version-3.json', import.meta.url), 'utf8');
+    const old = JSON.parse(text) as Job;
+    const read = readJob(text);
+    if (!read.ok) throw new Error(read.problems[0]?.text);
+    expect(read.value.version).toBe(jobVersion);
+    expect([read.value.choices, read.value.accepted]).toEqual([[], []]);
+    expect(read.value.schools).toEqual({ ...defaultSchools, ...old.schools });
+    expect(read.value.system.chargers.map((c) => c.present)).toEqual(old.system.chargers.map((c) => c.present));
+    // A card of that time names no own-figures entry: the battery type is left, and says so.
+    expect(deriveSettings(read.value).setting('fore', 'batteryType')?.noValue).toBe('left');
+  });
+
+  it('refuses a follower of nobody or of itself', () => {
+    const following = (follows: string) => {
+      const job = teasel();
+      const chargers = job.system.chargers.map((c) => (c.id === 'fore' ? { ...c, follows } : c));
+      return refusal(JSON.stringify({ ...job, system: { ...job.system, chargers } }));
+    };
+    expect(following('nobody')).toContain('follows nobody itself');
+    expect(following('fore')).toContain('follows nobody itself');
   });
 
   it('refuses two sheets of one id', () => {

@@ -100,10 +100,10 @@ describe('findings of the launch, before and after', () => {
 
   it('before: as found five stops, each the right one', () => {
     expect(before.filter((f) => f.severity === 'stop').map((f) => [f.code, f.charger ?? ''])).toEqual([
-      ['alarmPastTrip', 'alternator'],
       ['coldProtection', 'dcdc'],
       ['cutoffBelowSheet', 'aft'],
       ['deratingExceeded', ''],
+      ['alarmPastTrip', 'alternator'],
       ['presentOutsideBand', 'aft'],
     ]);
     expect(before.find((f) => f.code === 'deratingExceeded')?.text.replace(/\u00a0/g, ' ')).toBe(

@@ -280,8 +280,8 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
       if (group.length === 1) {
         const [r] = group as [RawRung];
         const at = y(r.volts);
-        const stays = Math.abs(place - at) < 2.5;
-        return [finish(r, at, stays ? at : place, r.bar ? 'bar' : stays ? 'plain' : 'moved', columnWidth, y)];
+        const stays = Math.abs(place - at) < 3;
+        return [finish(r, at, place, r.bar ? 'bar' : stays ? 'plain' : 'moved', columnWidth, y)];
       }
       let line = place - (blocks[g]?.above ?? 0) + 2;
       return group.map((r) => {

@@ -106,9 +106,11 @@ export class SettingInspector {
 
   protected keep(): void {
     const trial = this.trying();
-    if (!trial || this.reason().trim() === '') return;
+    const reason = this.reason().trim();
+    if (!trial || reason === '') return;
+    const kept = { ...trial, reason, by: this.by().trim() || 'technician' };
     this.store.trial.set(null);
-    this.putOverride({ ...trial, reason: this.reason().trim(), by: this.by().trim() || 'technician' }, 'Override a value');
+    this.putOverride(kept, 'Override a value');
   }
 
   private putOverride(override: Override, label: string): void {

@@ -22,11 +22,11 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
         <ck-glyph [name]="acceptedWords(finding) ? 'attention' : finding.severity" />
         <div>
           <h3>
-            <button type="button" (click)="toggle(i)" [attr.aria-expanded]="isOpen(i)">
+            <button type="button" (click)="toggle(finding, i)" [attr.aria-expanded]="isOpen(finding, i)">
               <span class="visually-hidden">{{ words[finding.severity] }}: </span>{{ finding.text }}
             </button>
           </h3>
-          @if (isOpen(i)) {
+          @if (isOpen(finding, i)) {
             <p>
               {{ finding.hurts }}
               @if (acceptedWords(finding); as words) {
@@ -132,7 +132,8 @@ export class FindingsList {
   readonly charger = input<string | null>(null);
   /** So do findings that are dealt with at this station. */
   readonly station = input<'spec' | 'system' | 'settings' | 'program' | null>(null);
-  private readonly flipped = signal<ReadonlySet<number>>(new Set());
+  /** Findings opened or closed by hand, by what they are about, so that one that goes does not open its neighbour. */
+  private readonly byHand = signal<ReadonlyMap<string, boolean>>(new Map());
 
   protected readonly ordered = computed<readonly Finding[]>(() => {
     const order = ['stop', 'attention', 'note'];
@@ -156,15 +157,15 @@ export class FindingsList {
     this.accepting.set(null);
   }
 
-  protected isOpen(index: number): boolean {
-    return index < 2 !== this.flipped().has(index);
+  protected isOpen(finding: Finding, index: number): boolean {
+    return this.byHand().get(about(finding)) ?? index < 2;
   }
 
-  protected toggle(index: number): void {
-    this.flipped.update((set) => {
-      const next = new Set(set);
-      if (!next.delete(index)) next.add(index);
-      return next;
-    });
+  protected toggle(finding: Finding, index: number): void {
+    const open = this.isOpen(finding, index);
+    this.byHand.update((map) => new Map(map).set(about(finding), !open));
   }
 }
+
+/** What a finding is about: the same while only its numbers change. */
+const about = (f: Finding): string => `${f.code}/${f.charger ?? ''}/${f.role ?? ''}/${f.figure ?? ''}`;

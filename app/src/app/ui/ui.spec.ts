@@ -1,6 +1,6 @@
 import type { ComponentRef, Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { deriveSettings, findFindings, newJob, type Finding, type Step } from '@calm-keel/core';
+import { deriveSettings, findFindings, newJob, type Finding, type Step, stepsToKey } from '@calm-keel/core';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
@@ -80,12 +80,12 @@ describe('a value on its number line', () => {
 describe('stations and the keel', () => {
   const stations = (job = sampleJob(), standing: Parameters<typeof stationsOf>[3] = null) => {
     const plan = deriveSettings(job);
-    return stationsOf(job, plan, findFindings(plan, '2026-06-09'), standing);
+    return stationsOf(job, plan, findFindings(plan, '2026-06-09'), standing, stepsToKey(plan));
   };
 
   it('say "not yet" of what is empty and never "done" of it', () => {
     const empty = stations(newJob('x', 'X', '2026-01-01T00:00:00Z'));
-    expect(empty.map((s) => s.words)).toEqual(['not yet', 'not yet', 'not yet', 'not yet']);
+    expect(empty.map((s) => s.words)).toEqual(['not yet', 'not yet', 'not yet', 'not yet', 'not yet']);
     expect(stations().find((s) => s.path === 'spec')?.words).toBe('done');
   });
 
@@ -107,7 +107,7 @@ describe('stations and the keel', () => {
 
   it('draw a hull that is deep where work is done and a line where it has not begun', () => {
     setUp();
-    const host = element(make(KeelLine, { stations: stations(), places: [34, 344, 654, 964], width: 1280 }));
+    const host = element(make(KeelLine, { stations: stations(), places: [34, 282, 530, 778, 1026], width: 1280 }));
     const depth = new Map([...(host.querySelector('path')?.getAttribute('d') ?? '').matchAll(/L(\d+) ([\d.]+)/g)].map((m) => [Number(m[1]), Number(m[2]) - 6]));
     const near = (x: number): number => depth.get([...depth.keys()].reduce((a, b) => (Math.abs(b - x) < Math.abs(a - x) ? b : a))) ?? 0;
     expect(near(60)).toBeCloseTo(11, 0);

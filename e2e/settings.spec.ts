@@ -1,0 +1,213 @@
+import type { Page } from '@playwright/test';
+import { chosenValue, expect, figure, goTo, openDemo, saved, test } from './keel';
+
+/** A finding in the list, by what it says. */
+const finding = (page: Page, says: RegExp) => page.locator('ck-findings').getByRole('button', { name: says });
+/** Opens a finding that is not open already. */
+async function open(page: Page, says: RegExp): Promise<void> {
+  const button = finding(page, says);
+  if ((await button.getAttribute('aria-expanded')) !== 'true') await button.click();
+}
+const view = (page: Page, name: string) => page.getByRole('group', { name: 'View of the settings' }).getByRole('button', { name, exact: true }).click();
+const stops = (page: Page) => page.locator('ck-findings').getByRole('button', { name: /^Stop:/ });
+
+test('the launch: five stops as found; their remedies and one acceptance leave none, and Program opens', async ({ page }) => {
+  await openDemo(page, 'program');
+  await expect(page.getByText('Do not begin keying in: 5 stops stand.')).toBeVisible();
+  await expect(page.getByRole('listitem').filter({ hasText: 'own figures' }).first()).toBeVisible();
+  await goTo(page, 'Settings');
+  await expect(stops(page)).toHaveCount(5);
+  for (const [says, remedy] of [
+    [/high-voltage alarm 29\.4/, 'Record that it now reads 28.8 V'],
+    [/Solar aft cutoff stands as found/, 'Record that it now reads 4 °C'],
+    [/Solar aft float stands at 27\.6/, 'Record that it now reads 26.9 V'],
+    [/Below 12/, /^Stagger: DC-DC from 0/],
+  ] as const) {
+    await open(page, says);
+    await page.locator('ck-findings').getByRole('button', { name: remedy }).click();
+  }
+  await expect(stops(page)).toHaveCount(1);
+  await open(page, /DC-DC has no battery sensor/);
+  await page.getByRole('button', { name: 'Accept it with a reason' }).click();
+  const accept = page.getByRole('group', { name: 'Accept this stop' });
+  await expect(accept.getByRole('button', { name: 'Accept with this reason' })).toBeDisabled();
+  await accept.getByLabel('Reason, which goes into the report').fill('the engine is never run in frost');
+  await accept.getByRole('button', { name: 'Accept with this reason' }).click();
+  await expect(page.getByText(/Accepted by the technician on .*: the engine is never run in frost/)).toBeVisible();
+  await goTo(page, 'Program');
+  await expect(page.getByText('No stop stands.')).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await expect(page.getByText('No stop stands.')).toBeVisible();
+  // A colder place changes what was accepted: it stands again.
+  await goTo(page, 'System');
+  await page.getByLabel('Bank, coldest').fill('-9');
+  await goTo(page, 'Program');
+  await expect(page.getByText(/Do not begin keying in/)).toBeVisible();
+});
+
+for (const way of [/^Raise every cutoff past 12/, /^Stagger/, /^Lower the limits to 23/])
+  test(`the derating stop goes by ${way.source.slice(1, 8)}, and comes back with undo`, async ({ page }) => {
+    await openDemo(page, 'settings');
+    const derating = finding(page, /Below 12.*the sheet allows 23/);
+    await open(page, /Below 12.*the sheet allows 23/);
+    await page.getByRole('button', { name: way }).click();
+    await expect(derating).toHaveCount(0);
+    await page.locator('body').press('Control+z');
+    await expect(derating).toHaveCount(1);
+  });
+
+test('the mast: the disconnect out of reach is said with what follows; a reversed slope is a stop', async ({ page }) => {
+  await openDemo(page);
+  await page.goto('/job/rook-moss/settings');
+  await open(page, /takes 10\.5\sV to 11\.5\sV for load disconnect; the sheet asks for 11\.76/);
+  await expect(page.getByText(/fit a disconnect of its own/)).toBeVisible();
+  await goTo(page, 'Spec');
+  await figure(page, 'Compensation slope').fill('+4 mV/°C/cell');
+  await page.keyboard.press('Enter');
+  await expect(finding(page, /rising with temperature; a lead battery’s falls/)).toBeVisible();
+});
+
+test('the hut: sources agree, the follower shows inherited figures, and nothing of them is keyed', async ({ page }) => {
+  await openDemo(page);
+  await page.goto('/job/skarrow/settings');
+  await page.getByRole('button', { name: /^Solar follower: absorb 28\.80 V, from leader/ }).click();
+  await expect(page.getByText('From its leader')).toBeVisible();
+  await expect(page.getByRole('table', { name: 'How it is worked out' })).toContainText('Taken from Solar leader over the link');
+  await expect(page.getByRole('button', { name: 'One device step up' })).toHaveCount(0);
+  await expect(finding(page, /has absorb \d/)).toHaveCount(0);
+  await goTo(page, 'Program');
+  await page.getByRole('group', { name: 'Device' }).getByRole('button', { name: 'Solar follower' }).click();
+  await expect(page.getByRole('region', { name: 'Program' }).getByRole('listitem')).toHaveCount(1);
+});
+
+test('the temperature slider moves what is compensated, and only that', async ({ page }) => {
+  await openDemo(page);
+  await page.goto('/job/skarrow/settings');
+  await expect(page.getByRole('button', { name: /^Solar leader: absorb 28\.80 V/ })).toBeVisible();
+  await page.getByRole('slider').focus();
+  await page.getByRole('button', { name: 'coldest −12 °C' }).click();
+  // −48 mV/°C for the bank, followed to −10 °C: 28.8 + 0.048 × 35.
+  await expect(page.getByRole('button', { name: /^Solar leader: absorb 30\.48 V/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Solar leader: recharge 24\.90 V/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Back to the reference' }).click();
+  await expect(page.getByRole('button', { name: /^Solar leader: absorb 28\.80 V/ })).toBeVisible();
+  await view(page, 'Cold and heat');
+  await expect(page.getByRole('img', { name: /absorb 30\.48\sV at −12\s°C, 28\.85\sV at 24\s°C/ })).toBeVisible();
+});
+
+test('the stage: the relay planner refuses a contact too small for the cold array, and takes a larger one', async ({ page }) => {
+  await openDemo(page);
+  await page.goto('/job/tumbler/settings');
+  await view(page, 'Relay');
+  await expect(page.getByText(/asks for 135\sV DC .* breaks 30\sV and 10\sA: too small/)).toBeVisible();
+  await expect(finding(page, /own contact breaks 30\sV/)).toBeVisible();
+  await page.getByRole('textbox', { name: 'Contact breaks' }).fill('200');
+  await page.getByRole('textbox', { name: 'Contact carries' }).fill('25 A');
+  await expect(finding(page, /contact breaks/)).toHaveCount(0);
+  await expect(page.getByRole('row', { name: /Sensor lost open open alive not charging/ })).toBeVisible();
+  await page.getByLabel('The relay opens').selectOption('batterySide');
+  await expect(page.getByRole('row', { name: /Sensor lost open open loses its supply/ })).toBeVisible();
+  await expect(finding(page, /opens the battery side of Roof; it belongs on the array side/)).toBeVisible();
+  await page.getByRole('button', { name: 'It is on the array side now' }).first().click();
+  await expect(page.getByRole('row', { name: /Sensor lost open open alive/ })).toBeVisible();
+  await page.getByRole('textbox', { name: 'Contact breaks' }).fill('lots');
+  await expect(page.getByRole('alert')).toBeVisible();
+});
+
+test('a slip each raises its finding: wrong basis, sensor unplugged, pad, equalise on, a new charger', async ({ page }) => {
+  await openDemo(page, 'spec');
+  await figure(page, 'Absorb voltage').fill('28.1 V/cell');
+  await page.keyboard.press('Enter');
+  await expect(finding(page, /Absorb voltage/i).first()).toBeVisible();
+  await page.getByRole('button', { name: /^Undo/ }).click();
+
+  await goTo(page, 'System');
+  await page.getByRole('button', { name: 'Solar fore, S45' }).click();
+  await page.getByLabel('A sensor is fitted and joined').uncheck();
+  await expect(finding(page, /Solar fore’s sensor is unplugged, and its cutoff needs it/)).toBeVisible();
+  await expect(finding(page, /Solar fore has no battery sensor fitted/)).toBeVisible();
+  await page.getByLabel('A sensor is fitted and joined').check();
+  await page.getByLabel('Reads warmer by').fill('2.5');
+  await expect(finding(page, /Solar fore’s sensor reads 2\.5/)).toBeVisible();
+  await page.getByLabel(/\(equalise\)/).selectOption('on request');
+  await expect(finding(page, /Solar fore was found with equalise “on request”/)).toBeVisible();
+
+  await page.getByRole('button', { name: 'Add a charger or companion' }).click();
+  await page.getByRole('button', { name: 'Varrow S45', exact: true }).first().click();
+  await expect(finding(page, /display has not been compared with a meter/)).toBeVisible();
+  await expect(finding(page, /no fuse between it and the bank/)).toBeVisible();
+});
+
+test('the ladder by hand and by keys: dragged, stepped, let go with Escape; five devices, no label on another', async ({ page }) => {
+  await openDemo(page, 'settings');
+  const rung = page.getByRole('button', { name: /^DC-DC: float 26\.90/ });
+  const box = (await rung.boundingBox())!;
+  await page.mouse.move(box.x + box.width - 30, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width - 30, box.y + box.height / 2 - 40, { steps: 8 });
+  await page.mouse.up();
+  await expect(page.getByRole('group', { name: 'Trying a value' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'DC-DC, float' })).toBeVisible();
+  const tried = Number((await chosenValue(page).innerText()).replace(/[^\d.]/g, ''));
+  expect(tried).toBeGreaterThan(27.1);
+  await expect(finding(page, /DC-DC float comes to/)).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(chosenValue(page)).toHaveText('26.9V');
+  await page.getByRole('button', { name: /^DC-DC: absorb/ }).focus();
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('ArrowUp');
+  await expect(chosenValue(page)).toHaveText('28.3V');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('group', { name: 'Trying a value' })).toHaveCount(0);
+  // Leaving the station lets go of what was tried.
+  await page.keyboard.press('ArrowUp');
+  await goTo(page, 'System');
+  await goTo(page, 'Settings');
+  await expect(page.getByRole('button', { name: /^DC-DC: absorb 28\.10 V$/ })).toBeVisible();
+});
+
+test('schools: what another would come to is computed, the choice is kept with person and reason, and undone', async ({ page }) => {
+  await openDemo(page, 'settings');
+  const school = page.locator('.q').filter({ has: page.getByLabel('Lithium float') });
+  await school.getByRole('button', { name: 'What the others would come to' }).click();
+  await expect(school).toContainText('Solar fore: float 27.1 V → 28.3 V');
+  await page.getByLabel('Chosen by (their role)').fill('owner');
+  await page.getByLabel('Reason, kept with the next choice').fill('cycled daily');
+  await page.getByLabel('Lithium float').selectOption('floatEqualsAbsorb');
+  await expect(school).toContainText(/Chosen by the owner on \d{4}-\d\d-\d\d: cycled daily\./);
+  await expect(finding(page, /it counts as an override/)).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await expect(page.locator('.q').filter({ has: page.getByLabel('Lithium float') })).toContainText('cycled daily');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(page.getByLabel('Lithium float')).toHaveValue('hold');
+});
+
+test('the table ends every setting; what differs tells factory, last visit, found and target', async ({ page }) => {
+  await openDemo(page, 'settings');
+  await expect(page.getByRole('button', { name: /^Solar fore: absorb/ })).toBeVisible();
+  await page.locator('body').press('t');
+  await expect(page.getByRole('row', { name: /machine temperature limit/ })).toContainText('100 °C');
+  await expect(page.getByRole('row', { name: /^full, voltage/ })).toContainText('27.7 V');
+  await view(page, 'What differs');
+  const float = page.getByRole('row', { name: /^float 27\.6 V 27\.3 V 27\.6 V 26\.9 V/ });
+  await expect(float).toContainText('set, changed since last visit');
+  await page.getByLabel('Also what needs no change').check();
+  await expect(page.getByRole('row', { name: /^equalise off|^equalise / }).first()).toBeVisible();
+});
+
+test('program: back as found, and a preset refused while a source is live', async ({ page }) => {
+  await openDemo(page, 'program');
+  await page.getByRole('group', { name: 'Device' }).getByRole('button', { name: 'Solar aft' }).click();
+  await page.getByLabel('Put back as found').check();
+  await expect(page.getByRole('listitem').filter({ hasText: '27.6' })).toBeVisible();
+  await goTo(page, 'System');
+  await page.getByRole('button', { name: 'DC-DC, D30' }).click();
+  await page.getByLabel(/\(battery type\)/).selectOption('wet');
+  await goTo(page, 'Program');
+  await page.getByRole('group', { name: 'Device' }).getByRole('button', { name: 'DC-DC' }).click();
+  await page.getByLabel('A source is live while keying').check();
+  await expect(page.getByRole('alert')).toContainText('Open the array breaker');
+});
