@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { cardSchema } from '../card';
+import { roleInfo } from '../card';
 import type { Job } from '../job';
+import { schoolsSchema } from '../settings';
 import { applyChanges } from '../job';
 import { findingCases, override, quiet, type FindingCase } from '../testing/findingCases';
 import { codes, find, plan, rookMoss, teasel, withCharger, withFigure, withSystem } from '../testing/fixtures';
@@ -223,5 +225,18 @@ describe('remedies', () => {
           .toEqual([]);
       }
     }
+  });
+});
+
+describe('the table of what is caught, in the docs', () => {
+  it('names only findings, settings, schools, requirements and parts of the core that there are', () => {
+    const text = readFileSync(new URL('../../../docs/what-is-caught.md', import.meta.url), 'utf8');
+    const parts = ['coldGuards', 'coldPlan', 'absorbCompleted', 'CODE'];
+    const known = new Set<string>([...findingRules.map((r) => r.code), ...Object.keys(roleInfo), ...Object.keys(schoolsSchema.shape), ...parts]);
+    const named = [...text.matchAll(/`([a-zA-Z]+)`/g)].map((m) => m[1] ?? '');
+    expect(named.length).toBeGreaterThan(80);
+    expect(named.filter((name) => !known.has(name))).toEqual([]);
+    // One row for every mistake and every school of the trade that the product knows of.
+    expect(text.split('\n').filter((line) => line.startsWith('| ') && !line.includes('---')).length).toBe(2 + 33 + 18);
   });
 });

@@ -1,5 +1,6 @@
 import {
   cellsInSeries,
+  clamp,
   compensationOf,
   contains,
   devicesOf,
@@ -385,7 +386,7 @@ function rungsOf(plan: Plan, device: string, volts: ReadonlyMap<Setting, number 
       key: keyText(s),
       outside: out,
       asFound: false,
-      towards: null,
+      towards: out === 0 || band === null || moved !== 0 ? null : clamp(band, at),
       overridden: s.override !== undefined,
       inherited: s.inherited !== undefined,
       bar: out !== 0 && moved === 0,

@@ -1,0 +1,286 @@
+import { TestBed } from '@angular/core/testing';
+import type { ComponentFixture } from '@angular/core/testing';
+import type { Type } from '@angular/core';
+import { provideRouter } from '@angular/router';
+import { cardSchema, jobSchema, type Job } from '@calm-keel/core';
+import { JobBook } from '../data/job-book';
+import { JobStore } from '../data/job-store';
+import { Selection } from '../data/selection';
+import { DetailFields } from '../system/detail-fields';
+import { valueAt, withValue } from '../system/detail-list';
+import { FindingsList } from '../ui/findings-list';
+import { sampleCard, sampleJob, setUp, until, voltParameter } from '../testing';
+import { ProgramPage } from '../program/program-page';
+import { DifferenceTable } from './difference-table';
+import { RelayView } from './relay-view';
+import { SchoolsPanel } from './schools-panel';
+import { SettingInspector } from './setting-inspector';
+import { SettingsTable } from './settings-table';
+import { TemperatureView } from './temperature-view';
+
+const charger = sampleCard({
+  id: 'plain',
+  kind: 'solarMppt',
+  ratings: { outputA: 30, systemVolts: [24], arrayVoltsMax: 100, chemistries: ['lfp', 'agm'] },
+  parameters: [
+    voltParameter('absorbVoltage'),
+    { ...voltParameter('floatVoltage'), factory: 27.6 },
+    { role: 'compensationSlope', label: 'Slope', menu: [], unit: 'mV/°C/cell', min: -8, max: 0, step: 1, special: [{ value: 0, means: 'off' }] },
+    { role: 'lowTempCutoff', label: 'Cold', menu: [], unit: '°C', min: -20, max: 20, step: 1 },
+    { role: 'displaySleep', label: 'Sleep', menu: [], unit: 'min', min: 1, max: 60, step: 1 },
+  ],
+  sensor: { reads: 'wired', usedFor: ['compensation', 'cutoff'], withoutSensor: 'ignoresCutoff' },
+});
+const thermostat = cardSchema.parse({
+  ...sampleCard({
+    id: 'stat',
+    kind: 'thermostat',
+    ratings: { outputA: 0, systemVolts: [24], contact: { volts: 30, amps: 10 }, chemistries: ['lfp'] },
+    parameters: [
+      { role: 'thermostatSetpoint', label: 'Set', menu: [], unit: '°F', min: -20, max: 120, step: 1 },
+      { role: 'thermostatDifferential', label: 'Diff', menu: [], unit: '°F difference', min: 1, max: 20, step: 1 },
+      {
+        role: 'outputMode',
+        label: 'Out',
+        menu: [],
+        unit: 'choice',
+        options: [
+          { value: 'heating', means: 'other' },
+          { value: 'cooling', means: 'other' },
+        ],
+      },
+    ],
+  }),
+});
+
+function job(change: Partial<Job['system']> = {}): Job {
+  const sample = sampleJob();
+  const figure = { state: 'stated', unit: '°C', basis: 'unit', rank: 'makerForThisCharger' } as const;
+  return jobSchema.parse({
+    ...sample,
+    cards: [charger, thermostat],
+    sheet: { ...sample.sheet, figures: { ...sample.sheet.figures, chargeTemperature: { ...figure, min: 0, max: 45 } } },
+    system: {
+      ...sample.system,
+      site: { ...sample.system.site, bankLowC: -5, recordLowC: -10 },
+      chargers: [
+        {
+          id: 'roof',
+          name: 'Roof',
+          card: 'plain',
+          sensor: { fitted: true, place: 'batteryCase', errorC: 1, offsetC: 0.5, lagSeconds: 720, warmLeadC: 1 },
+          displayReadings: [{ meterV: 26, displayV: 26 }],
+          present: { floatVoltage: 27.4 },
+          lastVisit: { date: '2025-10-01', values: { floatVoltage: 26.9 } },
+          array: {
+            panel: { name: '', watts: 300, vocV: 40, vmpV: 33, iscA: 10, impA: 9, bypassDiodes: 3 },
+            inSeries: 2,
+            inParallel: 1,
+            tilt: 10,
+            azimuth: 180,
+            shaded: 0,
+            shadeLight: 0,
+          },
+          passcodeChanged: true,
+        },
+      ],
+      companions: [{ id: 'stat', name: 'Thermostat', card: 'stat', present: {}, switches: ['roof'] }],
+      ...change,
+    },
+  });
+}
+
+let store: JobStore;
+async function open(document = job()): Promise<void> {
+  setUp(undefined, [provideRouter([])]);
+  store = TestBed.inject(JobStore);
+  store.open(await TestBed.inject(JobBook).add(document, 'New'));
+  await until(() => store.state() === 'ready', 'the job is there');
+  TestBed.inject(Selection).charger.set('roof');
+}
+
+function show<T>(type: Type<T>, inputs: Record<string, unknown> = {}): { fixture: ComponentFixture<T>; host: HTMLElement; see: () => Promise<string> } {
+  const fixture = TestBed.createComponent(type);
+  for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+  const host = fixture.nativeElement as HTMLElement;
+  return {
+    fixture,
+    host,
+    see: async () => {
+      fixture.detectChanges();
+      await fixture.whenStable();
+      return (host.textContent ?? '').replace(/\u00a0/g, ' ').replace(/\s+/g, ' ');
+    },
+  };
+}
+const press = (host: HTMLElement, words: string): void => {
+  const button = [...host.querySelectorAll('button')].find((b) => (b.textContent ?? '').trim().startsWith(words));
+  if (!button) fail(`no button “${words}”`);
+  button?.click();
+};
+function type(host: HTMLElement, label: string, text: string): void {
+  const name = [...host.querySelectorAll('label')].find((l) => (l.textContent ?? '').trim().startsWith(label));
+  const input = host.querySelector<HTMLInputElement>(`#${name?.htmlFor ?? 'none'}`);
+  if (!input) {
+    fail(`no field “${label}”`);
+    return;
+  }
+  input.value = text;
+  input.dispatchEvent(new Event(input instanceof HTMLSelectElement ? 'change' : 'input'));
+}
+
+describe('a value that is tried', () => {
+  beforeEach(async () => {
+    await open();
+    TestBed.inject(Selection).role.set('floatVoltage');
+  });
+
+  it('moves plan and findings and is not kept; coming back to what stands lets go', () => {
+    store.try({ charger: 'roof', role: 'floatVoltage', value: 27.6 });
+    expect(store.plan()?.setting('roof', 'floatVoltage')?.value).toBe(27.6);
+    expect(store.settled()?.setting('roof', 'floatVoltage')?.value).toBe(26.9);
+    expect(store.findings().some((f) => f.code === 'floatOutsideBand')).toBeTrue();
+    expect(store.job()?.overrides).toEqual([]);
+    store.try({ charger: 'roof', role: 'floatVoltage', value: 26.9 });
+    expect(store.trial()).toBeNull();
+  });
+
+  it('is kept only with a reason, which stays with it, and a second person is noted', async () => {
+    const { host, see } = show(SettingInspector);
+    await see();
+    host.querySelector<HTMLButtonElement>('[aria-label="One device step up"]')?.click();
+    expect(await see()).toContain('Trying 27.0 V instead of 26.9 V');
+    press(host, 'Keep as override');
+    expect(store.job()?.overrides).toEqual([]);
+    type(host, 'Reason for keeping it', ' owner asks ');
+    await see();
+    press(host, 'Keep as override');
+    expect(store.job()?.overrides[0]).toEqual(jasmine.objectContaining({ value: 27, reason: 'owner asks', by: 'technician' }));
+    expect(store.trial()).toBeNull();
+    expect(await see()).toContain('No second person has looked at it yet');
+    type(host, 'Seen by a second person', 'skipper');
+    expect(await see()).toContain('Seen by the skipper.');
+    press(host, 'Go back to the derived value');
+    expect(store.job()?.overrides).toEqual([]);
+  });
+});
+
+describe('a stop', () => {
+  it('is answered for with a reason, and counts again when its numbers change', async () => {
+    await open(job({ chargers: job().system.chargers.map((c) => ({ ...c, sensor: { ...c.sensor, fitted: false } })), companions: [] }));
+    const stop = store.openStops().find((f) => f.code === 'coldProtection');
+    expect(stop).toBeDefined();
+    const { host, see } = show(FindingsList, { charger: 'roof' });
+    await see();
+    press(host, 'Accept it with a reason');
+    await see();
+    press(host, 'Accept with this reason');
+    expect(store.job()?.accepted).toEqual([]);
+    type(host, 'Reason, which goes', 'stored indoors');
+    await see();
+    press(host, 'Accept with this reason');
+    expect(store.openStops().some((f) => f.code === 'coldProtection')).toBeFalse();
+    expect(await see()).toContain('Accepted by the technician');
+    store.edit('Colder', (j) => ({ ...j, system: { ...j.system, site: { ...j.system.site, bankLowC: -8 } } }));
+    expect(store.openStops().some((f) => f.code === 'coldProtection')).toBeTrue();
+  });
+});
+
+describe('the views of the settings', () => {
+  beforeEach(async () => {
+    await open();
+  });
+
+  it('the table ends every setting as set or says what became of it', async () => {
+    const text = await show(SettingsTable, { plan: store.plan() }).see();
+    expect(text).toContain('Roof 4 to set, 1 left, inherited or not used');
+    expect(text).toMatch(/display sleepSleep— left|display sleep Sleep — left/);
+    expect(text).toContain('27.4 V');
+  });
+
+  it('what differs shows factory, last visit, found and target, and that somebody moved it', async () => {
+    const { host, see } = show(DifferenceTable, { plan: store.plan() });
+    const text = await see();
+    expect(text).toContain('1 moved since 2025-10-01');
+    const row = [...host.querySelectorAll('tr')].find((r) => r.textContent?.includes('float'));
+    expect([...(row?.querySelectorAll('td.n') ?? [])].map((td) => (td.textContent ?? '').replace(/\u00a0/g, ' '))).toEqual([
+      '27.6 V',
+      '26.9 V',
+      '27.4 V',
+      '26.9 V',
+    ]);
+    host.querySelector<HTMLInputElement>('input[type=checkbox]')?.click();
+    expect((await see()).length).toBeGreaterThan(text.length);
+  });
+
+  it('cold and heat takes the margin apart: 0.5 + 5 × 0.2 + 1 = 2.5 °C', async () => {
+    const text = await show(TemperatureView, { plan: store.plan(), charger: 'roof', width: 700 }).see();
+    expect(text).toContain('Reads warmer than the cell0.5 °C');
+    expect(text).toContain('Lag while the bank cools1.0 °C');
+    expect(text).toContain('Margin above the sheet2.5 °C');
+    expect(text).toContain('Compensation is off');
+  });
+
+  it('the relay planner refuses the small contact and takes what is entered; an emptied field is not known again', async () => {
+    const { host, see, fixture } = show(RelayView, { plan: store.plan(), companion: 'stat', width: 700 });
+    expect(await see()).toContain('too small');
+    type(host, 'Contact breaks', '150');
+    fixture.componentRef.setInput('plan', store.plan());
+    type(host, 'Contact carries', '20');
+    fixture.componentRef.setInput('plan', store.plan());
+    expect(await see()).not.toContain('too small');
+    expect(store.job()?.system.companions[0]?.relay).toEqual({ breaks: 'arraySide', volts: 150, amps: 20 });
+    type(host, 'Contact breaks', '');
+    expect(store.job()?.system.companions[0]?.relay).toEqual({ breaks: 'arraySide', amps: 20 });
+  });
+
+  it('schools: what another would come to, and who chose it', async () => {
+    const { host, see, fixture } = show(SchoolsPanel, { plan: store.plan() });
+    expect(await see()).not.toContain('Alternator');
+    const school = [...host.querySelectorAll<HTMLElement>('.q')].find((q) => q.textContent?.includes('Cutoff figure'))!;
+    press(school, 'What the others');
+    expect(await see()).toContain('low-temperature cutoff 3 °C → 0 °C');
+    type(host, 'Chosen by', 'owner');
+    type(host, 'Reason, kept', 'short winters');
+    type(host, 'Cutoff figure', 'exact');
+    fixture.componentRef.setInput('plan', store.plan());
+    expect(await see()).toContain('Chosen by the owner');
+    expect(store.job()?.choices.at(-1)).toEqual(jasmine.objectContaining({ school: 'cutoffFigure', to: 'exact', by: 'owner', reason: 'short winters' }));
+  });
+
+  it('program shows the order, what was never read off, and the gate', async () => {
+    const { see, host } = show(ProgramPage);
+    const text = await see();
+    expect(text).toContain('never read off');
+    expect(text).toContain(store.openStops().length > 0 ? 'Do not begin keying in' : 'No stop stands');
+    expect(host.querySelectorAll('li').length).toBeGreaterThan(1);
+  });
+});
+
+describe('further details of the system', () => {
+  it('are read and written at their place, and left out when emptied', () => {
+    const part = { name: 'x' };
+    expect(withValue(part, ['machine', 'maxC'], 120)).toEqual({
+      name: 'x',
+      machine: { name: 'Machine', ratedA: 10, loadDumpProtected: false, maxC: 120 },
+    } as never);
+    expect(withValue({ ...part, unattendedMonths: 3 }, ['unattendedMonths'], undefined)).toEqual(part as never);
+    expect(withValue({ ...part, grounding: 'bonded' }, ['grounding'], '')).toEqual(part as never);
+    expect(valueAt({ a: { b: 2 } }, ['a', 'b'])).toBe(2);
+    expect(valueAt(undefined, ['a'])).toBeUndefined();
+  });
+
+  it('are asked only where they bear, and a list of volts that cannot be read says which', async () => {
+    await open();
+    expect(await show(DetailFields, { place: 'charger', id: 'roof' }).see()).not.toContain('Hottest the machine');
+    expect(await show(DetailFields, { place: 'companion', id: 'stat' }).see()).toContain('Error of its sensor');
+    const { host, see } = show(DetailFields, { place: 'bank' });
+    await see();
+    type(host, 'Resting volts of each string', '26,5; 26.9');
+    expect(store.job()?.system.bank.firstCharge?.stringVolts).toEqual([26.5, 26.9]);
+    expect(store.findings().some((f) => f.code === 'stringsApart')).toBeTrue();
+    type(host, 'Resting volts of each string', '26.5; about 27');
+    expect(await see()).toContain('“about” is not a number');
+    expect(store.job()?.system.bank.firstCharge?.stringVolts).toEqual([26.5, 26.9]);
+  });
+});
