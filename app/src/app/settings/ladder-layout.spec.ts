@@ -37,9 +37,9 @@ function box(r: Rung): { top: number; bottom: number } {
     case 'bar':
       return { top: r.labelY - 13, bottom: r.labelY + 44 };
     case 'line':
-      return { top: r.labelY - (r.beside ? 8 : 14), bottom: r.labelY + (r.beside ? 8 : 14) + (r.key ? 14 : 0) };
+      return { top: r.labelY - (r.beside ? 8 : 14), bottom: r.labelY + (r.beside ? 8 : 14) + (r.second ? 14 : 0) };
     default:
-      return { top: r.labelY - 18, bottom: r.labelY + 19 + (r.key && !r.oneLine ? 14 : 0) };
+      return { top: r.labelY - 18, bottom: r.labelY + 19 + (r.second ? 14 : 0) };
   }
 }
 

@@ -63,6 +63,10 @@ export interface Rung {
   /** Where the arrow of a bar points. */
   readonly towardsY: number | null;
   readonly overridden: boolean;
+  /** "override" of a person's figure, "trying" of one that is not kept yet. */
+  readonly mark: string | null;
+  /** The line under the role: the value to key, and in a narrow column the mark. */
+  readonly second: string | null;
   readonly inherited: boolean;
   /** Role and key share a line where the column is wide enough. */
   readonly oneLine: boolean;
@@ -129,7 +133,7 @@ export interface LadderView {
   /** Battery temperature at which compensated setpoints are drawn, °C; without it at the reference. */
   readonly celsius?: number | null;
   /** Where a value that is being tried would stand otherwise. */
-  readonly ghost?: { readonly device: string; readonly volts: number } | null;
+  readonly ghost?: { readonly device: string; readonly role: Role; readonly volts: number } | null;
 }
 
 const header = 50;
@@ -187,7 +191,7 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
   const tripLow = onBank('bmsUnderVoltage');
   const low = tripLow && (tripLow.band.min ?? tripLow.target);
 
-  const raw = devices.map((d) => rungsOf(plan, d.id, volts, moved));
+  const raw = devices.map((d) => rungsOf(plan, d.id, volts, moved, view.ghost ?? null));
   const values = raw.flat().map((r) => r.volts);
   const inZone = (role: Role): boolean => !role.startsWith('load') && role !== 'lowVoltageAlarm';
   const zoneVolts = raw.flat().flatMap((r) => (inZone(r.role) ? [r.volts] : []));
@@ -235,7 +239,7 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
       const at = group.reduce((sum, r) => sum + y(r.volts), 0) / group.length;
       const first = group[0];
       if (group.length > 1) {
-        const height = group.reduce((sum, r) => sum + lineHeight(columnWidth) + (r.key ? keyHeight : 0), 0);
+        const height = group.reduce((sum, r) => sum + lineHeight(columnWidth) + (sharedSecond(r, columnWidth) ? keyHeight : 0), 0);
         return { at, above: height / 2 + 2, below: height / 2 + 2 };
       }
       return first ? single(first, at, columnWidth) : { at, above: 0, below: 0 };
@@ -287,7 +291,7 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
       let line = place - (blocks[g]?.above ?? 0) + 2;
       return group.map((r) => {
         const middle = line + lineHeight(columnWidth) / 2;
-        line += lineHeight(columnWidth) + (r.key ? keyHeight : 0);
+        line += lineHeight(columnWidth) + (sharedSecond(r, columnWidth) ? keyHeight : 0);
         return finish(r, y(r.volts), middle, 'line', columnWidth, y);
       });
     });
@@ -339,7 +343,7 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
 }
 
 /** A rung before the axis is known. */
-interface RawRung extends Pick<Rung, 'role' | 'volts' | 'letter' | 'texture' | 'words' | 'key' | 'outside' | 'asFound' | 'overridden' | 'inherited'> {
+interface RawRung extends Pick<Rung, 'role' | 'volts' | 'letter' | 'texture' | 'words' | 'key' | 'outside' | 'asFound' | 'overridden' | 'mark' | 'inherited'> {
   readonly bar: boolean;
   /** Volts at which the arrow of a bar ends. */
   readonly towards: number | null;
@@ -347,9 +351,16 @@ interface RawRung extends Pick<Rung, 'role' | 'volts' | 'letter' | 'texture' | '
 
 const oneLine = (r: Pick<RawRung, 'key'>, width: number): boolean => width >= oneLineColumn && (r.key?.length ?? 0) <= 9;
 
+/** What stands under the role: the value to key, and where the column is narrow the mark with it. */
+const secondLine = (r: Pick<RawRung, 'key' | 'mark'>, width: number): string | null =>
+  oneLine(r, width) ? null : r.mark === null ? r.key : r.key === null ? r.mark : `${r.key.replace('key ', '')} ${r.mark}`;
+
+/** The same in a shared label, which has no room for key and mark beside the role. */
+const sharedSecond = (r: Pick<RawRung, 'key' | 'mark'>, width: number): string | null => (width >= sideBySide && r.mark === null ? r.key : secondLine(r, 0));
+
 /** The room a label takes by itself. */
 const single = (r: RawRung, at: number, width: number): Block =>
-  r.bar ? { at, ...bar } : { at, above: plain.above, below: plain.below + (r.key && !oneLine(r, width) ? keyHeight : 0) };
+  r.bar ? { at, ...bar } : { at, above: plain.above, below: plain.below + (secondLine(r, width) ? keyHeight : 0) };
 
 const finish = ({ bar: _bar, towards, ...r }: RawRung, at: number, labelY: number, style: Rung['style'], width: number, y: (v: number) => number): Rung => ({
   ...r,
@@ -358,10 +369,11 @@ const finish = ({ bar: _bar, towards, ...r }: RawRung, at: number, labelY: numbe
   style,
   towardsY: towards === null ? null : y(towards),
   oneLine: oneLine(r, width),
+  second: style === 'line' ? sharedSecond(r, width) : secondLine(r, width),
   beside: width >= sideBySide,
 });
 
-function rungsOf(plan: Plan, device: string, volts: ReadonlyMap<Setting, number | null>, moved: number): RawRung[] {
+function rungsOf(plan: Plan, device: string, volts: ReadonlyMap<Setting, number | null>, moved: number, ghost: LadderView['ghost']): RawRung[] {
   const absorb = plan.setting(device, 'absorbVoltage');
   const list: RawRung[] = [];
   for (const role of rungRoles) {
@@ -388,6 +400,7 @@ function rungsOf(plan: Plan, device: string, volts: ReadonlyMap<Setting, number 
       asFound: false,
       towards: out === 0 || band === null || moved !== 0 ? null : clamp(band, at),
       overridden: s.override !== undefined,
+      mark: ghost?.device === device && ghost.role === role ? 'trying' : s.override ? 'override' : null,
       inherited: s.inherited !== undefined,
       bar: out !== 0 && moved === 0,
     });
@@ -403,6 +416,7 @@ function rungsOf(plan: Plan, device: string, volts: ReadonlyMap<Setting, number 
         asFound: true,
         towards: at,
         overridden: false,
+        mark: null,
         inherited: false,
         bar: true,
       });

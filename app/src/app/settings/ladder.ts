@@ -104,16 +104,9 @@ export class LadderDrawing {
     return !rung.asFound && !rung.inherited && this.celsius() === null;
   }
 
-  protected label(device: string, name: string, rung: Rung): string {
+  protected label(name: string, rung: Rung): string {
     const out = rung.outside === 0 ? '' : `, ${formatNumber(Math.abs(rung.outside), 2)} V ${rung.outside > 0 ? 'above' : 'below'} the band`;
-    return `${name}: ${rung.words} ${formatNumber(rung.volts, 2)} V${rung.key ? `, ${rung.key}` : ''}${out}${this.mark(device, rung)}`;
-  }
-
-  /** ", override" of a person's figure, ", trying" of one that is not kept yet. */
-  protected mark(device: string, rung: Rung): string {
-    const ghost = this.ghost();
-    if (ghost?.device === device && ghost.role === rung.role && !rung.asFound) return ', trying';
-    return rung.overridden ? ', override' : '';
+    return `${name}: ${rung.words} ${formatNumber(rung.volts, 2)} V${rung.key ? `, ${rung.key}` : ''}${out}${rung.mark ? `, ${rung.mark}` : ''}`;
   }
 
   protected off(rung: Rung): string {
@@ -122,10 +115,10 @@ export class LadderDrawing {
 
   /** Where the rung’s frame stands. */
   protected frame(rung: Rung): { y: number; height: number } {
-    if (rung.style === 'line') return { y: rung.labelY - (rung.beside ? 9 : 15), height: (rung.beside ? 17 : 29) + (rung.key ? 14 : 0) };
+    if (rung.style === 'line') return { y: rung.labelY - (rung.beside ? 9 : 15), height: (rung.beside ? 17 : 29) + (rung.second ? 14 : 0) };
     const label = {
       top: rung.labelY - (rung.style === 'bar' ? 14 : 22),
-      bottom: rung.labelY + (rung.style === 'bar' ? 14 : rung.key && !rung.oneLine ? 36 : 22),
+      bottom: rung.labelY + (rung.style === 'bar' ? 14 : rung.second ? 36 : 22),
     };
     const top = Math.min(label.top, rung.y - 4);
     return { y: top, height: Math.max(label.bottom, rung.y + 4) - top };

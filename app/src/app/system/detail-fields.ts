@@ -54,6 +54,12 @@ import { details, valueAt, withValue, type Detail, type DetailPlace } from './de
       grid-template-columns: repeat(auto-fill, minmax(140px, 1fr));
       gap: 8px 12px;
       align-items: end;
+      margin-top: 8px;
+    }
+    .tick input {
+      width: 18px;
+      height: 18px;
+      flex: none;
     }
     .tick {
       display: flex;
