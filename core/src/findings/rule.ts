@@ -1,5 +1,6 @@
 import type { Card } from '../card';
-import type { Plan } from '../settings';
+import { formatQuantity } from '../quantity';
+import type { Plan, Setting } from '../settings';
 import type { Charger } from '../system';
 import { chargersWithCards } from './words';
 import type { Finding, FindingRule } from './finding';
@@ -25,3 +26,16 @@ export const jobRule = (code: string, look: (plan: Plan) => Draft | null): Findi
     return draft ? [{ code, remedies: [], ...draft }] : [];
   },
 });
+
+/**
+ * What puts a setting right: a person’s figure goes back to the derived one; what was found on the device is recorded as changed to what is
+ * worked out. Nothing when no value is worked out.
+ */
+export function puttingRight(setting: Setting | undefined): Finding['remedies'] {
+  if (!setting) return [];
+  const { charger, role, value } = setting;
+  if (setting.override) return [{ label: 'Go back to the derived value', changes: [{ kind: 'clearOverride', charger, role }] }];
+  if (value === null) return [];
+  const reads = typeof value === 'number' ? formatQuantity(value, setting.unit, setting.digits) : `“${value}”`;
+  return [{ label: `Record that it now reads ${reads}`, changes: [{ kind: 'recordPresent', charger, role, value }] }];
+}

@@ -1,6 +1,5 @@
-import { formatQuantity } from '../../quantity';
 import { statedFigure, figureOnBank } from '../../sheet';
-import { chargerRule } from '../rule';
+import { chargerRule, puttingRight } from '../rule';
 import { volts } from '../words';
 
 /** A high-voltage alarm, as found or as set, at or near the BMS trip: it comes after the disconnect. */
@@ -17,15 +16,6 @@ export const alarmPastTrip = chargerRule('alarmPastTrip', ({ charger }, plan) =>
     role: 'highVoltageAlarm',
     text: `${charger.name}’s high-voltage alarm ${volts(stands, 1)} is ${stands >= opens ? `above the BMS trip ${volts(opens, 1)}` : `only ${volts(opens - stands, 1)} under the BMS trip ${volts(opens, 1)}`}.`,
     hurts: 'The bank drops off first, and diodes can fail before anybody is warned.',
-    remedies: setting.override
-      ? [{ label: 'Go back to the derived alarm', changes: [{ kind: 'clearOverride', charger: charger.id, role: 'highVoltageAlarm' }] }]
-      : typeof setting.value === 'number'
-        ? [
-            {
-              label: `Record that it now reads ${formatQuantity(setting.value, setting.unit, setting.digits)}`,
-              changes: [{ kind: 'recordPresent', charger: charger.id, role: 'highVoltageAlarm', value: setting.value }],
-            },
-          ]
-        : [],
+    remedies: puttingRight(setting),
   };
 });

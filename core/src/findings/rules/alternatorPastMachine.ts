@@ -1,4 +1,4 @@
-import { chargerRule } from '../rule';
+import { chargerRule, puttingRight } from '../rule';
 import { amps, celsius } from '../words';
 
 /** A regulator allowed to take more from the machine than it is rated for, or to let it run hotter than its maker allows. */
@@ -21,14 +21,6 @@ export const alternatorPastMachine = chargerRule('alternatorPastMachine', ({ cha
     role: 'machineTempLimit',
     text: `${charger.name} lets the machine reach ${celsius(found)}, and its maker allows ${celsius(machine.maxC)}.`,
     hurts: 'Winding and diodes fail, and the housing burns whoever touches it.',
-    remedies:
-      typeof hot?.value === 'number' && !hot.override
-        ? [
-            {
-              label: `Record that it now reads ${celsius(hot.value)}`,
-              changes: [{ kind: 'recordPresent', charger: charger.id, role: 'machineTempLimit', value: hot.value }],
-            },
-          ]
-        : [],
+    remedies: puttingRight(hot),
   };
 });

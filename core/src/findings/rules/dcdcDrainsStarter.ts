@@ -1,6 +1,5 @@
-import { formatQuantity } from '../../quantity';
 import { presentOrFactory, restingVolts } from '../../settings';
-import { chargerRule } from '../rule';
+import { chargerRule, puttingRight } from '../rule';
 import { volts } from '../words';
 
 /** A DC-DC charger that goes on below the resting volts of the battery it draws from. */
@@ -16,15 +15,6 @@ export const dcdcDrainsStarter = chargerRule('dcdcDrainsStarter', ({ charger, ca
     role: 'inputStopVoltage',
     text: `${charger.name} ${how} ${volts(found, 1)}, and ${charger.feed?.name ?? 'the battery it draws from'} rests at ${volts(restingVolts({ charger }).volts, 1)}${charger.feed?.dropV ? ` less ${volts(charger.feed.dropV, 1)} of drop` : ''}.`,
     hurts: 'With the engine off it goes on, and the starter battery is flat in the morning.',
-    remedies: setting.override
-      ? [{ label: 'Go back to the derived value', changes: [{ kind: 'clearOverride', charger: charger.id, role: 'inputStopVoltage' }] }]
-      : typeof setting.value === 'number'
-        ? [
-            {
-              label: `Record that it now reads ${formatQuantity(setting.value, setting.unit, setting.digits)}`,
-              changes: [{ kind: 'recordPresent', charger: charger.id, role: 'inputStopVoltage', value: setting.value }],
-            },
-          ]
-        : [],
+    remedies: puttingRight(setting),
   };
 });

@@ -1,5 +1,4 @@
-import { formatQuantity } from '../../quantity';
-import { chargerRule } from '../rule';
+import { chargerRule, puttingRight } from '../rule';
 import { volts } from '../words';
 
 /** Diversion at or below the charging setpoint. */
@@ -14,16 +13,7 @@ export const diversionBelowAbsorb = chargerRule('diversionBelowAbsorb', ({ charg
       role: 'diversionVoltage',
       text: `${charger.name} diverts from ${volts(diversion)}, at or under its absorb ${volts(absorb.trueValue)}.`,
       hurts: 'The bank is never filled: everything above goes into the diversion load.',
-      remedies: setting.override
-        ? [{ label: 'Go back to the derived value', changes: [{ kind: 'clearOverride', charger: charger.id, role: 'diversionVoltage' }] }]
-        : typeof setting.value === 'number' && setting.present !== undefined
-          ? [
-              {
-                label: `Record that it now reads ${formatQuantity(setting.value, setting.unit, setting.digits)}`,
-                changes: [{ kind: 'recordPresent', charger: charger.id, role: 'diversionVoltage', value: setting.value }],
-              },
-            ]
-          : [],
+      remedies: puttingRight(setting),
     };
   return null;
 });

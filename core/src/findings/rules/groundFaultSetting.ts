@@ -1,6 +1,6 @@
 import { parameterFor } from '../../card';
 import { presentOrFactory } from '../../settings';
-import { chargerRule } from '../rule';
+import { chargerRule, puttingRight } from '../rule';
 
 /** A ground-fault detector set against how the system is earthed. */
 export const groundFaultSetting = chargerRule('groundFaultSetting', ({ charger, card }, plan) => {
@@ -16,11 +16,6 @@ export const groundFaultSetting = chargerRule('groundFaultSetting', ({ charger, 
     role: 'groundFaultDetection',
     text: `${charger.name}’s ground-fault detection stands on “${stands}”, and the DC side is ${words[how]}; “${setting.value}” fits that.`,
     hurts: 'A second bond blinds or trips the detector; without the only one a fault to earth goes unseen. Local codes and a licensed electrician decide.',
-    remedies: [
-      {
-        label: `Record that it now reads “${setting.value}”`,
-        changes: [{ kind: 'recordPresent', charger: charger.id, role: 'groundFaultDetection', value: setting.value }],
-      },
-    ],
+    remedies: puttingRight(setting),
   };
 });

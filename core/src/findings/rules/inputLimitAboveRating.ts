@@ -1,4 +1,4 @@
-import { chargerRule } from '../rule';
+import { chargerRule, puttingRight } from '../rule';
 import { volts } from '../words';
 
 /** An input-side limit above what the charger's input bears. */
@@ -12,8 +12,6 @@ export const inputLimitAboveRating = chargerRule('inputLimitAboveRating', ({ cha
     role: 'inputLimitVoltage',
     text: `${charger.name}’s input limit ${volts(stands, 0)} is not below the ${volts(most, 0)} its input bears.`,
     hurts: 'A runaway destroys the charger before the limit acts.',
-    remedies: setting?.override
-      ? [{ label: 'Go back to the derived value', changes: [{ kind: 'clearOverride', charger: charger.id, role: 'inputLimitVoltage' }] }]
-      : [],
+    remedies: puttingRight(setting),
   };
 });

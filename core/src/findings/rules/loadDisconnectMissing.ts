@@ -1,7 +1,7 @@
 import { parameterFor } from '../../card';
 import { presentOrFactory, cardOf, feedsLoads, devicesOf } from '../../settings';
 import { isLithium } from '../../sheet';
-import { jobRule } from '../rule';
+import { jobRule, puttingRight } from '../rule';
 import { amps } from '../words';
 
 /** Nothing disconnects the loads before the bank is flat, or the output that should is left off. */
@@ -30,8 +30,6 @@ export const loadDisconnectMissing = jobRule('loadDisconnectMissing', (plan) => 
     role: 'loadMode',
     text: `${first.name}’s load output ${first.present.loadMode === undefined ? 'leaves the factory' : 'was found'} on “${String(stands)}”: its disconnect has no effect.`,
     hurts: 'The bank is run flat although a disconnect voltage is set.',
-    remedies: [
-      { label: `Record that it now reads “${mode.value}”`, changes: [{ kind: 'recordPresent', charger: first.id, role: 'loadMode', value: mode.value }] },
-    ],
+    remedies: puttingRight(mode),
   };
 });

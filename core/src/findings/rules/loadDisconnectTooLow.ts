@@ -1,4 +1,4 @@
-import { formatQuantity } from '../../quantity';
+import { puttingRight } from '../rule';
 import type { FindingRule, Finding } from '../finding';
 import { volts, nameOf } from '../words';
 
@@ -17,15 +17,7 @@ export const loadDisconnectTooLow: FindingRule = {
           role: 'loadDisconnect',
           text: `${nameOf(plan, s.charger)} disconnects the loads at ${volts(s.presentTrue, 1)} as found; the sheet asks for ${volts(least)}.`,
           hurts: 'Every deep discharge takes from the bank’s life.',
-          remedies:
-            typeof s.value === 'number' && s.within === 'inside'
-              ? [
-                  {
-                    label: `Record that it now reads ${formatQuantity(s.value, s.unit, s.digits)}`,
-                    changes: [{ kind: 'recordPresent', charger: s.charger, role: 'loadDisconnect', value: s.value }],
-                  },
-                ]
-              : [],
+          remedies: s.within === 'inside' ? puttingRight(s) : [],
         },
       ];
     }),

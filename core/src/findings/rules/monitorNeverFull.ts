@@ -1,4 +1,4 @@
-import { formatQuantity } from '../../quantity';
+import { puttingRight } from '../rule';
 import { lowestAbsorb } from '../../settings';
 import type { FindingRule, Finding } from '../finding';
 import { amps, volts, companionsOf } from '../words';
@@ -14,15 +14,6 @@ export const monitorNeverFull: FindingRule = {
       const seen = voltage?.presentTrue ?? voltage?.trueValue;
       const needs = (0.1 * (plan.facts.systemVolts ?? plan.facts.nominalVolts)) / 12;
       const hurts = 'It never shows 100 %, and its count drifts from day to day.';
-      const record = (setting: typeof voltage): Finding['remedies'] =>
-        typeof setting?.value === 'number' && setting.present !== undefined
-          ? [
-              {
-                label: `Record that it now reads ${formatQuantity(setting.value, setting.unit, setting.digits)}`,
-                changes: [{ kind: 'recordPresent', charger: companion.id, role: setting.role, value: setting.value }],
-              },
-            ]
-          : [];
       const low = current?.presentTrue ?? current?.trueValue;
       return [
         ...(absorb !== null && seen != null && seen > absorb - needs + 1e-9
@@ -34,7 +25,7 @@ export const monitorNeverFull: FindingRule = {
                 role: 'fullDetectVoltage' as const,
                 text: `${companion.name} calls the bank full from ${volts(seen, 1)}, and the lowest absorb is ${volts(absorb)}; it wants ${volts(needs, 1)} between them.`,
                 hurts,
-                remedies: record(voltage),
+                remedies: puttingRight(voltage),
               },
             ]
           : []),
@@ -47,7 +38,7 @@ export const monitorNeverFull: FindingRule = {
                 role: 'fullDetectCurrent' as const,
                 text: `${companion.name} waits for ${amps(low, 1)} into the bank, and the chargers end absorb at ${amps(current.band.min, 1)}.`,
                 hurts,
-                remedies: record(current),
+                remedies: puttingRight(current),
               },
             ]
           : []),

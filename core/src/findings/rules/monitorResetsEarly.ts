@@ -1,4 +1,5 @@
-import { formatQuantity, formatDuration } from '../../quantity';
+import { puttingRight } from '../rule';
+import { formatDuration } from '../../quantity';
 import type { FindingRule, Finding } from '../finding';
 import { amps, volts, companionsOf } from '../words';
 
@@ -37,15 +38,7 @@ export const monitorResetsEarly: FindingRule = {
           role: early.role,
           text: `${companion.name} calls the bank full ${early.how}.`,
           hurts: 'It shows 100 % on a bank that is not, and the error stays until the next true full charge.',
-          remedies:
-            typeof setting?.value === 'number' && setting.present !== undefined
-              ? [
-                  {
-                    label: `Record that it now reads ${formatQuantity(setting.value, setting.unit, setting.digits)}`,
-                    changes: [{ kind: 'recordPresent', charger: companion.id, role: early.role, value: setting.value }],
-                  },
-                ]
-              : [],
+          remedies: puttingRight(setting),
         },
       ];
     }),

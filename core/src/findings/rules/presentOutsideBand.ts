@@ -1,5 +1,6 @@
+import { puttingRight } from '../rule';
 import { roleInfo, type Role } from '../../card';
-import { formatBand, formatQuantity, outsideBy } from '../../quantity';
+import { formatBand, outsideBy } from '../../quantity';
 import { presentWithin } from '../../settings';
 import { volts, nameOf } from '../words';
 import type { FindingRule } from '../finding';
@@ -23,15 +24,7 @@ export const presentOutsideBand: FindingRule = {
           role: s.role,
           text: `${name} ${roleInfo[s.role].name} stands at ${volts(s.presentTrue ?? 0, 1)} as found, ${volts(Math.abs(by), 1)} ${by > 0 ? 'above' : 'below'} the band ${formatBand(s.band ?? {}, 'V', 1)}.`,
           hurts: by > 0 ? 'Cells age, or the BMS opens, until it is changed on the device.' : 'The bank is short-changed until it is changed on the device.',
-          remedies:
-            typeof s.value === 'number'
-              ? [
-                  {
-                    label: `Record that it now reads ${formatQuantity(s.value, s.unit, s.digits)}`,
-                    changes: [{ kind: 'recordPresent', charger: s.charger, role: s.role, value: s.value }],
-                  },
-                ]
-              : [],
+          remedies: puttingRight(s),
         };
       }),
 };

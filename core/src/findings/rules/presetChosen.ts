@@ -1,4 +1,4 @@
-import { chargerRule } from '../rule';
+import { chargerRule, puttingRight } from '../rule';
 
 /** A charger found on a preset battery type instead of its own figures. */
 export const presetChosen = chargerRule('presetChosen', ({ charger, card }, plan) => {
@@ -11,11 +11,6 @@ export const presetChosen = chargerRule('presetChosen', ({ charger, card }, plan
     role: 'batteryType',
     text: `${charger.name} was found on the battery type “${String(found)}”${preset ? `, which sets ${Object.keys(preset.sets).length} values at once` : ''}; “${target.value}” takes the sheet’s figures.`,
     hurts: 'A preset hides figures or overwrites them when it is chosen again.',
-    remedies: [
-      {
-        label: `Record that it now reads “${target.value}”`,
-        changes: [{ kind: 'recordPresent', charger: charger.id, role: 'batteryType', value: target.value }],
-      },
-    ],
+    remedies: puttingRight(target),
   };
 });

@@ -1,6 +1,6 @@
 import { formatQuantity, formatNumber } from '../../quantity';
 import { isLithium } from '../../sheet';
-import { chargerRule } from '../rule';
+import { chargerRule, puttingRight } from '../rule';
 
 const factors = [2, 3, 4, 6, 12, 24, 1 / 2, 1 / 3, 1 / 4, 1 / 6, 1 / 12, 1 / 24];
 const told: Readonly<Record<string, string>> = {
@@ -35,16 +35,6 @@ export const slopeAsFound = chargerRule('slopeAsFound', ({ charger }, plan) => {
     role: 'compensationSlope',
     text: `${charger.name}’s slope stands at ${formatQuantity(shown, setting.unit, setting.digits)}, ${how}; ${typeof setting.value === 'number' && overridden === undefined ? `${formatQuantity(setting.value, setting.unit, setting.digits)} is right` : `the sheet’s is ${formatNumber(wanted * 1000, 1)} mV/°C per cell`}.`,
     hurts: ratio < 0 ? 'A wrong sign overcharges in the heat.' : 'In the cold the voltage climbs, or the bank is starved, by the same factor.',
-    remedies:
-      overridden !== undefined
-        ? [{ label: 'Go back to the derived slope', changes: [{ kind: 'clearOverride', charger: charger.id, role: 'compensationSlope' }] }]
-        : typeof setting.value === 'number'
-          ? [
-              {
-                label: `Record that it now reads ${formatQuantity(setting.value, setting.unit, setting.digits)}`,
-                changes: [{ kind: 'recordPresent', charger: charger.id, role: 'compensationSlope', value: setting.value }],
-              },
-            ]
-          : [],
+    remedies: puttingRight(setting),
   };
 });

@@ -1,4 +1,4 @@
-import { chargerRule } from '../rule';
+import { chargerRule, puttingRight } from '../rule';
 
 /** A system voltage found on automatic, or on another class than the bank's. */
 export const systemVoltageFound = chargerRule('systemVoltageFound', ({ charger }, plan) => {
@@ -13,11 +13,6 @@ export const systemVoltageFound = chargerRule('systemVoltageFound', ({ charger }
     hurts: automatic
       ? 'Detected wrongly once, on a flat bank or with the array first, it doubles or halves every setpoint.'
       : 'All setpoints are doubled or halved.',
-    remedies: [
-      {
-        label: `Record that it now reads “${setting.value}”`,
-        changes: [{ kind: 'recordPresent', charger: charger.id, role: 'systemVoltage', value: setting.value }],
-      },
-    ],
+    remedies: puttingRight(setting),
   };
 });
