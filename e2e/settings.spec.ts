@@ -134,7 +134,10 @@ test('a slip each raises its finding: wrong basis, sensor unplugged, pad, equali
   await expect(finding(page, /Solar fore was found with equalise “on request”/)).toBeVisible();
 
   await page.getByRole('button', { name: 'Add a charger or companion' }).click();
-  await page.getByRole('button', { name: /^Varrow S45(?! b)/ }).first().click();
+  await page
+    .getByRole('button', { name: /^Varrow S45(?! b)/ })
+    .first()
+    .click();
   await expect(finding(page, /display has not been compared with a meter/)).toBeVisible();
   await expect(finding(page, /no fuse between it and the bank/)).toBeVisible();
 });

@@ -47,7 +47,10 @@ describe('keel settings', () => {
 });
 
 describe('keel edits', () => {
-  interface Edits { steps: { parameter: string; from: unknown; to: unknown; readBack: string }[]; blocked?: { why: string; ways: string[] } }
+  interface Edits {
+    steps: { parameter: string; from: unknown; to: unknown; readBack: string }[];
+    blocked?: { why: string; ways: string[] };
+  }
 
   it('prints the order for one device, from the factory or from values read off it', async () => {
     const { code, json } = await run('edits', job, '--charger', 'dcdc');

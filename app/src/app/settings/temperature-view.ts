@@ -35,7 +35,7 @@ const curves: readonly { role: Role; name: string; colour: string }[] = [
       @if (d.trip !== null) {
         <rect [attr.x]="d.left" y="22" [attr.width]="d.right - d.left" [attr.height]="d.trip - 22" fill="url(#out)" />
         <path [attr.d]="'M' + d.left + ' ' + d.trip + 'H' + d.right" stroke="#a0182e" stroke-width="2.5" />
-        <text class="halo" [attr.x]="d.right - 6" [attr.y]="d.trip + 16" font-size="12.5" font-weight="620" text-anchor="end" fill="#a0182e">
+        <text class="halo" [attr.x]="d.right - 6" [attr.y]="d.trip - 6" font-size="12.5" font-weight="620" text-anchor="end" fill="#a0182e">
           {{ d.tripText }}
         </text>
       }
@@ -251,10 +251,16 @@ export class TemperatureView {
         sheet: perBank === 0 || !moves ? '' : path((t) => bySheet(c.at(referenceC(plan)), t)),
         labelY: Math.min(y(c.at(low)), perBank === 0 || !moves ? Infinity : y(bySheet(c.at(referenceC(plan)), low))) - 7,
         endY: y(c.at(high - ((high - low) * 120) / (right - left))) - 8,
-        atLow: `${formatQuantity(c.at(site.bankLowC), 'V', 2)} at ${this.t(site.bankLowC)}`,
-        atHigh: `${formatQuantity(c.at(site.bankHighC), 'V', 2)} at ${this.t(site.bankHighC)}`,
+        atLow: moves ? `${formatQuantity(c.at(site.bankLowC), 'V', 2)} at ${this.t(site.bankLowC)}` : formatQuantity(c.at(site.bankLowC), 'V', 2),
+        atHigh: moves ? `${formatQuantity(c.at(site.bankHighC), 'V', 2)} at ${this.t(site.bankHighC)}` : '',
       })),
-      words: `${why} ${shown.map((c) => `${c.name} ${formatQuantity(c.at(site.bankLowC), 'V', 2)} at ${this.t(site.bankLowC)}, ${formatQuantity(c.at(site.bankHighC), 'V', 2)} at ${this.t(site.bankHighC)}`).join('; ')}.`,
+      words: `${why} ${shown
+        .map((c) =>
+          moves
+            ? `${c.name} ${formatQuantity(c.at(site.bankLowC), 'V', 2)} at ${this.t(site.bankLowC)}, ${formatQuantity(c.at(site.bankHighC), 'V', 2)} at ${this.t(site.bankHighC)}`
+            : `${c.name} ${formatQuantity(c.at(site.bankLowC), 'V', 2)}`,
+        )
+        .join('; ')}.`,
     };
   });
 
