@@ -77,7 +77,7 @@ test('the hut: sources agree, the follower shows inherited figures, and nothing 
   await expect(page.getByRole('button', { name: 'One device step up' })).toHaveCount(0);
   await expect(finding(page, /has absorb \d/)).toHaveCount(0);
   await goTo(page, 'Program');
-  await page.getByRole('group', { name: 'Device' }).getByRole('button', { name: 'Solar follower' }).click();
+  await page.getByRole('group', { name: 'Device', exact: true }).getByRole('button', { name: 'Solar follower' }).click();
   await expect(page.getByRole('region', { name: 'Program' }).getByRole('listitem')).toHaveCount(1);
 });
 
@@ -203,14 +203,14 @@ test('the table ends every setting; what differs tells factory, last visit, foun
 
 test('program: back as found, and a preset refused while a source is live', async ({ page }) => {
   await openDemo(page, 'program');
-  await page.getByRole('group', { name: 'Device' }).getByRole('button', { name: 'Solar aft' }).click();
+  await page.getByRole('group', { name: 'Device', exact: true }).getByRole('button', { name: 'Solar aft' }).click();
   await page.getByLabel('Put back as found').check();
   await expect(page.getByRole('listitem').filter({ hasText: '27.6' })).toBeVisible();
   await goTo(page, 'System');
   await page.getByRole('button', { name: 'DC-DC, D30' }).click();
   await page.getByLabel(/\(battery type\)/).selectOption('wet');
   await goTo(page, 'Program');
-  await page.getByRole('group', { name: 'Device' }).getByRole('button', { name: 'DC-DC' }).click();
+  await page.getByRole('group', { name: 'Device', exact: true }).getByRole('button', { name: 'DC-DC' }).click();
   await page.getByLabel('A source is live while keying').check();
   await expect(page.getByRole('alert')).toContainText('Open the array breaker');
 });

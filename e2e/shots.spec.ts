@@ -23,7 +23,7 @@ test('pictures of every view', async ({ page, browser }) => {
     }
   }
   await page.goto('/job/teasel/program');
-  await page.getByRole('group', { name: 'Device' }).getByRole('button', { name: 'DC-DC' }).click();
+  await page.getByRole('group', { name: 'Device', exact: true }).getByRole('button', { name: 'DC-DC' }).click();
   await page.screenshot({ path: shot('program') });
   await page.goto('/job/teasel/settings');
   await page.getByRole('button', { name: 'What differs' }).click();
