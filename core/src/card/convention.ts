@@ -1,5 +1,5 @@
 import { decimalsOf, fahrenheitToCelsius, celsiusDifferenceToFahrenheit, celsiusToFahrenheit, tidy } from '../quantity';
-import type { NumberParameter } from './card';
+import type { NumberParameter, Parameter } from './card';
 
 /** What is needed to turn a value on a charger's display into a quantity at the bank, and back. */
 export interface DeviceSetting {
@@ -102,6 +102,10 @@ export function deviceRange(parameter: NumberParameter, systemVolts: number): { 
 /** The factory value on this system, if the card knows it. */
 export const factoryValue = (parameter: NumberParameter, systemVolts: number): number | undefined =>
   parameter.factory === undefined ? undefined : tidy(parameter.factory * (parameter.per12V ? systemVolts / 12 : 1));
+
+/** The factory value of any parameter on this system, a number or a word. */
+export const factoryOf = (parameter: Parameter, systemVolts: number): number | string | undefined =>
+  parameter.unit === 'choice' ? parameter.factory : factoryValue(parameter, systemVolts);
 
 /** Every value the device can hold, rising; at most 20,000 of them. Special values are not among them unless they lie on the range. */
 export function deviceGrid(parameter: NumberParameter, systemVolts: number): readonly number[] {

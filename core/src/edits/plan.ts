@@ -1,17 +1,5 @@
-import {
-  deviceDecimals,
-  deviceGrid,
-  deviceRange,
-  deviceUnitLabel,
-  factoryValue,
-  parameterFor,
-  roleInfo,
-  type Card,
-  type NumberParameter,
-  type Parameter,
-  type Role,
-} from '../card';
-import { formatQuantity } from '../quantity';
+import { deviceDecimals, deviceGrid, deviceRange, deviceUnitLabel, factoryOf, parameterFor, roleInfo, type Card, type Parameter, type Role } from '../card';
+import { formatQuantity, tidy } from '../quantity';
 import { cardOf, devicesOf, type Plan } from '../settings';
 import { orderMoves, type Dial, type Gap } from './order';
 
@@ -84,7 +72,7 @@ export function valuesOn(plan: Plan, device: string, from: DeviceValues = {}): D
   const systemVolts = plan.facts.systemVolts ?? plan.facts.nominalVolts;
   const values: Partial<Record<Role, number | string>> = {};
   for (const p of card.parameters) {
-    const value = from[p.role] ?? place.present[p.role] ?? (p.unit === 'choice' ? p.factory : factoryValue(p, systemVolts));
+    const value = from[p.role] ?? place.present[p.role] ?? factoryOf(p, systemVolts);
     if (value !== undefined) values[p.role] = value;
   }
   return values;
@@ -151,7 +139,7 @@ export function editPlan(plan: Plan, device: string, options: EditOptions = {}):
     for (const [role, v] of Object.entries(preset?.sets ?? {}) as [Role, number | string][]) overwritten.set(role, onThisSystem(card, role, v, systemVolts));
     for (const q of card.parameters) {
       if (q.movesWith !== p.role || overwritten.has(q.role)) continue;
-      const factory = q.unit === 'choice' ? q.factory : factoryValue(q, systemVolts);
+      const factory = factoryOf(q, systemVolts);
       if (factory !== undefined) overwritten.set(q.role, factory);
     }
     const high = [...overwritten].filter(
@@ -185,7 +173,6 @@ export function editPlan(plan: Plan, device: string, options: EditOptions = {}):
   for (const p of choices.filter((c) => meansOff(c) && differs(c))) step(p, to[p.role] ?? '');
 
   // 3. Numbers, in an order the device accepts.
-  const numbers = goals.filter((g): g is NumberParameter => g.unit !== 'choice' && typeof to[g.role] === 'number');
   const gaps = gapsOf(card);
   const values = (from: DeviceValues): Record<string, number> =>
     Object.fromEntries(card.parameters.flatMap((p) => (p.unit !== 'choice' && typeof from[p.role] === 'number' ? [[p.role, from[p.role] as number]] : [])));
@@ -205,8 +192,6 @@ export function editPlan(plan: Plan, device: string, options: EditOptions = {}):
     const p = parameterFor(card, move.name as Role);
     if (p) step(p, move.to, { temporary: move.temporary, notes: move.temporary ? ['On the way only: the charger does not accept the value wanted yet.'] : [] });
   }
-  // A value nobody knows that happens to equal the factory's is still read.
-  for (const p of numbers) if (now[p.role] === undefined) step(p, to[p.role] ?? 0);
 
   // 4. What switches something on comes last.
   for (const p of choices.filter((c) => !meansOff(c) && differs(c))) step(p, to[p.role] ?? '');
@@ -219,7 +204,7 @@ const unitIsVolts = (card: Card, role: Role): boolean => parameterFor(card, role
 /** A preset’s value for a 12 V system, on this one. */
 function onThisSystem(card: Card, role: Role, value: number | string, systemVolts: number): number | string {
   const parameter = parameterFor(card, role);
-  return typeof value === 'number' && parameter && parameter.unit !== 'choice' && parameter.per12V ? Number(((value * systemVolts) / 12).toFixed(9)) : value;
+  return typeof value === 'number' && parameter && parameter.unit !== 'choice' && parameter.per12V ? tidy((value * systemVolts) / 12) : value;
 }
 
 /** The card’s rules as gaps. */

@@ -1,5 +1,5 @@
 import { makeBand } from '../quantity';
-import { cardOf, type Plan } from '../settings';
+import { cardOf, referenceC, type Plan } from '../settings';
 import { figureOnBank, statedFigure } from '../sheet';
 import type { Requirement } from './requirement';
 
@@ -15,7 +15,7 @@ export function requirementsOf(plan: Plan): readonly Requirement[] {
   };
   const perCell = statedFigure(sheet, 'compensationSlope');
   const slope = perCell && figureOnBank(perCell, plan.facts.shape).target;
-  const compensation = slope ? { compensation: { slope, referenceC: statedFigure(sheet, 'compensationReference')?.target ?? 25 } } : {};
+  const compensation = slope ? { compensation: { slope, referenceC: referenceC(plan) } } : {};
   const list: Requirement[] = [];
 
   const most = onBank('equaliseVoltage')?.band.max ?? onBank('absorbVoltage')?.band.max;

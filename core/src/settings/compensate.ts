@@ -1,12 +1,8 @@
 import { isSource, type Role } from '../card';
-import { statedFigure } from '../sheet';
 import { readsBattery } from '../system';
 import type { Plan } from './derive';
-import { cardOf } from './input';
+import { cardOf, referenceC } from './input';
 import type { Setting } from './setting';
-
-/** Where compensation is zero, °C, unless the sheet says otherwise. */
-export const referenceC = (plan: Pick<Plan, 'input'>): number => statedFigure(plan.input.sheet, 'compensationReference')?.target ?? 25;
 
 /** How a charger moves its setpoints with the temperature it is told. */
 export interface Compensation {

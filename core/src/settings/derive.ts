@@ -1,7 +1,7 @@
 import {
   deviceDecimals,
   deviceUnitLabel,
-  factoryValue,
+  factoryOf,
   parameterFor,
   roleInfo,
   toDevice,
@@ -272,16 +272,6 @@ function withPresent(context: RoleContext, setting: Setting): Setting {
   return { ...setting, present, presentTrue: trueFromDisplay(context, parameter, present) };
 }
 
-/** What a device value would make at the battery, in the core's unit; null when the charger has no such number. */
-export function trueOf(plan: Plan, charger: string, role: Role, deviceValue: number): number | null {
-  const inPlace = devicesOf(plan.input).find((c) => c.id === charger);
-  const card = inPlace && cardOf(plan.input, inPlace);
-  const parameter = card && parameterFor(card, role);
-  if (!inPlace || !card || !parameter || parameter.unit === 'choice') return null;
-  const device = deviceSetting(plan.facts, card, plan.setting(charger, 'floatVoltage')?.trueValue ?? undefined);
-  return trueFromDisplay({ input: plan.input, charger: inPlace, card, device }, parameter, deviceValue);
-}
-
 /** The most a charger may give, A: its limit as set, else its machine's or its own rating. */
 export const mostAmps = (plan: Plan, charger: Charger, card: Card): number =>
   plan.setting(charger.id, 'chargeCurrentLimit')?.trueValue ?? unlimitedA(plan.input, charger) ?? card.ratings.outputA;
@@ -297,7 +287,6 @@ export function presentOrFactory(input: SettingsInput, charger: Charger, role: R
   const card = cardOf(input, charger);
   const parameter = card && parameterFor(card, role);
   if (!parameter) return undefined;
-  if (parameter.unit === 'choice') return parameter.factory;
   const facts = bankFacts(input.sheet, input.system);
-  return factoryValue(parameter, facts.systemVolts ?? facts.nominalVolts);
+  return factoryOf(parameter, facts.systemVolts ?? facts.nominalVolts);
 }

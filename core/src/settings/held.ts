@@ -9,17 +9,26 @@ export interface HeldValue {
   readonly real: number;
 }
 
-/** Every value a device can hold for a role, with what each makes; empty for choices and roles it has not. */
-function heldValues(plan: Plan, id: string, role: Role): readonly HeldValue[] {
+/** A number on a device, and what its display's value makes there; null for choices and roles it has not. */
+function numberOn(plan: Plan, id: string, role: Role): { grid: () => readonly number[]; real: (value: number) => number } | null {
   const charger = devicesOf(plan.input).find((d) => d.id === id);
   const card = charger && cardOf(plan.input, charger);
   const parameter = card && parameterFor(card, role);
-  if (!charger || !card || !parameter || parameter.unit === 'choice') return [];
+  if (!charger || !card || !parameter || parameter.unit === 'choice') return null;
   const device = deviceSetting(plan.facts, card, plan.setting(id, 'floatVoltage')?.trueValue ?? undefined);
-  return deviceGrid(parameter, device.systemVolts).map((value) => ({
-    device: value,
-    real: trueFromDisplay({ input: plan.input, charger, card, device }, parameter, value),
-  }));
+  return {
+    grid: () => deviceGrid(parameter, device.systemVolts),
+    real: (value) => trueFromDisplay({ input: plan.input, charger, card, device }, parameter, value),
+  };
+}
+
+/** What a device value would make at the battery, in the core's unit; null when the charger has no such number. */
+export const trueOf = (plan: Plan, id: string, role: Role, value: number): number | null => numberOn(plan, id, role)?.real(value) ?? null;
+
+/** Every value a device can hold for a role, with what each makes. */
+function heldValues(plan: Plan, id: string, role: Role): readonly HeldValue[] {
+  const number = numberOn(plan, id, role);
+  return number ? number.grid().map((device) => ({ device, real: number.real(device) })) : [];
 }
 
 /** The value a device can hold that comes nearest to what is wanted, core unit; null where it holds no number. */

@@ -1,7 +1,7 @@
 export * from './cold';
 export * from './coldGuards';
 export * from './compensate';
-export { provingUncertainty } from './context';
+export { per12, provingUncertainty } from './context';
 export { feedsLoads } from './roles/load';
 export { lowestAbsorb } from './roles/monitor';
 export { restingVolts } from './roles/dcdcInput';

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { cardSchema, roleSchema, type Card } from '../card';
-import { between, identifier, isoDate, rankSchema, referencePolicySchema, sheetSchema, shortText } from '../sheet';
+import { between, identifier, isoDate, rankSchema, referencePolicySchema, sheetSchema, shortText, statedFigure } from '../sheet';
 import { systemSchema, type Charger, type Companion, type Sensor, type System } from '../system';
 
 /** The choices on which practitioners differ. Each default is the more careful one. */
@@ -102,6 +102,10 @@ export type SettingsInput = z.infer<typeof settingsInputSchema>;
 
 /** The card of a charger or companion, or undefined when the job does not carry it. */
 export const cardOf = (input: SettingsInput, charger: Pick<Charger, 'card'>): Card | undefined => input.cards.find((card) => card.id === charger.card);
+
+/** Where compensation is zero, °C: 25 unless the sheet says otherwise. */
+export const referenceC = ({ input }: { readonly input: Pick<SettingsInput, 'sheet'> }): number =>
+  statedFigure(input.sheet, 'compensationReference')?.target ?? 25;
 
 /** What a thermostat's sensor is taken for when nothing is entered. */
 const plainSensor: Sensor = { fitted: true, place: 'batteryCase', errorC: 1, offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 };

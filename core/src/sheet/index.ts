@@ -5,6 +5,7 @@ export * from './plausible';
 export * from './policy';
 export * from './print';
 export * from './revisions';
+export * from './limits';
 export * from './scale';
 export * from './sheet';
 export * from './text';

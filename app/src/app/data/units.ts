@@ -1,5 +1,5 @@
 import { computed, Injectable, signal } from '@angular/core';
-import { formatTemperature, formatTemperatureDifference, type TemperatureScale } from '@calm-keel/core';
+import { celsiusToFahrenheit, formatNumber, formatTemperature, formatTemperatureDifference, type TemperatureScale } from '@calm-keel/core';
 
 const key = 'calm-keel.temperature';
 
@@ -26,6 +26,11 @@ export class Units {
 
   temperature(celsius: number, digits = 0): string {
     return formatTemperature(celsius, this.scale(), digits);
+  }
+
+  /** The bare number of a temperature on the chosen scale, as an axis shows it. */
+  degrees(celsius: number): string {
+    return formatNumber(this.scale() === 'F' ? celsiusToFahrenheit(celsius) : celsius, 0);
   }
 
   /** A temperature difference. */

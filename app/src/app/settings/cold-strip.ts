@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { celsiusToFahrenheit, formatNumber, type Plan } from '@calm-keel/core';
+import { formatNumber, type Plan } from '@calm-keel/core';
 import { Units } from '../data/units';
 
 /** Allowed charge current as a stair against battery temperature, with the chosen charger's cutoff and resume. */
@@ -102,8 +102,7 @@ export class ColdStrip {
     const t = (c: number): string => this.units.temperature(c);
     const step = high - low > 70 ? 20 : 10;
     const ticks: { x: number; text: string }[] = [];
-    for (let c = Math.ceil(low / step) * step; c <= high; c += step)
-      ticks.push({ x: x(c), text: formatNumber(this.units.scale() === 'F' ? celsiusToFahrenheit(c) : c, 0) });
+    for (let c = Math.ceil(low / step) * step; c <= high; c += step) ticks.push({ x: x(c), text: this.units.degrees(c) });
     return {
       left,
       right,

@@ -6,8 +6,10 @@ import {
   devicesOf,
   figureOnBank,
   formatNumber,
+  mapBand,
   mostAmps,
   outsideBy,
+  overVoltageTrip,
   referenceC,
   scaleVolts,
   setpointAt,
@@ -184,10 +186,9 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
     const f = onBank(key);
     if (!f) return [];
     const band = f.band.min === undefined && f.band.max === undefined && f.target !== undefined ? { min: f.target, max: f.target } : f.band;
-    return [{ kind, name, band: { ...(band.min === undefined ? {} : { min: band.min + by }), ...(band.max === undefined ? {} : { max: band.max + by }) } }];
+    return [{ kind, name, band: mapBand(band, (v) => v + by) }];
   });
-  const tripHigh = onBank('bmsOverVoltage');
-  const high = tripHigh && (tripHigh.band.max ?? tripHigh.target);
+  const high = overVoltageTrip(sheet, shape);
   const tripLow = onBank('bmsUnderVoltage');
   const low = tripLow && (tripLow.band.min ?? tripLow.target);
 
@@ -316,12 +317,12 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
   // Names in the sheet's column keep clear of each other like any label.
   const names = [
     ...shapes.map((of) => ({
-      of: of,
+      of,
       at: of.kind === 'recharge' ? of.top + 22 : of.kind === 'reconnect' ? of.top - 8 : of.kind === 'disconnect' ? of.top + 9 : (of.top + of.bottom) / 2,
       above: of.twoLines ? 14 : 8,
       below: of.twoLines ? 15 : 8,
     })),
-    ...trips.map((of) => ({ of: of, at: of.allowed === 'below' ? of.y + 17 : of.y - 13, above: 8, below: 8 })),
+    ...trips.map((of) => ({ of, at: of.allowed === 'below' ? of.y + 17 : of.y - 13, above: 8, below: 8 })),
   ].sort((a, b) => a.at - b.at);
   const placed = placeLabels(names, top, bottom);
   const nameAt = new Map(names.map((n, i) => [n.of, placed[i] ?? n.at]));
@@ -383,10 +384,7 @@ function rungsOf(plan: Plan, device: string, volts: ReadonlyMap<Setting, number 
     // What lies on the absorb rung without being a choice of its own is said by that rung.
     if ((role === 'equaliseVoltage' || role === 'bulkVoltage') && !s.override && absorb?.trueValue != null && Math.abs(s.trueValue - absorb.trueValue) < 0.02)
       continue;
-    const band =
-      s.band && moves(plan, device, role)
-        ? { ...(s.band.min === undefined ? {} : { min: s.band.min + moved }), ...(s.band.max === undefined ? {} : { max: s.band.max + moved }) }
-        : s.band;
+    const band = s.band && moves(plan, device, role) ? mapBand(s.band, (v) => v + moved) : s.band;
     const out = band === null ? 0 : outsideBy(band, at);
     const letter = stageLetter[role] ?? null;
     list.push({

@@ -1,7 +1,7 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { celsiusToFahrenheit, devicesOf, formatNumber, formatQuantity, nearestHeld, nextHeld, referenceC, roleInfo, tidy, type Role } from '@calm-keel/core';
+import { devicesOf, formatQuantity, nearestHeld, nextHeld, referenceC, roleInfo, tidy, type Role } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { Units } from '../data/units';
@@ -97,16 +97,12 @@ export class SettingsPage {
       shown: this.units.temperature(at),
       shift: device && by !== 0 ? `${device.name} ${by > 0 ? 'up' : 'down'} ${formatQuantity(Math.abs(by), 'V', 2)}` : 'no shift',
       marks: [
-        { c: bankLowC, left: place(bankLowC), words: `coldest ${this.degrees(bankLowC)}` },
-        { c: reference, left: place(reference), words: `${this.degrees(reference)}` },
-        { c: bankHighC, left: place(bankHighC), words: `hottest ${this.degrees(bankHighC)}` },
+        { c: bankLowC, left: place(bankLowC), words: `coldest ${this.units.temperature(bankLowC)}` },
+        { c: reference, left: place(reference), words: this.units.temperature(reference) },
+        { c: bankHighC, left: place(bankHighC), words: `hottest ${this.units.temperature(bankHighC)}` },
       ].filter((m, i, all) => i !== 1 || Math.abs(m.left - (all[2]?.left ?? 0)) > 14),
     };
   });
-  private degrees(celsius: number): string {
-    return formatNumber(this.units.scale() === 'F' ? celsiusToFahrenheit(celsius) : celsius, 0) + (this.units.scale() === 'F' ? ' °F' : ' °C');
-  }
-
   /** Where the tried rung would stand without the trial. */
   protected readonly ghost = computed(() => {
     const trial = this.store.trial();

@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
-  celsiusToFahrenheit,
   compensationOf,
   cutoffMargin,
   devicesOf,
   formatNumber,
   formatQuantity,
+  overVoltageTrip,
   readsBattery,
   referenceC,
   scaleVolts,
@@ -194,8 +194,7 @@ export class TemperatureView {
     const sheetSlope = statedFigure(plan.input.sheet, 'compensationSlope');
     const perBank = sheetSlope ? scaleVolts(sheetSlope.target ?? 0, sheetSlope.basis, 'bank', plan.facts.shape) : 0;
     const bySheet = (at25: number, c: number): number => at25 + perBank * (c - referenceC(plan));
-    const trip = statedFigure(plan.input.sheet, 'bmsOverVoltage');
-    const tripV = trip && scaleVolts(trip.max ?? trip.target ?? 0, trip.basis, 'bank', plan.facts.shape);
+    const tripV = overVoltageTrip(plan.input.sheet, plan.facts.shape);
     const all = [
       ...shown.flatMap((c) => [c.at(low), c.at(high), bySheet(c.at(referenceC(plan)), low)]),
       ...(tripV === undefined ? [] : [tripV]),
@@ -214,8 +213,7 @@ export class TemperatureView {
       .sort((a, b) => a - b);
     const path = (f: (c: number) => number): string => points.map((c, i) => `${i === 0 ? 'M' : 'L'}${x(c)} ${y(f(c))}`).join('');
     const ticks: { x: number; text: string }[] = [];
-    for (let c = Math.ceil(low / 10) * 10; c <= high; c += 10)
-      ticks.push({ x: x(c), text: formatNumber(this.units.scale() === 'F' ? celsiusToFahrenheit(c) : c, 0) });
+    for (let c = Math.ceil(low / 10) * 10; c <= high; c += 10) ticks.push({ x: x(c), text: this.units.degrees(c) });
     const clamp = (c: number | undefined): boolean => c !== undefined && Number.isFinite(c) && c > low && c < high;
     const why = !moves
       ? plan.setting(id, 'compensationSlope') === undefined

@@ -1,4 +1,5 @@
-import { figureOnBank, statedFigure } from '../../sheet';
+import { per12 } from '../../settings';
+import { overVoltageTrip } from '../../sheet';
 import { chargersWithCards, volts } from '../words';
 import type { FindingRule } from '../finding';
 
@@ -9,10 +10,9 @@ const leastPer12V = 0.2;
 export const absorbNearTrip: FindingRule = {
   code: 'absorbNearTrip',
   check: ({ plan }) => {
-    const figure = statedFigure(plan.input.sheet, 'bmsOverVoltage');
-    const trip = figure && (figureOnBank(figure, plan.facts.shape).band.max ?? figureOnBank(figure, plan.facts.shape).target);
+    const trip = overVoltageTrip(plan.input.sheet, plan.facts.shape);
     if (trip === undefined) return [];
-    const least = (leastPer12V * (plan.facts.systemVolts ?? plan.facts.nominalVolts)) / 12;
+    const least = per12(plan, leastPer12V);
     return chargersWithCards(plan).flatMap(({ charger }) => {
       const absorb = plan.setting(charger.id, 'absorbVoltage')?.trueValue;
       if (absorb == null || trip - absorb >= least - 1e-9) return [];

@@ -1,15 +1,15 @@
-import { statedFigure, figureOnBank } from '../../sheet';
+import { per12 } from '../../settings';
+import { overVoltageTrip } from '../../sheet';
 import { chargerRule, puttingRight } from '../rule';
 import { volts } from '../words';
 
 /** A high-voltage alarm, as found or as set, at or near the BMS trip: it comes after the disconnect. */
 export const alarmPastTrip = chargerRule('alarmPastTrip', ({ charger }, plan) => {
   const setting = plan.setting(charger.id, 'highVoltageAlarm');
-  const trip = statedFigure(plan.input.sheet, 'bmsOverVoltage');
-  const opens = trip && (figureOnBank(trip, plan.facts.shape).band.max ?? figureOnBank(trip, plan.facts.shape).target);
+  const opens = overVoltageTrip(plan.input.sheet, plan.facts.shape);
   const stands = setting?.override ? setting.trueValue : (setting?.presentTrue ?? setting?.trueValue);
   if (!setting || opens === undefined || stands == null) return null;
-  const least = (0.2 * (plan.facts.systemVolts ?? plan.facts.nominalVolts)) / 12;
+  const least = per12(plan, 0.2);
   if (opens - stands >= least - 1e-9) return null;
   return {
     severity: stands >= opens ? 'stop' : 'attention',

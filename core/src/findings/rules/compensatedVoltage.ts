@@ -1,5 +1,5 @@
 import { compensationOf, setpointAt } from '../../settings';
-import { statedFigure, figureOnBank } from '../../sheet';
+import { overVoltageTrip } from '../../sheet';
 import { chargerRule } from '../rule';
 import { volts, celsius } from '../words';
 
@@ -9,8 +9,7 @@ export const compensatedVoltage = chargerRule('compensatedVoltage', ({ charger }
   const { site, loads } = plan.input.system;
   const cold = absorb && compensationOf(plan, charger.id) ? setpointAt(plan, absorb, site.bankLowC) : null;
   if (cold === null) return null;
-  const trip = statedFigure(plan.input.sheet, 'bmsOverVoltage');
-  const opens = trip && (figureOnBank(trip, plan.facts.shape).band.max ?? figureOnBank(trip, plan.facts.shape).target);
+  const opens = overVoltageTrip(plan.input.sheet, plan.facts.shape);
   const past =
     opens !== undefined && cold >= opens
       ? ({ what: 'the BMS opens at', at: opens } as const)

@@ -1,5 +1,5 @@
 import { puttingRight } from '../rule';
-import { lowestAbsorb } from '../../settings';
+import { per12, lowestAbsorb } from '../../settings';
 import type { FindingRule, Finding } from '../finding';
 import { amps, volts, companionsOf } from '../words';
 
@@ -12,7 +12,7 @@ export const monitorNeverFull: FindingRule = {
       const current = plan.setting(companion.id, 'fullDetectCurrent');
       const absorb = lowestAbsorb({ input: plan.input, other: plan.setting });
       const seen = voltage?.presentTrue ?? voltage?.trueValue;
-      const needs = (0.1 * (plan.facts.systemVolts ?? plan.facts.nominalVolts)) / 12;
+      const needs = per12(plan, 0.1);
       const hurts = 'It never shows 100 %, and its count drifts from day to day.';
       const low = current?.presentTrue ?? current?.trueValue;
       return [

@@ -1,3 +1,4 @@
+import { per12 } from '../../settings';
 import { chargersWithCards, volts } from '../words';
 import type { FindingRule } from '../finding';
 
@@ -9,7 +10,7 @@ export const rechargeNearFloat: FindingRule = {
       const recharge = plan.setting(charger.id, 'rechargeVoltage')?.trueValue;
       const float = plan.setting(charger.id, 'floatVoltage')?.trueValue;
       if (recharge == null || float == null) return [];
-      const least = (0.1 * (plan.facts.systemVolts ?? plan.facts.nominalVolts)) / 12;
+      const least = per12(plan, 0.1);
       if (float - recharge >= least - 1e-9) return [];
       return [
         {

@@ -1,3 +1,4 @@
+import { per12 } from '../../settings';
 import { jobRule } from '../rule';
 import { volts } from '../words';
 
@@ -9,7 +10,7 @@ export const stringsApart = jobRule('stringsApart', (plan) => {
   const list = plan.input.system.bank.firstCharge?.stringVolts ?? [];
   if (list.length < 2) return null;
   const apart = Math.max(...list) - Math.min(...list);
-  const most = (mayDiffer * (plan.facts.systemVolts ?? plan.facts.nominalVolts)) / 12;
+  const most = per12(plan, mayDiffer);
   if (apart <= most + 1e-9) return null;
   return {
     severity: 'stop',

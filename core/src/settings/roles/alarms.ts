@@ -1,5 +1,6 @@
 import { makeBand } from '../../quantity';
-import { cite, figureOnBank, statedFigure } from '../../sheet';
+import { cite, overVoltageTrip, statedFigure } from '../../sheet';
+import { referenceC } from '../input';
 import { missing, per12, voltsFromSheet, type RoleContext, type RoleRule } from '../context';
 import type { Step } from '../setting';
 
@@ -25,8 +26,7 @@ function highestLegitimate(context: RoleContext): { volts: number; steps: Step[]
     },
   ];
   const slope = (done.get('compensationSlope')?.trueValue ?? 0) * facts.cells;
-  const reference = statedFigure(input.sheet, 'compensationReference')?.target ?? 25;
-  const lift = slope * (Math.max(input.system.site.bankLowC, done.get('compensationMinTemp')?.trueValue ?? -Infinity) - reference);
+  const lift = slope * (Math.max(input.system.site.bankLowC, done.get('compensationMinTemp')?.trueValue ?? -Infinity) - referenceC(context));
   if (lift <= 0) return { volts: top, steps };
   return { volts: top + lift, steps: [...steps, { kind: 'change', words: 'Lifted by compensation at the bank’s coldest', value: lift, unit: 'V', digits: 2 }] };
 }
@@ -38,8 +38,7 @@ export const highVoltageAlarm: RoleRule = {
     const highest = highestLegitimate(context);
     if (!highest) return missing(context, 'absorb voltage');
     const trip = statedFigure(context.input.sheet, 'bmsOverVoltage');
-    const onBank = trip && figureOnBank(trip, context.facts.shape);
-    const opens = onBank?.band.max ?? onBank?.target;
+    const opens = overVoltageTrip(context.input.sheet, context.facts.shape);
     const by = per12(context, clear);
     const most = opens === undefined ? undefined : opens - by;
     const wanted = highest.volts + by;

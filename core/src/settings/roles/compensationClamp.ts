@@ -1,15 +1,17 @@
 import { cite, isLithium, statedFigure } from '../../sheet';
 import { missing, notUsed, type RoleContext, type RoleRule, type Wanted } from '../context';
+import { referenceC } from '../input';
 import type { Step } from '../setting';
 
 /** Whether compensation is on at this charger, and off although it cannot be switched off. */
-function state({ input, done, facts }: RoleContext): { off: boolean; unwanted: boolean; slope: number; reference: number } {
+function state(context: RoleContext): { off: boolean; unwanted: boolean; slope: number; reference: number } {
+  const { input, done, facts } = context;
   const slope = done.get('compensationSlope');
   return {
     off: slope?.off === true || slope?.trueValue === 0,
     unwanted: isLithium(input.sheet.chemistry),
     slope: (slope?.trueValue ?? 0) * facts.cells,
-    reference: statedFigure(input.sheet, 'compensationReference')?.target ?? 25,
+    reference: referenceC(context),
   };
 }
 

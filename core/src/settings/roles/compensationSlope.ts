@@ -1,6 +1,7 @@
 import { deviceGrid, fromDevice, type NumberParameter } from '../../card';
 import type { Direction } from '../../quantity';
 import { cite, isLithium, scaleVolts, statedFigure } from '../../sheet';
+import { referenceC } from '../input';
 import { missing, type RoleContext, type RoleRule } from '../context';
 
 /**
@@ -13,7 +14,7 @@ function gentlerStep(context: RoleContext, parameter: NumberParameter, perCell: 
   const steeper = Math.max(...slopes.filter((s) => s <= perCell + 1e-12));
   const flatter = Math.min(...slopes.filter((s) => s >= perCell - 1e-12));
   if (!Number.isFinite(steeper) || !Number.isFinite(flatter) || flatter - steeper < 1e-12) return { prefer: 'nearest', words: null };
-  const reference = statedFigure(input.sheet, 'compensationReference')?.target ?? 25;
+  const reference = referenceC(context);
   const { bankLowC, bankHighC } = input.system.site;
   const whenHot = (flatter - perCell) * Math.max(0, bankHighC - reference) * facts.cells;
   const whenCold = (perCell - steeper) * Math.max(0, reference - bankLowC) * facts.cells;
