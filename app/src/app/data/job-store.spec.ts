@@ -121,6 +121,17 @@ describe('the job in view', () => {
     expect((await db.jobs.get('bad'))?.doc).toEqual(doc);
   });
 
+  it('undoes an edit that is still being written, and the one before it', async () => {
+    store.edit('One', (job) => ({ ...job, note: 'one' }));
+    store.edit('Two', (job) => ({ ...job, note: 'two' }));
+    expect(await store.undo()).toBe('Two');
+    await until(() => store.job()?.note === 'one', 'the second is undone');
+    store.edit('Three', (job) => ({ ...job, note: 'three' }));
+    const undone = [store.undo(), store.undo()];
+    expect((await Promise.all(undone)).sort()).toEqual(['One', 'Three']);
+    await until(() => store.job()?.note === '', 'all of them are undone');
+  });
+
   it('never overwrites a job with the same id', async () => {
     expect(await book.add({ ...sampleJob(), name: 'Other' }, 'Again')).toBe('sample-2');
     expect((await db.jobs.get(id))?.doc.name).toBe('Sample');

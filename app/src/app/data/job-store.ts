@@ -44,6 +44,7 @@ export class JobStore {
   private readonly pending = signal<readonly Pending[]>([]);
   private subscription: Subscription | null = null;
   private writing = false;
+  private written: Promise<void> = Promise.resolve();
 
   /** `loading` until the device has answered, `missing` when it has no such job. */
   readonly state = signal<'loading' | 'ready' | 'missing' | 'broken'>('loading');
@@ -188,9 +189,14 @@ export class JobStore {
     }));
   }
 
-  /** Writes what is waiting; after a failure it stays on the page and this tries again. */
-  async flush(): Promise<void> {
-    if (this.writing) return;
+  /** Writes what is waiting, and is done when that is; after a failure it stays on the page and this tries again. */
+  flush(): Promise<void> {
+    // Whoever asks while it is being written waits for that: an undo pressed at once must not be lost.
+    if (!this.writing) this.written = this.write();
+    return this.written;
+  }
+
+  private async write(): Promise<void> {
     this.writing = true;
     try {
       for (let next = this.pending()[0]; next; next = this.pending()[0]) {
