@@ -1,5 +1,20 @@
 /** Imports run one way, and every folder of the core has one door. */
-const order = ['quantity', 'physics', 'sheet', 'card', 'system', 'settings', 'findings', 'edits', 'requirements', 'proof', 'job', 'report'];
+const order = [
+  'quantity',
+  'physics',
+  'sheet',
+  'card',
+  'system',
+  'settings',
+  'findings',
+  'edits',
+  'requirements',
+  'charger',
+  'rehearsal',
+  'proof',
+  'job',
+  'report',
+];
 const below = (folder) => order.slice(0, order.indexOf(folder));
 const inCore = (names) => `^core/src/(${names.join('|')})/`;
 /** What each folder may import besides itself: everything below it, with findings and requirements side by side. */
@@ -13,7 +28,9 @@ const allowed = {
   findings: below('findings'),
   edits: below('findings'),
   requirements: below('findings'),
-  proof: [...below('findings'), 'requirements'],
+  charger: below('findings'),
+  rehearsal: [...below('findings'), 'requirements', 'charger'],
+  proof: [...below('findings'), 'requirements', 'charger'],
   job: below('job'),
   report: below('report'),
 };

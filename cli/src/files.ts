@@ -1,4 +1,4 @@
-import { createReadStream, openSync, readSync, closeSync, readFileSync, statSync } from 'node:fs';
+import { createReadStream, openSync, readSync, closeSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import Papa from 'papaparse';
 import { bad, createLogReader, good, sniffLog, type Log, type LogReport, type Problem, type Result } from '@calm-keel/core';
 
@@ -47,4 +47,14 @@ export async function readLogFile(path: string, chargers: readonly string[]): Pr
       },
     });
   });
+}
+
+/** Writes a file whole, or says in a sentence why not. */
+export function writeText(path: string, text: string): Result<null> {
+  try {
+    writeFileSync(path, text);
+    return good(null);
+  } catch (error) {
+    return bad('file-unwritable', `${path} cannot be written: ${(error as Error).message}. Name another place.`, path);
+  }
 }

@@ -26,6 +26,7 @@ import {
   type Setting,
 } from '@calm-keel/core';
 import { readBytes, readLogFile } from './files.js';
+import { listed, readAsked, rehearseJob } from './rehearse.js';
 
 /** Exit codes of every command. */
 export const exit = { proved: 0, failed: 1, badInput: 2, open: 3 } as const;
@@ -41,6 +42,10 @@ const usage = `keel settings JOB                settings and findings of a job
 keel edits JOB --charger ID      the order in which to key one device
      [--from VALUES.json] [--live]   from values read off it; with a source running
      [--as-found]                    back to what was found on it
+keel rehearse JOB --scenario NAME    a day worked out before anything is keyed in
+     [--seed N] [--days N] [--step S] [--csv OUT.csv]
+     [--values asSet|asFound|factory|lastVisit] [--replay LOG.csv] [--study RUNS]
+keel rehearse --list             names of the days
 keel prove JOB LOG.csv…          verdicts on one or more logs, each judged by itself
 keel check FILE…                 validates job, bundle, card and sheet files
 keel schema job|card|sheet       prints the JSON Schema
@@ -55,6 +60,8 @@ export async function keel(args: readonly string[], out: Out): Promise<number> {
       return settings(rest, out);
     case 'edits':
       return edits(rest, out);
+    case 'rehearse':
+      return rehearsal(rest, out);
     case 'prove':
       return prove(rest, out);
     case 'check':
@@ -213,6 +220,25 @@ function edits(args: readonly string[], out: Out): number {
   );
   if (found.blocked) out.say(`${device.name}: ${found.blocked.why} ${found.blocked.ways.join(' ')}`);
   return found.blocked ? exit.failed : exit.proved;
+}
+
+/** A rehearsed day: 1 when a requirement breaks, 3 when none does but something cannot be told. */
+async function rehearsal(args: readonly string[], out: Out): Promise<number> {
+  if (args.includes('--list')) {
+    json(listed(), out);
+    return exit.proved;
+  }
+  const read = readAsked(args);
+  if (typeof read === 'string') {
+    out.say(read);
+    return exit.badInput;
+  }
+  const job = readJobFile(read.job, out);
+  if (!job) return exit.badInput;
+  const done = await rehearseJob(job, read.asked);
+  if (!done.ok) return complain(done.problems, out);
+  json(done.summary, out);
+  return done.broken > 0 ? exit.failed : done.open > 0 ? exit.open : exit.proved;
 }
 
 async function prove([path, ...logs]: readonly string[], out: Out): Promise<number> {

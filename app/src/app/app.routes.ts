@@ -11,6 +11,7 @@ export const routes: Routes = [
       { path: 'spec', title: 'Spec', loadComponent: () => import('./spec/spec-page').then((m) => m.SpecPage) },
       { path: 'system', title: 'System', loadComponent: () => import('./system/system-page').then((m) => m.SystemPage) },
       { path: 'settings', title: 'Settings', loadComponent: () => import('./settings/settings-page').then((m) => m.SettingsPage) },
+      { path: 'rehearse', title: 'Rehearse', loadComponent: () => import('./rehearse/rehearse-page').then((m) => m.RehearsePage) },
       { path: 'program', title: 'Program', loadComponent: () => import('./program/program-page').then((m) => m.ProgramPage) },
       { path: 'prove', title: 'Prove', loadComponent: () => import('./prove/prove-page').then((m) => m.ProvePage) },
     ],

@@ -65,6 +65,9 @@ export const roles = [
 export const roleSchema = z.enum(roles);
 export type Role = z.infer<typeof roleSchema>;
 
+/** Values on a device, as its display shows them. */
+export type DeviceValues = Readonly<Partial<Record<Role, number | string>>>;
+
 /** The unit a role has in the core, at the bank. `choice` roles hold a word. */
 export type RoleUnit = 'V' | 'A' | 'Ah' | 's' | 'd' | '°C' | '°C difference' | 'V/°C per cell' | '%' | 'ratio' | 'choice';
 

@@ -2,7 +2,9 @@ import { deviceRange, parameterFor, type Role } from '../card';
 import { plan, wholeTeasel } from '../testing/fixtures';
 import { cardNamed, skarrow, tumbler } from '../testing/findingCases';
 import { devicesOf } from '../settings';
-import { editPlan, targetsOf, valuesOn, type DeviceValues } from './index';
+import type { DeviceValues } from '../card';
+import { targetsOf, valuesOn } from '../settings';
+import { editPlan } from './index';
 
 const launch = plan(wholeTeasel());
 const rolesOf = (found: ReturnType<typeof editPlan>): Role[] => (found?.steps ?? []).map((s) => s.role);

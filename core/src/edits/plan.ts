@@ -1,10 +1,19 @@
-import { deviceDecimals, deviceGrid, deviceRange, deviceUnitLabel, factoryOf, parameterFor, roleInfo, type Card, type Parameter, type Role } from '../card';
+import {
+  deviceDecimals,
+  deviceGrid,
+  deviceRange,
+  deviceUnitLabel,
+  factoryOf,
+  parameterFor,
+  roleInfo,
+  type Card,
+  type DeviceValues,
+  type Parameter,
+  type Role,
+} from '../card';
 import { formatQuantity, tidy } from '../quantity';
-import { cardOf, devicesOf, type Plan } from '../settings';
+import { cardOf, devicesOf, targetsOf, valuesOn, type Plan } from '../settings';
 import { orderMoves, type Dial, type Gap } from './order';
-
-/** Values on a device, as its display shows them. */
-export type DeviceValues = Readonly<Partial<Record<Role, number | string>>>;
 
 /** One edit to make on the device. */
 export interface EditStep {
@@ -63,27 +72,6 @@ const show = (parameter: Parameter, value: number | string): string =>
   parameter.unit === 'choice' || typeof value === 'string'
     ? `“${String(value)}”`
     : formatQuantity(value, deviceUnitLabel(parameter), deviceDecimals(parameter)).trim();
-
-/** What stands on a device: as given, as found, else the factory's. */
-export function valuesOn(plan: Plan, device: string, from: DeviceValues = {}): DeviceValues {
-  const place = devicesOf(plan.input).find((d) => d.id === device);
-  const card = place && cardOf(plan.input, place);
-  if (!place || !card) return {};
-  const systemVolts = plan.facts.systemVolts ?? plan.facts.nominalVolts;
-  const values: Partial<Record<Role, number | string>> = {};
-  for (const p of card.parameters) {
-    const value = from[p.role] ?? place.present[p.role] ?? factoryOf(p, systemVolts);
-    if (value !== undefined) values[p.role] = value;
-  }
-  return values;
-}
-
-/** The targets of a device, as its display shows them; inherited, left and unused settings are not among them. */
-export function targetsOf(plan: Plan, device: string): DeviceValues {
-  const values: Partial<Record<Role, number | string>> = {};
-  for (const s of plan.settings) if (s.charger === device && s.value !== null && !s.inherited) values[s.role] = s.value;
-  return values;
-}
 
 /**
  * The order in which to key a device: presets and types first, then numbers in an order every step of which the device accepts, then what

@@ -82,6 +82,13 @@ describe('the job file', () => {
     expect(read.ok && [read.value.otherSheets, read.value.attachments, read.value.schools.reference]).toEqual([[], [], 'bestAvailable']);
   });
 
+  it('of version 4, as it was written then, opens unchanged and has rehearsed nothing', () => {
+    const text = readFileSync(new URL('../testing/job-version-4.json', import.meta.url), 'utf8');
+    const read = readJob(text);
+    if (!read.ok) throw new Error(read.problems[0]?.text);
+    expect(read.value).toEqual({ ...(JSON.parse(text) as Job), version: jobVersion, rehearsal: null });
+  });
+
   it('of version 3, as it was written then, keeps what it says and gets the later schools’ defaults', () => {
     const text = readFileSync(new URL('../testing/job-version-3.json', import.meta.url), 'utf8');
     const old = JSON.parse(text) as Job;

@@ -1,9 +1,10 @@
 import * as z from 'zod';
+import { rehearsalSchema } from '../rehearsal';
 import { defaultSchools, settingsInputSchema } from '../settings';
 import { between, identifier, isoDate, shortText } from '../sheet';
 
 /** The version this program writes. Older ones are migrated, newer ones refused. */
-export const jobVersion = 4;
+export const jobVersion = 5;
 
 /** A log that belongs to a job. Its samples are kept beside the job document, never in it. */
 export const logEntrySchema = z.object({
@@ -66,6 +67,8 @@ export const jobSchema = z
     ...settingsInputSchema.shape,
     choices: z.array(choiceSchema).max(200),
     accepted: z.array(acceptanceSchema).max(200),
+    /** The day last rehearsed; null while nobody has. */
+    rehearsal: rehearsalSchema.nullable(),
     logs: z.array(logEntrySchema).max(200),
     attachments: z.array(attachmentSchema).max(60),
   })
@@ -130,6 +133,7 @@ export function newJob(id: string, name: string, now: string): Job {
     overrides: [],
     choices: [],
     accepted: [],
+    rehearsal: null,
     tolerance: { voltsPerCell: 0.0125, rank: 'assumed' },
     coverage: 2,
     logs: [],

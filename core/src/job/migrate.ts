@@ -41,6 +41,8 @@ const steps: Readonly<Record<number, (document: Loose) => Loose>> = {
     schools: { ...defaultSchools, ...(isRecord(document['schools']) ? document['schools'] : {}) },
     version: 4,
   }),
+  /** Version 4 knew no rehearsal. */
+  4: (document) => ({ rehearsal: null, ...document, version: 5 }),
 };
 
 /** Brings a job document of an older version to the present one; refuses newer ones and documents that are no job. */

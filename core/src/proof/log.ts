@@ -1,13 +1,9 @@
-/** Stages a charger can be in; `off` is a source without power, `rest` a full bank without charge. */
-export const stages = ['off', 'rest', 'bulk', 'absorb', 'float', 'cold', 'equalise', 'fault'] as const;
-export type Stage = (typeof stages)[number];
-
 /** What a log holds of one charger. Missing samples are NaN; a missing column is undefined. */
 export interface ChargerColumns {
   readonly amps?: Float32Array;
   /** Voltage at the charger's array input: shows that it could charge even while it does not. */
   readonly arrayVolts?: Float32Array;
-  /** Index into `stages` as the charger reported it, 255 where unknown. */
+  /** Index into `stages` (of the charger folder) as the charger reported it, 255 where unknown. */
   readonly stage?: Uint8Array;
 }
 

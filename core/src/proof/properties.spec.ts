@@ -1,7 +1,8 @@
 import { contains, expandedUncertainty } from '../quantity';
 import { plan, rookMoss, seeded, teasel } from '../testing/fixtures';
 import { demoLog, madeLog, readCsv } from '../testing/logs';
-import { judge, proveLog, stages, verdictOrder, writeLog, type Log, type LogReport } from './index';
+import { stages } from '../charger';
+import { judge, proveLog, verdictOrder, writeLog, type Log, type LogReport } from './index';
 
 const p = plan(teasel());
 const monitor = teasel().system.instruments[1]!;

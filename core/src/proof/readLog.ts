@@ -1,5 +1,6 @@
 import { bad, good, type Problem, type Result } from '../quantity';
-import { stages, type ChargerColumns, type Log, type LogReport, type SkippedLine } from './log';
+import { stages } from '../charger';
+import type { ChargerColumns, Log, LogReport, SkippedLine } from './log';
 
 /** More rows than this are refused: one sample a second for 34 days. */
 export const mostRows = 3_000_000;

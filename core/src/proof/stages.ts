@@ -1,6 +1,7 @@
 import type { Plan } from '../settings';
 import { cardOf } from '../settings';
-import { claimedSeconds, longestStep, stages, type Log, type LogReport, type Stage } from './log';
+import { stages, type Stage } from '../charger';
+import { claimedSeconds, longestStep, type Log, type LogReport } from './log';
 
 /** A stretch of time a charger spent in one stage. */
 export interface StageSpan {

@@ -1,5 +1,6 @@
 import { isoWithOffset } from './clock';
-import { stages, type Log } from './log';
+import { stages } from '../charger';
+import type { Log } from './log';
 
 /** The shortest decimal that reads back as the same 32-bit number; empty for a missing sample. */
 function number(value: number | undefined): string {

@@ -9,6 +9,7 @@ export * from './derive';
 export { chooseOnGrid, correctionAt, trueFromDisplay } from './fit';
 export * from './held';
 export * from './input';
+export * from './onDevice';
 export { roleRules } from './roles';
 export * from './relay';
 export * from './schoolInfo';

@@ -1,16 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { formatClock, formatDuration, type Stage, type StageSpan } from '@calm-keel/core';
-
-const look: Readonly<Record<Stage, { letter: string; texture: string; words: string }>> = {
-  off: { letter: '', texture: '', words: 'source off' },
-  rest: { letter: 'R', texture: 'rest', words: 'rest' },
-  bulk: { letter: 'B', texture: 'bulk', words: 'bulk' },
-  absorb: { letter: 'A', texture: 'absorb', words: 'absorb' },
-  float: { letter: 'F', texture: 'float', words: 'float' },
-  cold: { letter: 'C', texture: 'cold', words: 'held by the cold' },
-  equalise: { letter: 'E', texture: 'equalise', words: 'equalise' },
-  fault: { letter: '!', texture: 'rest', words: 'fault' },
-};
+import { formatClock, formatDuration, type StageSpan } from '@calm-keel/core';
+import { stageLook } from '../ui/stages';
 
 /** One charger's stages over the time in view: texture, letter and word. */
 @Component({
@@ -90,7 +80,7 @@ export class StageRibbon {
     return this.spans()
       .filter((s) => s.to > from && s.from < to)
       .map((span) => {
-        const { letter, texture, words } = look[span.stage];
+        const { letter, texture, words } = stageLook[span.stage];
         const clock = (t: number): string => formatClock(t, this.offsetMinutes());
         return {
           span,

@@ -6,6 +6,7 @@ import { acceptedBy, chemistryWords, devicesOf, stepsToKey } from '@calm-keel/co
 import { JobFiles } from '../data/job-files';
 import { LogJudge } from '../data/log-judge';
 import { JobStore } from '../data/job-store';
+import { RehearseWork } from '../data/rehearse-work';
 import { Selection } from '../data/selection';
 import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
@@ -29,6 +30,7 @@ export class JobShell {
   protected readonly selection = inject(Selection);
   protected readonly size = inject(ViewSize);
   private readonly files = inject(JobFiles);
+  private readonly rehearsing = inject(RehearseWork);
   private readonly router = inject(Router);
   readonly id = input.required<string>();
   protected readonly rosterOpen = signal(false);
@@ -37,7 +39,7 @@ export class JobShell {
   protected readonly stations = computed(() => {
     const job = this.store.job();
     const plan = this.store.plan();
-    return job && plan ? stationsOf(job, plan, this.store.findings(), this.store.standing(), this.toKey()) : [];
+    return job && plan ? stationsOf(job, plan, this.store.findings(), this.store.standing(), this.rehearsing.standing(), this.toKey()) : [];
   });
   /** Edits that stand between the devices and their targets; not counted anew while a value is tried. */
   private readonly toKey = computed(() => {

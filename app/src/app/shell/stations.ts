@@ -3,7 +3,7 @@ import type { GlyphName } from '../ui/glyph';
 
 /** One station of the keel line. */
 export interface Station {
-  readonly path: 'spec' | 'system' | 'settings' | 'program' | 'prove';
+  readonly path: 'spec' | 'system' | 'settings' | 'rehearse' | 'program' | 'prove';
   readonly name: string;
   readonly state: GlyphName;
   /** "4 open", "done", "not yet". */
@@ -73,12 +73,20 @@ function programmed(stops: number, toKey: number): Pick<Station, 'state' | 'word
   return stops > 0 ? { state: 'notyet', words: stops === 1 ? 'waits for a stop' : `waits for ${stops} stops` } : { state: 'notyet', words: `${toKey} to key` };
 }
 
+/** What the rehearsed day came to. It is never called proved. */
+function rehearsed(standing: { readonly breaks: number; readonly holds: number } | null, kept: boolean): Pick<Station, 'state' | 'words'> {
+  if (!standing) return kept ? { state: 'note', words: 'a day kept' } : { state: 'notyet', words: 'not yet' };
+  if (standing.breaks > 0) return { state: 'attention', words: standing.breaks === 1 ? '1 breaks' : `${standing.breaks} break` };
+  return standing.holds > 0 ? { state: 'done', words: 'holds' } : { state: 'inconclusive', words: 'cannot tell' };
+}
+
 /** Where a finding is dealt with. */
 export const stationOf = (finding: Finding): Station['path'] => (specCodes.has(finding.code) ? 'spec' : systemCodes.has(finding.code) ? 'system' : 'settings');
 
 /**
  * How far the work has come: findings decide, and "done" is never said of an empty station. Only Prove says proved, and only of verdicts that still count.
  *
+ * @param rehearsal what the rehearsed day came to; null while none stands
  * @param toKey edits that stand between the devices and their targets
  */
 export function stationsOf(
@@ -86,6 +94,7 @@ export function stationsOf(
   plan: Plan,
   findings: readonly Finding[],
   standing: Readonly<Record<Verdict, number>> | null,
+  rehearsal: { readonly breaks: number; readonly holds: number } | null,
   toKey: number,
 ): readonly Station[] {
   const at = (path: Station['path']) =>
@@ -102,6 +111,7 @@ export function stationsOf(
     { path: 'spec', name: 'Spec', ...(stated ? (at('spec') ?? lacking) : notYet) },
     { path: 'system', name: 'System', ...(job.system.chargers.length > 0 ? (at('system') ?? done) : notYet) },
     { path: 'settings', name: 'Settings', ...(plan.settings.length > 0 ? (at('settings') ?? done) : notYet) },
+    { path: 'rehearse', name: 'Rehearse', ...rehearsed(rehearsal, job.rehearsal !== null) },
     { path: 'program', name: 'Program', ...(plan.settings.length > 0 ? programmed(openStops(findings, job.accepted).length, toKey) : notYet) },
     { path: 'prove', name: 'Prove', ...(standing ? proved(standing) : job.logs.length > 0 ? { state: 'notyet', words: 'not judged yet' } : notYet) },
   ];

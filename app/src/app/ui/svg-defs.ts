@@ -26,6 +26,14 @@ import { ChangeDetectionStrategy, Component } from '@angular/core';
         <rect width="8" height="8" fill="#e6f0f4" />
         <path d="M0 0 8 8M8 0 0 8" stroke="#7fa5b5" stroke-width="1" />
       </pattern>
+      <pattern id="tx-hot" width="7" height="7" patternUnits="userSpaceOnUse">
+        <rect width="7" height="7" fill="#f6e6dc" />
+        <path d="M-2 -2 9 9M-2 5 2 9M5 -2 9 2" stroke="#93421f" stroke-width="1.7" />
+      </pattern>
+      <pattern id="tx-fault" width="8" height="8" patternUnits="userSpaceOnUse">
+        <rect width="8" height="8" fill="#f8e2e0" />
+        <path d="M0 8 4 0 8 8" fill="none" stroke="#a0182e" stroke-width="1.2" />
+      </pattern>
       <pattern id="band-absorb" width="8" height="8" patternUnits="userSpaceOnUse"><rect width="8" height="8" fill="#d3e4e2" /></pattern>
       <pattern id="band-float" width="7" height="7" patternUnits="userSpaceOnUse">
         <rect width="7" height="7" fill="#f5ecd8" />

@@ -80,7 +80,7 @@ describe('a value on its number line', () => {
 describe('stations and the keel', () => {
   const stations = (job = sampleJob(), standing: Parameters<typeof stationsOf>[3] = null) => {
     const plan = deriveSettings(job);
-    return stationsOf(job, plan, findFindings(plan, '2026-06-09'), standing, stepsToKey(plan));
+    return stationsOf(job, plan, findFindings(plan, '2026-06-09'), standing, null, stepsToKey(plan));
   };
 
   it('say "not yet" of what is empty and never "done" of it', () => {

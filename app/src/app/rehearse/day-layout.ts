@@ -1,0 +1,335 @@
+import { figureOnBank, formatNumber, parameterFor, statedFigure, type Plan, type RunSpan, type Trace } from '@calm-keel/core';
+import { stageLook } from '../ui/stages';
+import type { RunView } from '../workers/rehearse.worker';
+
+/** Room around the lanes, px. */
+export const margins = (phone: boolean) => ({ left: phone ? 58 : 92, right: 4 });
+
+/** A maker's band behind the volts. */
+export interface BandMark {
+  readonly kind: 'absorb' | 'float' | 'recharge';
+  readonly y: number;
+  readonly height: number;
+  readonly name: string;
+}
+
+/** A piece of ribbon. */
+export interface Segment {
+  readonly x: number;
+  readonly width: number;
+  readonly texture: string;
+  readonly letter: string;
+  readonly label: string;
+}
+
+/** One charger's lane: its current standing on its own ribbon. */
+export interface ChargerLane {
+  readonly id: string;
+  readonly name: string;
+  readonly most: string;
+  readonly top: number;
+  readonly foot: number;
+  readonly area: string;
+  readonly line: string;
+  readonly ghost: string;
+  /** What its source had, where it could not take it all. */
+  readonly ready: string;
+  readonly ribbon: readonly Segment[];
+  readonly ribbonB: readonly Segment[];
+  /** Set instead of a lane that has nothing to show. */
+  readonly idle: string | null;
+}
+
+/** A lane with one trace of each variant. */
+export interface PlainLane {
+  readonly key: 'bank' | 'charge' | 'battery';
+  readonly name: string;
+  readonly unit: string;
+  readonly top: number;
+  readonly height: number;
+  readonly line: string;
+  readonly ghost: string;
+  readonly extra: string;
+  readonly ticks: readonly { readonly y: number; readonly words: string }[];
+  /** Ground below a level: cold cells, or the zero line of a current. */
+  readonly coldY: number | null;
+  readonly zeroY: number | null;
+}
+
+/** The drawing of a rehearsed day. */
+export interface DayLayout {
+  readonly width: number;
+  readonly height: number;
+  readonly left: number;
+  readonly right: number;
+  readonly volts: {
+    readonly top: number;
+    readonly height: number;
+    readonly line: string;
+    readonly ghost: string;
+    readonly over: string;
+    readonly overGhost: string;
+    readonly bands: readonly BandMark[];
+    readonly ticks: readonly { readonly y: number; readonly words: string }[];
+  };
+  readonly chargers: readonly ChargerLane[];
+  readonly lanes: readonly PlainLane[];
+  readonly time: {
+    readonly top: number;
+    readonly blocks: readonly { readonly x: number; readonly width: number; readonly dark: boolean }[];
+    readonly ticks: readonly { readonly x: number; readonly words: string }[];
+  };
+  readonly gridX: readonly number[];
+  /** Foot of the lanes, where cursor and grid end. */
+  readonly foot: number;
+  readonly x: (t: number) => number;
+  readonly at: (x: number) => number;
+}
+
+const two = (n: number): string => String(n).padStart(2, '0');
+const days = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
+const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+
+/** A path through a trace; breaks where a sample is missing. */
+function path(trace: Trace, x: (t: number) => number, y: (v: number) => number): string {
+  const parts: string[] = [];
+  let pen = false;
+  for (let i = 0; i < trace.time.length; i++) {
+    const value = trace.value[i] ?? NaN;
+    if (!Number.isFinite(value)) {
+      pen = false;
+      continue;
+    }
+    parts.push(`${pen ? 'L' : 'M'}${x(trace.time[i] ?? 0).toFixed(1)} ${y(value).toFixed(1)}`);
+    pen = true;
+  }
+  return parts.join('');
+}
+
+/** The parts of a trace that lie above a level, as a path. */
+const above = (trace: Trace, level: number, x: (t: number) => number, y: (v: number) => number): string =>
+  path({ time: trace.time, value: trace.value.map((v) => (v > level ? v : NaN)) }, x, y);
+
+const extent = (traces: readonly (Trace | undefined)[], start: readonly number[] = []): [number, number] => {
+  let low = Math.min(...start, Infinity);
+  let high = Math.max(...start, -Infinity);
+  for (const trace of traces)
+    for (const v of trace?.value ?? [])
+      if (Number.isFinite(v)) {
+        low = Math.min(low, v);
+        high = Math.max(high, v);
+      }
+  return [low, high];
+};
+
+/** Value of a trace at a moment: the sample before it. */
+export function valueAt(trace: Trace, t: number): number {
+  let low = 0;
+  let high = trace.time.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if ((trace.time[middle] ?? Infinity) <= t) low = middle;
+    else high = middle - 1;
+  }
+  return trace.value[low] ?? NaN;
+}
+
+/** Stage of a charger at a moment. */
+export const spanAt = (spans: readonly RunSpan[], t: number): RunSpan | undefined => spans.find((s) => s.from <= t && t < s.to) ?? spans.at(-1);
+
+/**
+ * Lays out volts, one lane a charger, bank current, charge and temperature on one time axis.
+ *
+ * @param chosen the charger whose ribbon is taller and whose sensor is drawn
+ * @param toShown °C to the person's scale
+ */
+export function layoutDay(
+  plan: Plan,
+  a: RunView,
+  b: RunView | null,
+  width: number,
+  phone: boolean,
+  chosen: string | null,
+  scale: { readonly label: string; readonly toShown: (celsius: number) => number },
+): DayLayout {
+  const { left, right } = margins(phone);
+  const span = a.to - a.from || 1;
+  const room = Math.max(50, width - left - right);
+  const x = (t: number): number => left + (room * (t - a.from)) / span;
+  const { sheet } = plan.input;
+  const figure = (key: 'absorbVoltage' | 'floatVoltage' | 'rechargeVoltage') => {
+    const f = statedFigure(sheet, key);
+    return f && figureOnBank(f, plan.facts.shape);
+  };
+  const absorb = figure('absorbVoltage')?.band;
+  const float = figure('floatVoltage')?.band;
+  const recharge = figure('rechargeVoltage')?.band.max;
+  const marks = [absorb?.min, absorb?.max, float?.min, float?.max, recharge].filter((v) => v !== undefined);
+  const [low, high] = extent([a.volts, b?.volts], marks);
+  const pad = Math.max(0.08, (high - low) * 0.05);
+  const voltsTop = 6;
+  const voltsHeight = phone ? 150 : 128;
+  // Room below the lowest line for its name.
+  const below = pad + (high - low) * 0.1;
+  const vy = (v: number): number => voltsTop + voltsHeight * (1 - (v - low + below) / (high - low + pad + below));
+  const bandOf = (kind: 'absorb' | 'float', band: { min?: number; max?: number } | undefined, name: string): BandMark[] =>
+    band?.min === undefined || band.max === undefined ? [] : [{ kind, y: vy(band.max), height: Math.max(1.5, vy(band.min) - vy(band.max)), name }];
+  const tickWords = [...new Set(marks)].sort((p, q) => q - p).map((v) => ({ y: vy(v), words: formatNumber(v, 1) }));
+  const ticks = tickWords.filter((t, i) => i === 0 || t.y - (tickWords[i - 1]?.y ?? 0) >= 12);
+  const over = absorb?.max === undefined ? Infinity : absorb.max + 0.005;
+
+  let top = voltsTop + voltsHeight + (phone ? 12 : 14);
+  const segments = (spans: readonly RunSpan[]): Segment[] =>
+    spans
+      .filter((s) => s.to > s.from && stageLook[s.stage].texture !== '')
+      .map((s) => {
+        const { letter, texture, words } = stageLook[s.stage];
+        const clock = (t: number): string => clockWords(t, span > 86_400);
+        return { x: x(s.from), width: Math.max(1, x(s.to) - x(s.from)), texture, letter, label: `${words} from ${clock(s.from)} to ${clock(s.to)}` };
+      });
+  const chargers = plan.input.system.chargers.map((charger): ChargerLane => {
+    const own = a.chargers.find((c) => c.id === charger.id);
+    const other = b?.chargers.find((c) => c.id === charger.id);
+    const card = plan.input.cards.find((c) => c.id === charger.card);
+    const never = (v: RunView['chargers'][number] | undefined): boolean => !v || v.spans.every((s) => s.stage === 'off');
+    const [, peak] = extent([own?.amps, other?.amps], [0, 1]);
+    const limit =
+      plan.setting(charger.id, 'chargeCurrentLimit')?.trueValue ?? (card && parameterFor(card, 'chargeCurrentLimit') ? null : card?.ratings.outputA);
+    const laneTop = top;
+    if (never(own) && never(other)) {
+      top += 22;
+      return {
+        id: charger.id,
+        name: charger.name,
+        most: '',
+        top: laneTop,
+        foot: laneTop + 14,
+        area: '',
+        line: '',
+        ghost: '',
+        ready: '',
+        ribbon: [],
+        ribbonB: [],
+        idle: 'off: its source gives nothing on this day',
+      };
+    }
+    const height = charger.id === chosen ? 34 : 24;
+    const foot = laneTop + height;
+    const cy = (v: number): number => foot - (height * Math.max(0, v)) / (peak * 1.05);
+    const line = own ? path(own.amps, x, cy) : '';
+    const ribbonHeight = charger.id === chosen ? 28 : 18;
+    top = foot + ribbonHeight + (b ? 9 : 0) + 8;
+    return {
+      id: charger.id,
+      name: charger.name,
+      most: `to ${formatNumber(limit ?? peak, 0)} A`,
+      top: laneTop,
+      foot,
+      line,
+      area: line === '' || !own ? '' : `${line}L${x(own.amps.time.at(-1) ?? a.to).toFixed(1)} ${foot}L${x(own.amps.time[0] ?? a.from).toFixed(1)} ${foot}Z`,
+      ghost: other ? path(other.amps, x, cy) : '',
+      ready: own && charger.id === chosen ? path(own.ready, x, (v) => cy(Math.min(v, peak * 1.05))) : '',
+      ribbon: own ? segments(own.spans) : [],
+      ribbonB: other ? segments(other.spans) : [],
+      idle: null,
+    };
+  });
+
+  const lanes: PlainLane[] = [];
+  const lane = (
+    key: PlainLane['key'],
+    name: string,
+    unit: string,
+    height: number,
+    of: readonly (Trace | undefined)[],
+    range: readonly number[],
+    words: (v: number) => string,
+  ): void => {
+    const [from, to] = extent(of, range);
+    const gap = Math.max(1e-6, to - from) * 0.08;
+    const laneTop = top;
+    const y = (v: number): number => laneTop + height * (1 - (v - from + gap) / (to - from + 2 * gap));
+    const least = statedFigure(sheet, 'chargeTemperature')?.min;
+    const shownLeast = least === undefined ? null : scale.toShown(least);
+    lanes.push({
+      key,
+      name,
+      unit,
+      top: laneTop,
+      height,
+      line: of[0] ? path(of[0], x, y) : '',
+      ghost: of[1] ? path(of[1], x, y) : '',
+      extra: of[2] ? path(of[2], x, y) : '',
+      ticks: [...new Set(key === 'charge' ? [0, 100] : [Math.ceil(from), Math.floor(to)])].map((v) => ({ y: y(v), words: words(v) })),
+      coldY: key === 'battery' && shownLeast !== null && shownLeast > from - gap ? Math.max(laneTop, Math.min(laneTop + height, y(shownLeast))) : null,
+      zeroY: key === 'bank' ? y(0) : null,
+    });
+    top += height + 10;
+  };
+  const mapped = (trace: Trace | undefined, by: (v: number) => number): Trace | undefined => trace && { time: trace.time, value: trace.value.map(by) };
+  const warm = (trace: Trace | undefined): Trace | undefined => mapped(trace, scale.toShown);
+  const percent = (trace: Trace | undefined): Trace | undefined => mapped(trace, (v) => Math.min(100, Math.max(0, v * 100)));
+  const sensor = a.chargers.find((c) => c.id === chosen)?.sensor;
+  lane('bank', 'Bank', 'A in and out', 36, [a.bankAmps, b?.bankAmps], [0, 1], (v) => formatNumber(v, 0));
+  lane('charge', 'Charge', '%', 30, [percent(a.charge), percent(b?.charge)], [0, 100], (v) => formatNumber(v, 0));
+  lane('battery', 'Battery', scale.label, 38, [warm(a.battery), warm(b?.battery), warm(sensor)], [], (v) => formatNumber(v, 0));
+  const foot = top - 4;
+
+  // Time: a scale bar in even blocks, hours on a day, days on a week, months on a year.
+  const step = span <= 2 * 86_400 ? 7200 : span <= 12 * 86_400 ? 86_400 : span <= 70 * 86_400 ? 7 * 86_400 : 30.4375 * 86_400;
+  const each = room / (span / step) < 44 ? 2 : 1;
+  const first = span <= 2 * 86_400 ? Math.ceil(a.from / 7200) * 7200 : Math.ceil(a.from / 86_400) * 86_400;
+  const times: number[] = [];
+  for (let t = first; t <= a.to + 1; t += step) times.push(t);
+  const edges = [a.from, ...times.filter((t) => t > a.from && t < a.to), a.to];
+  return {
+    width,
+    height: foot + 30,
+    left,
+    right,
+    volts: {
+      top: voltsTop,
+      height: voltsHeight,
+      line: path(a.volts, x, vy),
+      ghost: b ? path(b.volts, x, vy) : '',
+      over: above(a.volts, over, x, vy),
+      overGhost: b ? above(b.volts, over, x, vy) : '',
+      bands: [
+        ...bandOf('absorb', absorb, 'Absorb band'),
+        ...bandOf('float', float, 'Float band'),
+        ...(recharge === undefined ? [] : [{ kind: 'recharge' as const, y: vy(recharge), height: 0, name: 'Recharge at most' }]),
+      ],
+      ticks,
+    },
+    chargers,
+    lanes,
+    time: {
+      top: foot,
+      blocks: edges.slice(1).map((t, i) => ({ x: x(edges[i] ?? a.from), width: x(t) - x(edges[i] ?? a.from), dark: i % 2 === 0 })),
+      ticks: times
+        .filter((_, i) => i % each === 0)
+        .map((t) => {
+          const date = new Date(t * 1000);
+          const words =
+            span <= 2 * 86_400
+              ? `${two(date.getUTCHours())}:${two(date.getUTCMinutes())}`
+              : span <= 12 * 86_400
+                ? `${days[date.getUTCDay()] ?? ''} ${date.getUTCDate()}`
+                : `${date.getUTCDate()} ${months[date.getUTCMonth()] ?? ''}`;
+          return { x: x(t), words };
+        })
+        .filter((t) => t.x > left + 14 && t.x < width - 20),
+    },
+    gridX: times.filter((t) => t > a.from && t < a.to).map(x),
+    foot,
+    x,
+    at: (px) => a.from + (span * Math.min(room, Math.max(0, px - left))) / room,
+  };
+}
+
+/** A moment on the run's own clock. */
+export function clockWords(t: number, withDate: boolean): string {
+  const date = new Date(t * 1000);
+  const time = `${two(date.getUTCHours())}:${two(date.getUTCMinutes())}`;
+  return withDate ? `${date.getUTCDate()} ${months[date.getUTCMonth()] ?? ''} ${time}` : time;
+}

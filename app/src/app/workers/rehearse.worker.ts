@@ -1,0 +1,117 @@
+/// <reference lib="webworker" />
+import { expose } from 'comlink';
+import {
+  decimate,
+  deriveSettings,
+  evaluateRun,
+  eventWords,
+  rehearse,
+  replayOf,
+  runLog,
+  studyRuns,
+  variantValues,
+  withNudges,
+  writeLog,
+  type Job,
+  type Log,
+  type Plan,
+  type Problem,
+  type Rehearsal,
+  type Replay,
+  type Run,
+  type RunInput,
+  type Trace,
+} from '@calm-keel/core';
+
+/** Points of a drawn trace: enough for two on every pixel of a wide page. */
+const plotPoints = 2400;
+
+/** Kept for the export: the run that is shown. */
+let shown: Run | null = null;
+
+/** A run as the page draws and tells it. */
+function viewOf(plan: Plan, run: Run) {
+  const trace = (values: Float32Array): Trace => decimate(run.time, values, plotPoints, Infinity);
+  // Between two samples of a long run the voltage has moved: both its ends are drawn.
+  const both = new Float64Array(run.time.length * 2);
+  const ends = new Float32Array(run.time.length * 2);
+  run.time.forEach((t, i) => {
+    both[2 * i] = t;
+    both[2 * i + 1] = t;
+    ends[2 * i] = run.bankLow[i] ?? NaN;
+    ends[2 * i + 1] = run.bankHigh[i] ?? NaN;
+  });
+  return {
+    from: run.from,
+    to: run.to,
+    volts: run.everyS > 10 ? decimate(both, ends, plotPoints, Infinity) : trace(run.bankVolts),
+    bankAmps: trace(run.bankAmps),
+    charge: trace(run.charge),
+    battery: trace(run.batteryC),
+    chargers: run.chargers.map((c) => ({ id: c.id, amps: trace(c.amps), ready: trace(c.ready), sensor: trace(c.sensorC), spans: c.spans, totals: c.totals })),
+    events: run.events.map((e) => ({ at: e.at, kind: e.kind, device: e.device ?? null, text: eventWords(plan, e) })),
+    eventsLost: run.eventsLost,
+    outcomes: evaluateRun(plan, run),
+    totals: run.totals,
+    notes: run.notes,
+  };
+}
+
+/** What `run` answers for one variant. */
+export type RunView = ReturnType<typeof viewOf>;
+
+/** Inputs of variant A or B; null when there is nothing to compare with. */
+function inputs(job: Job, rehearsal: Rehearsal, log: Log | null): { plan: Plan; a: RunInput; b: RunInput | null } | { problems: readonly Problem[] } {
+  const plan = deriveSettings(job);
+  let replay: Replay | undefined;
+  if (rehearsal.scenario.replay !== null) {
+    if (!log)
+      return {
+        problems: [
+          {
+            code: 'replay-missing',
+            text: 'The samples of the log that is to be played back are not on this device. Bring the log in again on Prove, or choose a made day.',
+          },
+        ],
+      };
+    const made = replayOf(log);
+    if (!made.ok) return made;
+    replay = made.value;
+  }
+  const stored = variantValues(plan, 'asFound');
+  const common = { plan, scenario: rehearsal.scenario, stored, ...(replay ? { replay } : {}) };
+  return {
+    plan,
+    a: { ...common, values: withNudges(variantValues(plan, 'asSet'), rehearsal.nudges) },
+    b: rehearsal.against === 'none' ? null : { ...common, values: variantValues(plan, rehearsal.against) },
+  };
+}
+
+const api = {
+  /** Rehearses A, and B where there is something to compare with. */
+  run: (
+    job: Job,
+    rehearsal: Rehearsal,
+    log: Log | null,
+  ): { a: RunView; b: RunView | null; bProblems: readonly Problem[] } | { problems: readonly Problem[] } => {
+    const made = inputs(job, rehearsal, log);
+    if ('problems' in made) return made;
+    const a = rehearse(made.a);
+    if (!a.ok) return { problems: a.problems };
+    shown = a.value;
+    const b = made.b && rehearse(made.b);
+    return { a: viewOf(made.plan, a.value), b: b?.ok ? viewOf(made.plan, b.value) : null, bProblems: b && !b.ok ? b.problems : [] };
+  },
+  /** Some of the runs of a study of A. */
+  study: (job: Job, rehearsal: Rehearsal, log: Log | null, count: number, from: number, to: number) => {
+    const made = inputs(job, rehearsal, log);
+    return 'problems' in made ? [] : studyRuns(made.a, count, rehearsal.scenario.seed, from, to);
+  },
+  /** The run that is shown as a standard log. */
+  csv: (): string => (shown ? writeLog(runLog(shown)) : ''),
+};
+
+/** What the page can ask of this worker. */
+export type RehearseWorkerApi = typeof api;
+
+expose(api);

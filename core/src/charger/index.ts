@@ -1,0 +1,3 @@
+export * from './machine';
+export * from './program';
+export * from './stage';

@@ -1,0 +1,10 @@
+/** Deterministic random numbers in [0, 1) from a seed (mulberry32): the same in every engine, bit for bit, for it uses integers only. */
+export function randomFrom(seed: number): () => number {
+  let a = seed >>> 0;
+  return () => {
+    a = (a + 0x6d2b79f5) >>> 0;
+    let t = Math.imul(a ^ (a >>> 15), a | 1);
+    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}

@@ -1,0 +1,1113 @@
+import { fromDevice, parameterFor, type Card, type DeviceValues } from '../card';
+import {
+  afterPowerCut,
+  advance,
+  copyMachine,
+  newMachine,
+  noCard,
+  plainReading,
+  programOf,
+  stages,
+  type ChargerProgram,
+  type MachineState,
+  type Reading,
+} from '../charger';
+import {
+  airAt,
+  ampsAtVolts,
+  cellModels,
+  engineRoomC,
+  lagged,
+  lumpAfter,
+  machineRiseC,
+  machineSeconds,
+  makeBank,
+  makeSources,
+  pairOhms,
+  panelC,
+  solveBus,
+  type BusLoad,
+  type CellKind,
+  type Lump,
+} from '../physics';
+import { good, type Problem, type Result } from '../quantity';
+import { cardOf, companionInPlace, referenceC, type Plan } from '../settings';
+import { figureOnBank, isLithium, overVoltageTrip, statedFigure } from '../sheet';
+import { coldStairs, displayErrorAtTrue, type Charger } from '../system';
+import type { ChargerTotals, ChargerTrace, Run, RunEvent, RunSpan, RunTotals } from './record';
+import { mostEvents } from './record';
+import { reader, type Replay } from './replay';
+import { dayOfMonth, seasonalDawn, type Scenario } from './scenario';
+import { arrayModel, arrayWatts, makeSky, type ArrayModel } from './site';
+import { factoryValues, followsWith, type AllValues } from './values';
+
+/** What is not known exactly, as a study varies it. All neutral when missing. */
+export interface Unknowns {
+  /** V a charger reads too high beside what is known of its display; °C its sensor reads too warm. By charger id. */
+  readonly displayV?: Readonly<Record<string, number>>;
+  readonly sensorC?: Readonly<Record<string, number>>;
+  /** Factors on cable resistance, capacity and cell resistance. */
+  readonly cable?: number;
+  readonly capacity?: number;
+  readonly resistance?: number;
+}
+
+export interface RunInput {
+  readonly plan: Plan;
+  readonly scenario: Scenario;
+  /** What stands on every device. */
+  readonly values: AllValues;
+  /** What was stored before anything was keyed in: what a power cut brings back. The values as found when missing. */
+  readonly stored?: AllValues;
+  readonly unknowns?: Unknowns;
+  readonly replay?: Replay;
+}
+
+export interface RunOptions {
+  /** Finest step, s: events are placed to it. */
+  readonly stepS?: number;
+  /** Longest step while nothing happens, s; the same as the finest for even steps. */
+  readonly longestS?: number;
+  /** Spacing of the recorded samples, s. */
+  readonly everyS?: number;
+  /** Asked about once a simulated hour; true ends the run. */
+  readonly stop?: () => boolean;
+}
+
+/** Step sizes that are taken, s. */
+export const stepLimits = { least: 0.1, most: 300 } as const;
+
+/** Resistance of what is not entered, Ω: a charger's cable, a BMS with its links, other links. */
+const plainCableOhms = 0.002;
+const bmsOhms = 0.0025;
+const linksOhms = 0.001;
+/** Droop of a charger that regulates at sense leads, Ω. */
+const senseOhms = 0.0003;
+/** Efficiency of conversion. */
+const mpptPart = 0.97;
+const dcdcPart = 0.92;
+/** A DC-DC charger's own draw while it stands by, A. */
+const standingA = 0.04;
+/** Time constant of a bank's temperature, s; coupling of a lump of some tens of kilograms to still air. Not a maker's figure. */
+const bankSeconds = 4 * 3600;
+/** A turbine cannot let go of its current at once: it falls with this time constant, s. */
+const turbineSeconds = 5;
+/** A source counts as there above this current and as gone below the other, A. */
+const sourceOnA = 0.15;
+const sourceOffA = 0.03;
+/** BMS: delays until it opens, s, and how long it stays open after a current trip. */
+const voltageTripS = 2;
+const currentTripS = 5;
+const currentBackS = 30;
+/** A load relay acts after so many seconds. */
+const loadHoldS = 10;
+/** Above what is allowed for so long before it is said, s. */
+const overHoldS = 60;
+/** Full is this charge. */
+const fullCharge = 0.99;
+
+/** Everything of one charger in a run. */
+interface Unit {
+  readonly charger: Charger;
+  readonly card: Card;
+  program: ChargerProgram;
+  readonly leader: number;
+  readonly state: MachineState;
+  readonly backup: MachineState;
+  readonly reading: Reading;
+  readonly ohms: number;
+  readonly array: ArrayModel | null;
+  readonly arrayAt: number;
+  readonly displayAt: Float64Array;
+  readonly sensorOffsetC: number;
+  readonly replay: ((t: number) => number) | null;
+  /** No sensor tells it anything. */
+  readonly unplugged: boolean;
+  there: boolean;
+  ready: number;
+  changesSeen: number;
+  spans: RunSpan[];
+  readonly totals: ChargerTotals;
+  diverting: boolean;
+  cut: boolean;
+}
+
+/** Place of each number of the plant that a step changes, so that a step can be taken back. */
+const PLANT = {
+  batteryC: 0,
+  volts: 1,
+  feedV: 2,
+  loadLow: 3,
+  loadOff: 4,
+  tripHigh: 5,
+  tripLow: 6,
+  tripAmps: 7,
+  bmsOpen: 8,
+  bmsFor: 9,
+  fullFor: 10,
+  counted: 11,
+  over: 12,
+} as const;
+const plantSize = 16;
+/** Per charger behind them: sensor °C, machine °C, amps. */
+const perUnit = 3;
+
+const kindOf = (plan: Plan): CellKind => (plan.input.sheet.chemistry === 'lfp' ? 'lfp' : plan.input.sheet.chemistry === 'nmc' ? 'nmc' : 'lead');
+
+/** Grid on which a display's error is looked up. */
+const displayGrid = 64;
+
+/**
+ * Rehearses a stretch of time: bank, chargers, loads and weather, step by step. The same input gives the same run, bit for bit, in one engine.
+ * In a quiet stretch steps grow to `longestS`; a longer step in which anything happened is taken back and done again in fine ones.
+ *
+ * @returns a problem in a sentence where the input makes no sense
+ */
+export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run> {
+  const { plan, scenario, values, unknowns = {}, replay } = input;
+  const { sheet, system } = plan.input;
+  const problems: Problem[] = [];
+  const fine = options.stepS ?? 1;
+  if (!(fine >= stepLimits.least && fine <= stepLimits.most))
+    problems.push({
+      code: 'step-size',
+      text: `A step of ${String(fine)} s cannot be rehearsed. Choose ${stepLimits.least} to ${stepLimits.most} s.`,
+      place: 'step',
+    });
+  const longest = Math.max(fine, options.longestS ?? 30);
+  const capacityAh = plan.facts.capacityAh * (unknowns.capacity ?? 1);
+  if (!(capacityAh > 0) || !Number.isFinite(capacityAh))
+    problems.push({ code: 'no-capacity', text: 'The bank has no capacity. Enter the battery’s Ah on Spec.', place: 'capacity' });
+  const numbers = [...Object.values(scenario), ...Object.values(scenario.load)].filter((v) => typeof v === 'number');
+  if (!numbers.every(Number.isFinite))
+    problems.push({ code: 'scenario-number', text: 'The day holds something that is no number. Choose the day again.', place: 'scenario' });
+  if (system.chargers.length === 0) problems.push({ code: 'no-chargers', text: 'There is no charger to rehearse. Add one on System.', place: 'chargers' });
+  const at = { systemVolts: plan.facts.systemVolts ?? plan.facts.nominalVolts, cellsInSeries: plan.facts.cells };
+  const volts12 = at.systemVolts / 12;
+  const programs = new Map<string, ChargerProgram>();
+  const programFor = (charger: Charger, on: DeviceValues): Result<ChargerProgram> => {
+    const card = cardOf(plan.input, charger);
+    if (!card) return noCard(charger.name);
+    const made = programOf(card, on, { ...at, ratingA: card.ratings.outputA }, referenceC(plan), charger.name);
+    const up = scenario.raised?.charger === charger.id ? scenario.raised.volts : 0;
+    return made.ok && up !== 0 ? good({ ...made.value, bulkV: made.value.bulkV + up, absorbV: made.value.absorbV + up, floatV: made.value.floatV + up }) : made;
+  };
+  for (const charger of system.chargers) {
+    const made = programFor(charger, values[charger.id] ?? {});
+    if (made.ok) programs.set(charger.id, made.value);
+    else problems.push(...made.problems);
+  }
+  if (problems.length > 0) return { ok: false, problems };
+
+  const notes: string[] = [...(replay?.notes ?? [])];
+  const latitude = system.site.latitude ?? 45;
+  const arrays = system.chargers.flatMap((c) => (c.array ? [c.array] : []));
+  if (arrays.length > 0 && system.site.latitude === undefined && !replay) notes.push('No latitude is entered on System: 45° north is taken.');
+  const spanS = replay ? Math.floor(replay.time.at(-1) ?? 0) : scenario.days * 86_400;
+  if (!(spanS >= fine))
+    return { ok: false, problems: [{ code: 'replay-short', text: 'This log is shorter than one step. Choose a longer one.', place: 'replay' }] };
+  const everyS = Math.max(fine, options.everyS ?? sampleEvery(spanS));
+  const day0 = dayOfMonth(scenario.month);
+  const startS = replay?.startS ?? Date.UTC(2026, scenario.month - 1, 15) / 1000 + scenario.fromHour * 3600;
+  const sky = makeSky(scenario, arrays, latitude, spanS);
+
+  // The bank.
+  const kind = kindOf(plan);
+  const model = cellModels[kind];
+  const strings = scenario.stringSpread > 0 ? Math.min(12, system.bank.stringsInParallel) : 1;
+  const stringAh = capacityAh / strings;
+  // The main cable is shared; in each string it counts as many times as there are strings.
+  const mainOhms = system.bank.wire ? pairOhms(system.bank.wire.lengthM, system.bank.wire.areaMm2, 30) : 0;
+  const packOhms = ((system.bank.hasBms ? bmsOhms : linksOhms) * system.bank.unitsInSeries * strings) / system.bank.stringsInParallel;
+  const bank = makeBank({
+    kind,
+    cells: plan.facts.cells,
+    strings,
+    stringAh,
+    stringOhms: packOhms + mainOhms * strings,
+    stringSpread: scenario.stringSpread,
+    resistanceFactor: unknowns.resistance ?? 1,
+    // The spread is what the fullest cell stands above the mean at the end of absorb; past full the resting curve of lithium rises about 28 V per unit of charge.
+    cellAhead: isLithium(sheet.chemistry) ? (system.bank.cellSpreadV ?? 0) / 28 : 0,
+    charge: scenario.charge,
+  });
+  const wattHours = capacityAh * plan.facts.nominalVolts;
+  const lump: Lump = { heatCapacity: wattHours * model.kgPerWh * model.heat, seconds: bankSeconds };
+  const bms = system.bank.hasBms ? bmsOf(plan) : null;
+  const stairs = coldStairs(sheet, system, plan.input.schools.chargeCurrent);
+  const range = statedFigure(sheet, 'chargeTemperature');
+  const leastC = range?.min ?? -Infinity;
+  const mostC = range?.max ?? Infinity;
+  const ceilingA = plan.ceiling.binding?.amps ?? Infinity;
+  const allowedAt = (celsius: number): number => {
+    if (celsius < leastC || celsius > mostC) return 0;
+    for (const stair of stairs) if (celsius < stair.toC) return stair.amps;
+    return stairs.at(-1)?.amps ?? ceilingA;
+  };
+
+  // Air around the bank: at dawn an hour before the sun on average.
+  const dawnHour = 5.5;
+  const omega = (2 * Math.PI) / 86_400;
+  const warmed = (air: number, hour: number): number => {
+    const { heated } = scenario;
+    if (!heated || hour < heated.fromHour) return air;
+    return air + heated.byC * (1 - Math.exp(-(hour - heated.fromHour) / 0.5));
+  };
+  const airOn = (t: number): number => {
+    const at = scenario.fromHour * 3600 + t;
+    const day = Math.floor(at / 86_400);
+    const hour = (at - day * 86_400) / 3600;
+    const dawn = scenario.dawnC + (day === 0 ? 0 : seasonalDawn(system.site, ((day0 + day - 1) % 365) + 1) - seasonalDawn(system.site, day0));
+    return warmed(airAt(hour, dawn, scenario.swingC, dawnHour), hour);
+  };
+  // A bank that has lived through many such days trails the air by a phase and is damped: the periodic answer of a first-order lag.
+  const startHour = scenario.fromHour;
+  const phase = Math.atan(omega * bankSeconds);
+  const damp = 1 / Math.hypot(1, omega * bankSeconds);
+  const startC = scenario.dawnC + (scenario.swingC / 2) * (1 - damp * Math.cos(((startHour - dawnHour) / 24) * 2 * Math.PI - phase));
+  const replayC = replay?.batteryC ? reader(replay.time, replay.batteryC) : null;
+  const replayLoad = replay ? reader(replay.time, replay.loadA) : null;
+
+  // Chargers.
+  let arrayAt = -1;
+  const units: Unit[] = system.chargers.flatMap((charger): Unit[] => {
+    const card = cardOf(plan.input, charger);
+    const program = programs.get(charger.id);
+    if (!card || !program) return [];
+    if (charger.array) arrayAt++;
+    const nominal = plan.facts.nominalVolts;
+    const extra = unknowns.displayV?.[charger.id] ?? 0;
+    const displayAt = Float64Array.from(
+      { length: displayGrid + 1 },
+      (_, k) => (charger.displayReadings.length > 0 ? displayErrorAtTrue(charger.displayReadings, nominal * (0.7 + (0.7 * k) / displayGrid)) : 0) + extra,
+    );
+    const cable = charger.wire ? pairOhms(charger.wire.lengthM, charger.wire.areaMm2) : plainCableOhms;
+    const leaderId = followsWith(plan, charger.id, values[charger.id] ?? {});
+    const watts = replay?.watts[charger.id];
+    return [
+      {
+        charger,
+        card,
+        program,
+        leader: leaderId === null ? -1 : system.chargers.findIndex((c) => c.id === leaderId),
+        state: newMachine(),
+        backup: newMachine(),
+        reading: plainReading(0),
+        ohms: card.remoteSense ? senseOhms : Math.max(senseOhms, cable * (unknowns.cable ?? 1)),
+        array: charger.array ? arrayModel(charger.array, scenario.snow) : null,
+        arrayAt: charger.array ? arrayAt : -1,
+        displayAt,
+        sensorOffsetC: charger.sensor.offsetC + (unknowns.sensorC?.[charger.id] ?? 0),
+        replay: replay && watts ? reader(replay.time, watts) : null,
+        unplugged: !charger.sensor.fitted || card.sensor.reads === 'none' || scenario.unplugged.includes(charger.id),
+        there: false,
+        ready: 0,
+        changesSeen: 0,
+        spans: [],
+        totals: {
+          ah: 0,
+          seconds: stages.map(() => 0),
+          atVoltage: 0,
+          absorbVs: 0,
+          absorbS: 0,
+          floatVs: 0,
+          floatS: 0,
+          coldest: Infinity,
+          coldestAt: NaN,
+          hottest: -Infinity,
+          coldReady: 0,
+          coldAh: 0,
+          peakA: 0,
+        },
+        diverting: false,
+        cut: false,
+      },
+    ];
+  });
+  // Leaders before their followers.
+  const order = units.map((_, i) => i).sort((a, b) => Number((units[a]?.leader ?? -1) >= 0) - Number((units[b]?.leader ?? -1) >= 0));
+  const sources = makeSources(units.length);
+  units.forEach((u, i) => {
+    sources.ohms[i] = u.ohms;
+  });
+  const turbine = units.findIndex((u) => u.card.kind === 'turbine');
+  const load: BusLoad = { amps: 0, fadesBelow: plan.facts.nominalVolts * 0.8, shuntVolts: Infinity, shuntWatts: 0, drawn: 0, shunted: 0 };
+  const standing = standingA * units.filter((u) => u.card.kind === 'dcdc').length;
+  const relay = loadRelayOf(plan, values);
+  const monitor = monitorOf(plan, values);
+  const thermostats = thermostatsOf(plan, values);
+
+  // What a step changes beside bank and machines.
+  const plant = new Float64Array(plantSize + perUnit * units.length + thermostats.length * 3);
+  const plantKept = new Float64Array(plant.length);
+  const T0 = plantSize + perUnit * units.length;
+  const get = (k: number): number => plant[k] ?? 0;
+  const sensorOf = (i: number): number => plantSize + perUnit * i;
+  plant[PLANT.batteryC] = replayC ? replayC(0) : startC;
+  plant[PLANT.feedV] = 1;
+  plant[PLANT.counted] = scenario.charge;
+  const startAir = airOn(0);
+  units.forEach((u, i) => {
+    plant[sensorOf(i)] = sensorSource(u.charger, get(PLANT.batteryC), startAir) + u.sensorOffsetC;
+    plant[sensorOf(i) + 1] = engineRoomC - 15;
+  });
+  thermostats.forEach((t, k) => {
+    plant[T0 + 3 * k] = get(PLANT.batteryC) + t.offsetC;
+    plant[T0 + 3 * k + 1] = t.closedAt(get(T0 + 3 * k), true) ? 1 : 0;
+  });
+  bank.prepare(1, get(PLANT.batteryC));
+  plant[PLANT.volts] = solveBus(bank, sources, { ...load, amps: scenario.load.baseA }, plan.facts.nominalVolts);
+
+  // The record.
+  const rows = Math.floor(spanS / everyS) + 1;
+  const column = (): Float32Array => new Float32Array(rows);
+  const time = new Float64Array(rows);
+  const [bankVolts, bankLow, bankHigh, bankAmps, batteryC, airC, charge, loadAmps] = [
+    column(),
+    column(),
+    column(),
+    column(),
+    column(),
+    column(),
+    column(),
+    column(),
+  ];
+  const traces = units.map(() => ({
+    amps: column(),
+    ready: column(),
+    arrayVolts: column(),
+    sensorC: column(),
+    ownVolts: column(),
+    stage: new Uint8Array(rows),
+  }));
+  const events: RunEvent[] = [];
+  let eventsLost = 0;
+  const totals: RunTotals = {
+    inAh: 0,
+    outAh: 0,
+    storedBeforeAh: bank.storedAh(),
+    storedAfterAh: 0,
+    lostAh: 0,
+    highest: -Infinity,
+    highestAt: NaN,
+    lowest: Infinity,
+    lowestAt: NaN,
+    fullAt: NaN,
+    ahToFull: NaN,
+    coldest: Infinity,
+    hottest: -Infinity,
+    overA: 0,
+    overAt: NaN,
+    overTook: 0,
+    overAllowed: 0,
+    overC: NaN,
+    overSeconds: 0,
+    nearTook: 0,
+    nearAllowed: 0,
+    nearC: NaN,
+    bmsOpenings: 0,
+    loadOffSeconds: 0,
+    dumpedAh: 0,
+    loadAh: 0,
+    imbalanceAh: 0,
+  };
+
+  // One step's results, until it counts.
+  let marks = 0;
+  const live = { now: 0, air: startAir, net: 0, terminal: get(PLANT.volts) };
+  const pending: RunEvent[] = [];
+  // The air moves slowly: it is worked out once a minute.
+  let airMinute = -1;
+  let airNow = startAir;
+  const event = (kind: RunEvent['kind'], more: Partial<RunEvent> = {}): void => {
+    marks++;
+    pending.push({ at: startS + live.now, kind, bankV: live.terminal, bankA: live.net, batteryC: get(PLANT.batteryC), charge: bank.charge(), ...more });
+  };
+
+  function loadsAt(t: number): number {
+    if (replayLoad) return replayLoad(t);
+    const at = scenario.fromHour * 3600 + t;
+    const hour = (at / 3600) % 24;
+    const { baseA, fridgeA, duty, eveningA } = scenario.load;
+    return baseA + (at % 3600 < duty * 3600 ? fridgeA : 0) + (hour >= 18 && hour < 23 ? eveningA : 0);
+  }
+  const within = (w: { fromHour: number; hours: number } | null, t: number): boolean => {
+    if (!w) return false;
+    const hour = ((scenario.fromHour * 3600 + t) / 3600) % 24;
+    return (hour - w.fromHour + 24) % 24 < w.hours;
+  };
+  /** Next time at which loads, engine, mains or a planned event change, s. */
+  function nextPlanned(t: number): number {
+    if (replay) return Infinity;
+    const base = scenario.fromHour * 3600;
+    const at = base + t;
+    let next = Infinity;
+    const daily = (hour: number): void => {
+      const today = Math.floor(at / 86_400) * 86_400 + (hour % 24) * 3600;
+      const then = today > at + 1e-6 ? today : today + 86_400;
+      if (then < next) next = then;
+    };
+    if (scenario.load.fridgeA > 0) {
+      const into = at % 3600;
+      next = Math.min(next, at - into + (into < scenario.load.duty * 3600 - 1e-6 ? scenario.load.duty * 3600 : 3600));
+    }
+    if (scenario.load.eveningA > 0) {
+      daily(18);
+      daily(23);
+    }
+    for (const w of [scenario.engine, scenario.mains])
+      if (w) {
+        daily(w.fromHour);
+        daily(w.fromHour + w.hours);
+      }
+    if (scenario.powerCut) daily(scenario.powerCut.hour);
+    if (scenario.bmsOpens) daily(scenario.bmsOpens.hour);
+    return next - base;
+  }
+
+  const cutAt = scenario.powerCut ? planned(scenario.powerCut.hour) : Infinity;
+  const opensAt = scenario.bmsOpens ? planned(scenario.bmsOpens.hour) : Infinity;
+  function planned(hour: number): number {
+    return ((hour - scenario.fromHour + 24) % 24) * 3600;
+  }
+
+  /** What a source could give at its terminals now, A. */
+  function readyAmps(u: Unit, mid: number, volts: number, engine: boolean, mains: boolean): number {
+    if (u.replay) return Math.max(0, u.replay(mid)) / Math.max(1, volts);
+    switch (u.card.kind) {
+      case 'solarMppt':
+      case 'solarPwm': {
+        if (!u.array) return 0;
+        const light = sky.light(u.arrayAt, mid);
+        if (light <= 0) return 0;
+        if (u.card.kind === 'solarPwm')
+          return u.array.parallel * ampsAtVolts(u.array.curve, light * u.array.part, panelC(live.air, light * u.array.part), volts / u.array.series);
+        return (mpptPart * arrayWatts(u.array, light, live.air)) / Math.max(1, volts);
+      }
+      case 'alternator': {
+        const rated = u.charger.machine?.ratedA ?? u.card.ratings.outputA;
+        return engine ? rated * (scenario.engine?.output ?? 1) : 0;
+      }
+      case 'dcdc': {
+        const feed = u.charger.feed;
+        const spare = feed?.spareA === undefined ? Infinity : (feed.spareA * feed.volts * dcdcPart) / Math.max(1, volts);
+        // A start bank gives for a while without its engine too: whether it may is the input threshold's affair.
+        return Math.min(u.program.limitA, spare);
+      }
+      case 'turbine':
+        return u.state.braked ? 0 : ((u.charger.machine?.peakW ?? u.card.ratings.outputA * volts) * scenario.flow) / Math.max(1, volts);
+      case 'inverterCharger':
+        return mains ? u.card.ratings.outputA : 0;
+      default:
+        return 0;
+    }
+  }
+
+  function step(h: number): void {
+    const mid = live.now + h / 2;
+    const minute = Math.floor(mid / 60);
+    if (minute !== airMinute) {
+      airMinute = minute;
+      airNow = airOn(60 * minute + 30);
+    }
+    live.air = airNow;
+    const engine = within(scenario.engine, mid);
+    const mains = within(scenario.mains, mid);
+    const before = get(PLANT.volts);
+    const cells = get(PLANT.batteryC);
+    const relayOpen = get(PLANT.loadOff) !== 0;
+    load.amps = (relayOpen ? (relay?.keepsA ?? 0) : loadsAt(mid)) + standing;
+    bank.prepare(h, cells);
+
+    // The BMS opens by plan.
+    const byPlan = opensAt <= live.now && live.now < opensAt + (scenario.bmsOpens?.minutes ?? 0) * 60;
+    if (byPlan && get(PLANT.bmsOpen) === 0) open('scenario', 0);
+    else if (!byPlan && get(PLANT.bmsOpen) === 6) close();
+
+    for (const k of order) {
+      const u = units[k];
+      if (!u) continue;
+      const own = sources.amps[k] ?? 0;
+      const local = before + (u.card.remoteSense ? 0 : own * u.ohms);
+      const r = u.reading;
+      const x = (local / plan.facts.nominalVolts - 0.7) * (displayGrid / 0.7);
+      const error = u.displayAt[x <= 0 ? 0 : x >= displayGrid ? displayGrid : Math.round(x)] ?? 0;
+      u.ready = readyAmps(u, mid, local, engine, mains);
+      u.there = u.ready > (u.there ? sourceOffA : sourceOnA);
+      r.volts = local + error;
+      r.amps = own;
+      r.bankAmps = live.net;
+      r.celsius = !u.unplugged ? get(sensorOf(k)) : NaN;
+      r.source = u.there;
+      r.engineLine = engine;
+      r.machineC = u.card.kind === 'alternator' ? get(sensorOf(k) + 1) : NaN;
+      r.charge = monitor ? get(PLANT.counted) : NaN;
+      r.battery = get(PLANT.bmsOpen) === 0;
+      r.blocked = false;
+      for (let t = 0; t < thermostats.length; t++) if (get(T0 + 3 * t + 1) === 0 && thermostats[t]?.switches.includes(u.charger.id)) r.blocked = true;
+      if (u.card.kind === 'dcdc') {
+        const feed = u.charger.feed;
+        const drop = ((feed?.dropV ?? 0.3) * own) / Math.max(1, u.program.limitA);
+        r.inputVolts = get(PLANT.feedV) * (feed?.volts ?? 12) - drop;
+      }
+      if (live.now >= cutAt && !u.cut) {
+        u.cut = true;
+        const stored = input.stored?.[u.charger.id] ?? {};
+        const made = programFor(
+          u.charger,
+          afterPowerCut(u.card, values[u.charger.id] ?? {}, stored, factoryValues(plan, u.charger.id), scenario.powerCut?.saved ?? false),
+        );
+        if (made.ok) u.program = made.value;
+        const { changes } = u.state;
+        copyMachine(newMachine(), u.state);
+        u.state.changes = changes + 1;
+        u.state.cause = 'restart';
+      }
+      const p = u.program;
+      advance(p, u.state, r, h, u.leader >= 0 ? units[u.leader]?.state : undefined);
+      const target = u.state.targetV;
+      if (target === target) {
+        sources.target[k] = target - error;
+        sources.most[k] = Math.min(u.state.maxA, u.ready);
+        sources.least[k] = 0;
+      } else {
+        sources.target[k] = 0;
+        sources.most[k] = 0;
+        sources.least[k] = 0;
+      }
+      if (u.card.kind === 'turbine' && !u.state.braked && u.state.stage !== 'off') {
+        // Water goes on pushing: the current only dies away.
+        const letGo = own * Math.exp(-h / turbineSeconds);
+        sources.least[k] = Math.min(u.ready, letGo);
+        sources.most[k] = Math.max(sources.most[k] ?? 0, sources.least[k] ?? 0);
+        load.shuntVolts = p.diversionV - error;
+        load.shuntWatts = u.charger.machine?.diversionW ?? 0;
+      } else if (k === turbine) load.shuntWatts = 0;
+    }
+
+    let volts = solveBus(bank, sources, load, before);
+    let sum = 0;
+    for (let k = 0; k < units.length; k++) sum += sources.amps[k] ?? 0;
+    let into = sum - load.drawn - load.shunted;
+    // A BMS that blocks charge in the cold lets current out and none in.
+    const cold = bms !== null && bms.coldC !== null && cells < bms.coldC + (get(PLANT.bmsOpen) === 5 ? 2 : 0);
+    if (get(PLANT.bmsOpen) === 5 && !cold) close();
+    if (cold && get(PLANT.bmsOpen) === 0 && into > 0) open('cold', 5);
+    if (get(PLANT.bmsOpen) !== 0) {
+      setAll(true);
+      if (get(PLANT.bmsOpen) === 5) {
+        // Loads may still be fed: where the chargers cannot, the bank does.
+        volts = solveBus(bank, sources, load, before);
+        const rest = bank.stringVolts(0);
+        if (volts < rest) {
+          setAll(false);
+          volts = solveBus(bank, sources, load, before);
+        }
+      } else volts = solveBus(bank, sources, load, before);
+      sum = 0;
+      for (let k = 0; k < units.length; k++) sum += sources.amps[k] ?? 0;
+      into = bank.isOpen(0) ? 0 : sum - load.drawn - load.shunted;
+    }
+    bank.take(volts, into);
+    live.net = into;
+    live.terminal = bank.isOpen(0) ? volts : volts - into * mainOhms;
+    plant[PLANT.volts] = volts;
+
+    // Temperatures and sensors.
+    plant[PLANT.batteryC] = replayC ? replayC(live.now + h) : lumpAfter(lump, cells, live.air, bank.heatW(), h);
+    const warm = get(PLANT.batteryC);
+    for (let k = 0; k < units.length; k++) {
+      const u = units[k];
+      if (!u) continue;
+      const s = sensorOf(k);
+      plant[s] = lagged(get(s), sensorSource(u.charger, warm, live.air) + u.sensorOffsetC, h, u.charger.sensor.lagSeconds);
+      if (u.card.kind === 'alternator') {
+        const part = (sources.amps[k] ?? 0) / Math.max(1, u.charger.machine?.ratedA ?? u.card.ratings.outputA);
+        plant[s + 1] = lagged(get(s + 1), engine ? engineRoomC + machineRiseC * part * part : live.air + 5, h, machineSeconds);
+      }
+    }
+    plant[PLANT.feedV] = lagged(get(PLANT.feedV), engine ? 14.3 / 12 : 12.7 / 12, h, engine ? 30 : 1200);
+    for (let t = 0; t < thermostats.length; t++) {
+      const thermostat = thermostats[t];
+      if (!thermostat) continue;
+      const at = T0 + 3 * t;
+      plant[at] = lagged(get(at), warm + thermostat.offsetC, h, thermostat.lagSeconds);
+      const closed = get(at + 1) !== 0;
+      const wanted = thermostat.closedAt(get(at), closed);
+      plant[at + 2] = wanted === closed ? 0 : get(at + 2) + h;
+      if (wanted !== closed && get(at + 2) >= thermostat.delayS) {
+        plant[at + 1] = wanted ? 1 : 0;
+        plant[at + 2] = 0;
+        event(wanted ? 'relayClosed' : 'relayOpen', { device: thermostat.id, sensorC: get(at) });
+      }
+    }
+    watchBms(h, volts);
+    watchLoads(h);
+    watchMonitor(h);
+  }
+
+  function setAll(openNow: boolean): void {
+    for (let j = 0; j < bank.strings; j++) bank.setOpen(j, openNow);
+  }
+  /** Codes of `bmsOpen`: 1 high, 2 one cell, 3 low, 4 current, 5 cold (charge only), 6 by plan. */
+  function open(trip: NonNullable<RunEvent['trip']>, code: number): void {
+    plant[PLANT.bmsOpen] = trip === 'scenario' ? 6 : code;
+    plant[PLANT.bmsFor] = 0;
+    event('bmsOpen', { trip });
+  }
+  function close(): void {
+    plant[PLANT.bmsOpen] = 0;
+    setAll(false);
+    event('bmsClosed');
+  }
+  function watchBms(h: number, volts: number): void {
+    if (!bms) return;
+    const state = get(PLANT.bmsOpen);
+    let highCell = -Infinity;
+    let pack = -Infinity;
+    let least = Infinity;
+    let amps = 0;
+    for (let j = 0; j < bank.strings; j++) {
+      highCell = Math.max(highCell, bank.highCell(j));
+      pack = Math.max(pack, bank.stringVolts(j));
+      least = Math.min(least, bank.stringVolts(j));
+      amps = Math.max(amps, Math.abs(bank.stringAmps(j)) * strings);
+    }
+    if (state === 0) {
+      const high = pack >= bms.highV || highCell >= bms.cellV;
+      plant[PLANT.tripHigh] = high ? get(PLANT.tripHigh) + h : 0;
+      plant[PLANT.tripLow] = least <= bms.lowV ? get(PLANT.tripLow) + h : 0;
+      plant[PLANT.tripAmps] = amps > bms.amps ? get(PLANT.tripAmps) + h : 0;
+      if (get(PLANT.tripHigh) >= voltageTripS) open(pack >= bms.highV ? 'high' : 'cell', pack >= bms.highV ? 1 : 2);
+      else if (get(PLANT.tripLow) >= voltageTripS) open('low', 3);
+      else if (get(PLANT.tripAmps) >= currentTripS) open('current', 4);
+    } else {
+      plant[PLANT.bmsFor] = get(PLANT.bmsFor) + h;
+      plant[PLANT.tripHigh] = 0;
+      plant[PLANT.tripLow] = 0;
+      plant[PLANT.tripAmps] = 0;
+      const calm = get(PLANT.bmsFor) >= currentBackS;
+      if ((state === 1 || state === 2) && calm && pack <= bms.releaseV) close();
+      else if (state === 3 && calm && volts > least + 0.2 * volts12) close();
+      else if (state === 4 && calm) close();
+    }
+  }
+  function watchLoads(h: number): void {
+    if (!relay) return;
+    const off = get(PLANT.loadOff) !== 0;
+    const wants = off ? live.terminal >= relay.reconnectV : live.terminal <= relay.disconnectV;
+    plant[PLANT.loadLow] = wants ? get(PLANT.loadLow) + h : 0;
+    if (get(PLANT.loadLow) < loadHoldS) return;
+    plant[PLANT.loadOff] = off ? 0 : 1;
+    plant[PLANT.loadLow] = 0;
+    event(off ? 'loadOn' : 'loadOff', { device: relay.id });
+  }
+  function watchMonitor(h: number): void {
+    if (!monitor) return;
+    const gained = (live.net > 0 ? live.net * monitor.efficiency : live.net) * (h / 3600);
+    plant[PLANT.counted] = Math.min(1, get(PLANT.counted) + gained / monitor.capacityAh);
+    const full = live.terminal >= monitor.fullV && live.net >= 0 && live.net <= monitor.fullA;
+    plant[PLANT.fullFor] = full ? get(PLANT.fullFor) + h : 0;
+    const held = get(PLANT.fullFor);
+    if (held >= monitor.fullS && held - h < monitor.fullS) {
+      plant[PLANT.counted] = 1;
+      event('monitorFull', { device: monitor.id });
+    }
+  }
+
+  /** Counts a step that stands. */
+  function account(h: number): void {
+    const celsius = get(PLANT.batteryC);
+    const hours = h / 3600;
+    if (live.net > 0) totals.inAh += live.net * hours;
+    else totals.outAh -= live.net * hours;
+    totals.loadAh += load.drawn * hours;
+    totals.dumpedAh += load.shunted * hours;
+    if (live.terminal > totals.highest && !bank.isOpen(0)) {
+      totals.highest = live.terminal;
+      totals.highestAt = startS + live.now;
+    }
+    if (live.terminal < totals.lowest && !bank.isOpen(0)) {
+      totals.lowest = live.terminal;
+      totals.lowestAt = startS + live.now;
+    }
+    totals.coldest = Math.min(totals.coldest, celsius);
+    totals.hottest = Math.max(totals.hottest, celsius);
+    if (get(PLANT.loadOff) !== 0) totals.loadOffSeconds += h;
+    if (!(totals.fullAt === totals.fullAt) && bank.charge() >= fullCharge) {
+      totals.fullAt = startS + live.now;
+      totals.ahToFull = totals.inAh;
+    }
+    const allowed = allowedAt(celsius);
+    const over = live.net - allowed;
+    if (live.net > 0.5 && over > 0.01 * Math.max(1, allowed)) {
+      plant[PLANT.over] = get(PLANT.over) + h;
+      totals.overSeconds += h;
+      if (get(PLANT.over) >= overHoldS) {
+        if (over > totals.overA) {
+          totals.overA = over;
+          totals.overAt = startS + live.now;
+          totals.overTook = live.net;
+          totals.overAllowed = allowed;
+          totals.overC = celsius;
+        }
+        if (get(PLANT.over) - h < overHoldS) event('overAllowed', { figure: allowed });
+      }
+    } else plant[PLANT.over] = 0;
+    if (live.net > 0.5 && allowed > 0 && live.net / allowed > totals.nearTook / Math.max(1e-9, totals.nearAllowed || 1)) {
+      totals.nearTook = live.net;
+      totals.nearAllowed = allowed;
+      totals.nearC = celsius;
+    }
+    for (let k = 0; k < units.length; k++) {
+      const u = units[k];
+      if (!u) continue;
+      const own = sources.amps[k] ?? 0;
+      const s = u.state;
+      const t = u.totals;
+      t.ah += own * hours;
+      t.peakA = Math.max(t.peakA, own);
+      const code = stages.indexOf(s.stage);
+      t.seconds[code] = (t.seconds[code] ?? 0) + h;
+      const regulating = own > 0.02 && own < (sources.most[k] ?? 0) - 1e-6;
+      if (s.stage === 'absorb' && u.reading.volts >= s.targetV - 0.05 * volts12) {
+        t.atVoltage += h;
+        if (regulating) {
+          t.absorbVs += live.terminal * h;
+          t.absorbS += h;
+        }
+      } else if (s.stage === 'float' && regulating && s.inStage > 600) {
+        t.floatVs += live.terminal * h;
+        t.floatS += h;
+      }
+      if (own > 0.1) {
+        if (celsius < t.coldest) {
+          t.coldest = celsius;
+          t.coldestAt = startS + live.now;
+        }
+        t.hottest = Math.max(t.hottest, celsius);
+        if (celsius < leastC && live.net > 0) t.coldAh += own * hours;
+      }
+      if (celsius < leastC && u.there) t.coldReady += h;
+      if (s.changes !== u.changesSeen) {
+        const last = u.spans.at(-1);
+        if (last) last.to = startS + live.now;
+        pending.push({
+          at: startS + live.now,
+          kind: s.cause === 'restart' ? 'powerCut' : 'stage',
+          device: u.charger.id,
+          stage: s.stage,
+          ...(last ? { before: last.stage, lasted: startS + live.now - last.from, counted: last.counted } : {}),
+          cause: s.cause,
+          bankV: live.terminal,
+          ownV: u.reading.volts,
+          amps: u.reading.amps,
+          bankA: live.net,
+          batteryC: celsius,
+          sensorC: u.reading.celsius,
+          charge: bank.charge(),
+        });
+        u.changesSeen = s.changes;
+        u.spans.push({ stage: s.stage, cause: s.cause, from: startS + live.now, to: startS + live.now, counted: 0 });
+      } else if (u.spans.length === 0) u.spans.push({ stage: s.stage, cause: s.cause, from: startS, to: startS, counted: 0 });
+      const span = u.spans.at(-1);
+      if (span && s.stage === 'absorb' && u.reading.volts >= s.targetV - 0.05 * volts12) span.counted += h;
+      const dumping = k === turbine && load.shunted > 0.2;
+      if (dumping && !u.diverting) event('diverting', { device: u.charger.id, figure: load.shunted * get(PLANT.volts) });
+      u.diverting = dumping;
+    }
+    for (const e of pending) {
+      if (e.kind === 'bmsOpen') totals.bmsOpenings++;
+      if (events.length < mostEvents) events.push(e);
+      else eventsLost++;
+    }
+    pending.length = 0;
+  }
+
+  let row = 0;
+  let lowSince = Infinity;
+  let highSince = -Infinity;
+  function record(): void {
+    time[row] = startS + live.now;
+    bankVolts[row] = live.terminal;
+    bankLow[row] = Math.min(lowSince, live.terminal);
+    bankHigh[row] = Math.max(highSince, live.terminal);
+    bankAmps[row] = live.net;
+    batteryC[row] = get(PLANT.batteryC);
+    airC[row] = live.air;
+    charge[row] = bank.charge();
+    loadAmps[row] = load.drawn;
+    for (let k = 0; k < units.length; k++) {
+      const u = units[k];
+      const trace = traces[k];
+      if (!u || !trace) continue;
+      const own = sources.amps[k] ?? 0;
+      trace.amps[row] = own;
+      trace.ready[row] = u.state.stage === 'off' ? 0 : u.ready;
+      trace.sensorC[row] = u.reading.celsius;
+      trace.ownVolts[row] = u.reading.volts;
+      trace.stage[row] = stages.indexOf(u.state.stage);
+      trace.arrayVolts[row] = inputVoltsOf(u, own);
+    }
+    row++;
+    lowSince = Infinity;
+    highSince = -Infinity;
+  }
+
+  let fineUntil = 0;
+  let steps = 0;
+  let asked = 3600;
+  const moveV = 0.02 * volts12;
+  const ampsKept = new Float64Array(units.length);
+  const thereKept = new Uint8Array(units.length);
+  /** Whether nothing happened in the step just taken: no event, no change of stage, no source come or gone, and little move of the voltage. */
+  const quiet = (marksBefore: number): boolean => {
+    if (marks !== marksBefore || Math.abs(get(PLANT.volts) - (plantKept[PLANT.volts] ?? 0)) > moveV) return false;
+    for (let k = 0; k < units.length; k++) {
+      const u = units[k];
+      if (u && (u.state.changes !== u.changesSeen || u.there !== (thereKept[k] !== 0))) return false;
+    }
+    return true;
+  };
+  /** Counts a step that stands, and records it when a sample is due. */
+  const settle = (h: number): void => {
+    account(h);
+    if (live.terminal < lowSince) lowSince = live.terminal;
+    if (live.terminal > highSince) highSince = live.terminal;
+    if (live.now >= row * everyS - 1e-9) record();
+  };
+  record();
+  while (live.now < spanS - 1e-9 && row < rows) {
+    const toSample = row * everyS - live.now;
+    let h = Math.min(fine, toSample);
+    const coarse = live.now >= fineUntil ? Math.min(longest, toSample, nextPlanned(live.now) - live.now, Math.max(0, sky.nextEdge(live.now) - live.now)) : 0;
+    if (coarse > fine * 1.5) {
+      bank.save();
+      plantKept.set(plant);
+      ampsKept.set(sources.amps);
+      for (let k = 0; k < units.length; k++) {
+        const u = units[k];
+        if (!u) continue;
+        copyMachine(u.state, u.backup);
+        thereKept[k] = u.there ? 1 : 0;
+      }
+      const marksBefore = marks;
+      const { net, terminal } = live;
+      step(coarse);
+      steps++;
+      if (quiet(marksBefore)) {
+        live.now += coarse;
+        settle(coarse);
+        continue;
+      }
+      bank.restore();
+      plant.set(plantKept);
+      sources.amps.set(ampsKept);
+      for (let k = 0; k < units.length; k++) {
+        const u = units[k];
+        if (!u) continue;
+        copyMachine(u.backup, u.state);
+        u.there = thereKept[k] !== 0;
+      }
+      live.net = net;
+      live.terminal = terminal;
+      marks = marksBefore;
+      pending.length = 0;
+      fineUntil = live.now + coarse;
+      h = Math.min(fine, toSample);
+    }
+    step(h);
+    steps++;
+    live.now += h;
+    settle(h);
+    if (live.now >= asked) {
+      asked += 3600;
+      if (options.stop?.()) return { ok: false, problems: [{ code: 'stopped', text: 'The rehearsal was stopped. Nothing of it is kept.' }] };
+      if (!Number.isFinite(live.terminal) || !Number.isFinite(live.net))
+        return {
+          ok: false,
+          problems: [
+            { code: 'not-finite', text: 'The numbers of this day run away, so there is nothing to show. Look for a value that is far out of the usual.' },
+          ],
+        };
+    }
+  }
+  for (const u of units) {
+    const last = u.spans.at(-1);
+    if (last) last.to = startS + live.now;
+  }
+  totals.storedAfterAh = bank.storedAh();
+  totals.lostAh = bank.lostAh();
+  totals.imbalanceAh = totals.inAh - totals.outAh - (totals.storedAfterAh - totals.storedBeforeAh + totals.lostAh);
+  const chargers = units.map((u, k): ChargerTrace => {
+    const trace = traces[k];
+    if (!trace) throw new Error('a trace for every charger');
+    return { id: u.charger.id, ...trace, spans: u.spans, totals: u.totals };
+  });
+  return good({
+    from: startS,
+    to: startS + spanS,
+    everyS,
+    time: time.subarray(0, row),
+    bankVolts: bankVolts.subarray(0, row),
+    bankLow: bankLow.subarray(0, row),
+    bankHigh: bankHigh.subarray(0, row),
+    bankAmps: bankAmps.subarray(0, row),
+    batteryC: batteryC.subarray(0, row),
+    airC: airC.subarray(0, row),
+    charge: charge.subarray(0, row),
+    loadAmps: loadAmps.subarray(0, row),
+    chargers: chargers.map((c) => ({
+      ...c,
+      amps: c.amps.subarray(0, row),
+      ready: c.ready.subarray(0, row),
+      arrayVolts: c.arrayVolts.subarray(0, row),
+      sensorC: c.sensorC.subarray(0, row),
+      ownVolts: c.ownVolts.subarray(0, row),
+      stage: c.stage.subarray(0, row),
+    })),
+    events,
+    eventsLost,
+    totals,
+    notes,
+    steps,
+  });
+}
+
+/** Spacing of samples that a span is recorded with, s: a day in ten-second steps, a year in ten-minute ones. */
+export const sampleEvery = (spanS: number): number => Math.max(10, Math.ceil(spanS / 86_400 / 1.5) * 10 > 600 ? 600 : Math.ceil(spanS / 86_400 / 1.5) * 10);
+
+/** Volts at a charger's input: near zero in the dark, at its best point when all is drawn, towards open circuit when it holds back. */
+function inputVoltsOf(u: Unit, own: number): number {
+  if (u.card.kind === 'dcdc') return u.reading.inputVolts;
+  if (!u.array) return u.ready > 0 ? u.reading.volts : 0;
+  if (u.card.kind === 'solarPwm') return own > 0 ? u.reading.volts + 0.4 : u.ready > 0 ? u.array.vmpV * 1.2 : 0;
+  const drawn = u.ready > 0 ? own / u.ready : 0;
+  return u.ready > 0.05 ? u.array.vmpV * (1.24 - 0.24 * drawn) : 0;
+}
+
+/** What a sensor sits on: the battery with the lead it has while the place warms, the air, or the charger’s own case. */
+function sensorSource(charger: Charger, batteryC: number, airC: number): number {
+  switch (charger.sensor.place) {
+    case 'air':
+      return airC;
+    case 'chargerCase':
+      // A charger’s case stands above the air.
+      return airC + 8;
+    default:
+      return batteryC + Math.min(charger.sensor.warmLeadC, Math.max(0, 0.3 * (airC - batteryC)));
+  }
+}
+
+/** Trips of a BMS at the bank, from the sheet. */
+interface Bms {
+  readonly highV: number;
+  readonly cellV: number;
+  readonly releaseV: number;
+  readonly lowV: number;
+  readonly amps: number;
+  readonly coldC: number | null;
+}
+
+function bmsOf(plan: Plan): Bms {
+  const { sheet } = plan.input;
+  const { shape } = plan.facts;
+  const bankFigure = (key: 'bmsRelease' | 'bmsUnderVoltage' | 'bmsOverCurrent'): number | undefined => {
+    const figure = statedFigure(sheet, key);
+    const scaled = figure && figureOnBank(figure, shape);
+    return scaled?.target ?? scaled?.band.max ?? scaled?.band.min;
+  };
+  const cell = statedFigure(sheet, 'bmsCellOverVoltage');
+  const cold = statedFigure(sheet, 'bmsLowTemperature');
+  const highV = overVoltageTrip(sheet, shape) ?? Infinity;
+  const cellV = cell?.max ?? cell?.target ?? Infinity;
+  return {
+    highV,
+    cellV,
+    // Where the sheet is silent a BMS lets go about 0.1 V per cell lower.
+    releaseV: bankFigure('bmsRelease') ?? Math.min(highV, cellV * plan.facts.cells) - 0.1 * plan.facts.cells,
+    lowV: bankFigure('bmsUnderVoltage') ?? -Infinity,
+    amps: bankFigure('bmsOverCurrent') ?? Infinity,
+    coldC: cold ? (cold.min ?? cold.target ?? cold.max ?? null) : null,
+  };
+}
+
+/** A number on a companion or charger as it stands there, in the core's unit. */
+function valueOn(plan: Plan, card: Card, on: DeviceValues | undefined, role: Parameters<typeof parameterFor>[1]): number | null {
+  const parameter = parameterFor(card, role);
+  const value = on?.[role];
+  if (!parameter || parameter.unit === 'choice' || typeof value !== 'number' || !Number.isFinite(value)) return null;
+  return fromDevice(parameter, value, {
+    systemVolts: plan.facts.systemVolts ?? plan.facts.nominalVolts,
+    cellsInSeries: plan.facts.cells,
+    ratingA: card.ratings.outputA,
+    floatVolts: 0,
+  });
+}
+
+const wordOn = (card: Card, on: DeviceValues | undefined, role: Parameters<typeof parameterFor>[1]): string | null => {
+  const parameter = parameterFor(card, role);
+  return parameter?.unit === 'choice' ? (parameter.options.find((o) => o.value === on?.[role])?.means ?? null) : null;
+};
+
+/** What switches the loads: a monitor's relay, or a charger's load output. */
+function loadRelayOf(plan: Plan, values: AllValues): { id: string; disconnectV: number; reconnectV: number; keepsA: number } | null {
+  const places = [...plan.input.system.companions.filter((c) => c.switches.includes('loads')).map(companionInPlace), ...plan.input.system.chargers];
+  for (const place of places) {
+    const card = cardOf(plan.input, place);
+    if (!card) continue;
+    const disconnectV = valueOn(plan, card, values[place.id], 'loadDisconnect');
+    const reconnectV = valueOn(plan, card, values[place.id], 'loadReconnect');
+    const mode = wordOn(card, values[place.id], 'loadMode');
+    if (disconnectV !== null && reconnectV !== null && mode !== 'off') return { id: place.id, disconnectV, reconnectV, keepsA: 0 };
+  }
+  return null;
+}
+
+/** What a monitor takes for full. */
+function monitorOf(plan: Plan, values: AllValues) {
+  for (const companion of plan.input.system.companions) {
+    const card = cardOf(plan.input, companionInPlace(companion));
+    if (card?.kind !== 'monitor') continue;
+    const read = (role: Parameters<typeof parameterFor>[1]): number | null => valueOn(plan, card, values[companion.id], role);
+    const fullV = read('fullDetectVoltage');
+    const fullA = read('fullDetectCurrent');
+    if (fullV === null || fullA === null) continue;
+    return {
+      id: companion.id,
+      fullV,
+      fullA,
+      fullS: read('fullDetectTime') ?? 180,
+      efficiency: (read('chargeEfficiency') ?? 100) / 100,
+      capacityAh: Math.max(1, read('capacity') ?? plan.facts.capacityAh),
+    };
+  }
+  return null;
+}
+
+/** Thermostats with the sources they switch. A cooling output is closed when warm; a heating one when cold. */
+function thermostatsOf(plan: Plan, values: AllValues) {
+  return plan.input.system.companions.flatMap((companion) => {
+    const place = companionInPlace(companion);
+    const card = cardOf(plan.input, place);
+    if (card?.kind !== 'thermostat' || !place.sensor.fitted) return [];
+    const setpoint = valueOn(plan, card, values[companion.id], 'thermostatSetpoint');
+    const differential = valueOn(plan, card, values[companion.id], 'thermostatDifferential') ?? 1;
+    if (setpoint === null) return [];
+    const cooling = values[companion.id]?.outputMode === 'cooling';
+    return [
+      {
+        id: companion.id,
+        switches: companion.switches,
+        offsetC: place.sensor.offsetC,
+        lagSeconds: place.sensor.lagSeconds,
+        delayS: valueOn(plan, card, values[companion.id], 'thermostatDelay') ?? 0,
+        closedAt: (celsius: number, closed: boolean): boolean => {
+          const warm = celsius >= setpoint;
+          const cold = celsius <= setpoint - differential;
+          return cooling ? (warm ? true : cold ? false : closed) : cold ? true : warm ? false : closed;
+        },
+      },
+    ];
+  });
+}
