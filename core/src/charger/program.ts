@@ -149,7 +149,10 @@ export function programOf(card: Card, values: DeviceValues, at: Omit<DeviceSetti
     maxChargeS: number('maxChargeTime') ?? Infinity,
     absorbEveryS: days === null ? (card.recharge.rule === 'days' ? 7 * 86_400 : Infinity) : days * 86_400,
     restartsDaily: means('bulkAtSunrise') === 'on' || (means('bulkAtSunrise') === null && card.recharge.restartsDaily),
-    limitA: values.chargeCurrentLimit === undefined ? card.ratings.outputA : Math.min(card.ratings.outputA, number('chargeCurrentLimit') ?? 0),
+    limitA:
+      values.chargeCurrentLimit === undefined || !parameterFor(card, 'chargeCurrentLimit')
+        ? card.ratings.outputA
+        : Math.min(card.ratings.outputA, number('chargeCurrentLimit') ?? 0),
     slope: slopePerCell * at.cellsInSeries,
     referenceC,
     compensationMinC: number('compensationMinTemp') ?? -Infinity,

@@ -3,7 +3,7 @@ import { stageLook } from '../ui/stages';
 import type { RunView } from '../workers/rehearse.worker';
 
 /** Room around the lanes, px. */
-export const margins = (phone: boolean) => ({ left: phone ? 58 : 92, right: 4 });
+export const margins = (phone: boolean) => ({ left: phone ? 74 : 92, right: 4 });
 
 /** A maker's band behind the volts. */
 export interface BandMark {
