@@ -85,6 +85,88 @@ describe('keel edits', () => {
   });
 });
 
+describe('keel rehearse', () => {
+  interface Rehearsed {
+    scenario: { name: string; seed: number; days: number };
+    totals: Record<string, number | string | null>;
+    chargers: { charger: string; stages: { stage: string; cause: string }[] }[];
+    events: { at: string; text: string }[];
+    requirements: { code: string; charger?: string; outcome: string; value: number | null; why: string }[];
+    study?: { runs: number; varied: unknown[]; requirements: { requirement: string; breaks: number; influences: { words: string; rank: number }[] }[] };
+  }
+  const rehearsed = async (...args: string[]) => {
+    const { code, json, said } = await run('rehearse', ...args);
+    return { code, said, json: json as unknown as Rehearsed };
+  };
+
+  it('exits with 1 and says where the sheet is broken: the engine in the cold', async () => {
+    const { code, json } = await rehearsed(job, '--scenario', 'motoring');
+    expect(code).toBe(1);
+    const current = json.requirements.find((r) => r.code === 'currentForTemperature');
+    expect(current?.outcome).toBe('breaks');
+    expect(current?.why).toMatch(/the sheet allows 92.A/);
+    expect(json.events.some((e) => e.text.startsWith('Alternator begins'))).toBeTrue();
+    expect(Math.abs(Number(json.totals['chargeImbalanceAh']))).toBeLessThan(1e-7);
+  });
+
+  it('exits with 3 when nothing breaks but something cannot be told, and takes seed, days and step', async () => {
+    const { code, json } = await rehearsed(job, '--scenario', 'clear-day', '--seed', '9', '--days', '2', '--step', '2');
+    expect(code).toBe(3);
+    expect(json.scenario).toEqual(jasmine.objectContaining({ name: 'clear-day', seed: 9, days: 2 }));
+    expect((await rehearsed(job, '--scenario', 'clear-day', '--seed', '9', '--days', '2', '--step', '2')).json).toEqual(json);
+  });
+
+  it('writes a log that keel prove reads, with the stages it rehearsed', async () => {
+    const csv = join(mkdtempSync(join(tmpdir(), 'keel-')), 'day.csv');
+    const { json } = await rehearsed(job, '--scenario', 'clear-day', '--csv', csv);
+    const proof = await run('prove', job, csv);
+    expect([0, 3]).toContain(proof.code);
+    const proved = (proof.json?.['requirements'] as unknown as { code: string; charger?: string; verdict: string; measured: number }[]).find(
+      (r) => r.code === 'floatLevel' && r.charger === 'fore',
+    );
+    const held = json.requirements.find((r) => r.code === 'floatLevel' && r.charger === 'fore');
+    expect(proved?.verdict).toBe('pass');
+    expect(proved?.measured).toBeCloseTo(held?.value ?? NaN, 1);
+    // And played back, it comes to the same charge.
+    const again = await rehearsed(job, '--scenario', 'clear-day', '--replay', csv);
+    expect(Number(again.json.totals['ahIn'])).toBeCloseTo(Number(json.totals['ahIn']), -1);
+  });
+
+  it('rehearses what was found instead, and varies a day', async () => {
+    const found = await rehearsed(job, '--scenario', 'freezing-dawn', '--values', 'asFound');
+    expect(found.json.requirements.find((r) => r.code === 'noChargeBelowMinimum' && r.charger === 'aft')?.outcome).toBe('breaks');
+    const { json } = await rehearsed(at('demo/rook-moss.job.json'), '--study', '6');
+    expect(json.study?.runs).toBe(6);
+    expect(json.study?.varied.length).toBeGreaterThan(5);
+    expect(json.study?.requirements.every((r) => r.breaks <= 6)).toBeTrue();
+  });
+
+  it('lists its days', async () => {
+    const { code, json } = await run('rehearse', '--list');
+    expect(code).toBe(0);
+    expect((json?.['scenarios'] as unknown as { name: string }[]).map((s) => s.name)).toContain('freezing-dawn');
+  });
+
+  it('says in a sentence what is wrong', async () => {
+    for (const [args, words] of [
+      [[job, '--scenario', 'doomsday'], 'no scenario “doomsday”'],
+      [[job, '--step', '0'], '--step takes'],
+      [[job, '--days', '1.5'], 'a whole number'],
+      [[job, '--seed', 'x'], '--seed takes'],
+      [[job, '--fast'], 'no option “--fast”'],
+      [[job, '--days'], 'wants a value'],
+      [[job, '--values', 'guess'], '--values takes'],
+      [[job, '--csv', '/no/such/folder/x.csv'], 'cannot be written'],
+      [[job, '--replay', '/no/such.csv'], 'cannot be read'],
+      [[], 'Name a job file'],
+    ] as const) {
+      const { code, said } = await rehearsed(...args);
+      expect(code).withContext(words).toBe(2);
+      expect(said).toContain(words);
+    }
+  });
+});
+
 describe('keel prove', () => {
   it('fails the freezing dawn with time, temperature and uncertainty', async () => {
     const { code, json } = await run('prove', job, at('demo/logs/teasel-freezing-dawn.csv'));

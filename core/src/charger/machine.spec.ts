@@ -122,7 +122,9 @@ describe('the stage machine', () => {
     expect(b.state.stage).toBe('absorb');
     b.pass(60, { amps: 3 });
     expect(b.trail.at(-1)).toBe('float timeAndTaper');
-    const r9 = bench(program('quern-r9', { absorbVoltage: 28.1, floatVoltage: 26.9, absorbTime: 2, taperCurrent: 0, maxChargeTime: 12 }, { ...at24, ratingA: 70 }));
+    const r9 = bench(
+      program('quern-r9', { absorbVoltage: 28.1, floatVoltage: 26.9, absorbTime: 2, taperCurrent: 0, maxChargeTime: 12 }, { ...at24, ratingA: 70 }),
+    );
     r9.pass(60, { volts: 28.1, charge: 0.8, amps: 30 });
     r9.pass(10, { charge: 0.995 });
     expect(r9.trail.at(-1)).toBe('float charge');
@@ -154,7 +156,11 @@ describe('the stage machine', () => {
   });
 
   it('shifts setpoints by the slope, clamped, and not without a sensor', () => {
-    const h80 = program('hadrin-h80', { absorbVoltage: 28.8, floatVoltage: 27, compensationSlope: -4, compensationMinTemp: 0, compensationMaxTemp: 40, absorbTime: 2 }, { ...at24, cellsInSeries: 12, ratingA: 80 });
+    const h80 = program(
+      'hadrin-h80',
+      { absorbVoltage: 28.8, floatVoltage: 27, compensationSlope: -4, compensationMinTemp: 0, compensationMaxTemp: 40, absorbTime: 2 },
+      { ...at24, cellsInSeries: 12, ratingA: 80 },
+    );
     const b = bench(h80);
     const target = (celsius: number): number => b.pass(20, { volts: 26, celsius }).targetV;
     expect(target(15)).toBeCloseTo(28.8 + 0.48, 9);
@@ -173,11 +179,15 @@ describe('the stage machine', () => {
       return b.trail;
     };
     expect(night('varrow-s45', s45).slice(-2)).toEqual(['off sourceOff', 'float sourceOn']);
-    expect(night('hadrin-h80', { absorbVoltage: 28.1, floatVoltage: 26.9, absorbTime: 2, taperCurrent: 4, rechargeVoltage: 25 }, { ...at24, ratingA: 80 }).slice(-2)).toEqual(['off sourceOff', 'bulk sourceOn']);
+    expect(
+      night('hadrin-h80', { absorbVoltage: 28.1, floatVoltage: 26.9, absorbTime: 2, taperCurrent: 4, rechargeVoltage: 25 }, { ...at24, ratingA: 80 }).slice(-2),
+    ).toEqual(['off sourceOff', 'bulk sourceOn']);
   });
 
   it('begins anew by an offset below float, where that is how the card counts', () => {
-    const b = bench(program('tessick-d30', { ...s45, rechargeVoltage: 0.6, inputStartVoltage: 13.2, inputStopVoltage: 12.4, remoteControl: 'not used', absorbTime: 10 }));
+    const b = bench(
+      program('tessick-d30', { ...s45, rechargeVoltage: 0.6, inputStartVoltage: 13.2, inputStopVoltage: 12.4, remoteControl: 'not used', absorbTime: 10 }),
+    );
     b.pass(20, { inputVolts: 14, volts: 28.1, amps: 20 });
     b.pass(800);
     expect(b.state.stage).toBe('float');
@@ -205,7 +215,13 @@ describe('the stage machine', () => {
   });
 
   it('an alternator ramps in, gives way to heat, stops at its alarm and starts again after it', () => {
-    const b = bench(program('murrel-ar-2', { ...s45, bulkVoltage: 28.4, highVoltageAlarm: 28.8, softStartTime: 60, machineTempLimit: 105, fieldLimit: 80, beltRelief: 0 }, { ...at24, ratingA: 100 }));
+    const b = bench(
+      program(
+        'murrel-ar-2',
+        { ...s45, bulkVoltage: 28.4, highVoltageAlarm: 28.8, softStartTime: 60, machineTempLimit: 105, fieldLimit: 80, beltRelief: 0 },
+        { ...at24, ratingA: 100 },
+      ),
+    );
     b.pass(31, { volts: 26.5, machineC: 40 });
     expect(b.state.maxA).toBeCloseTo(100 * 0.8 * 0.5, -1);
     b.pass(60);
@@ -238,7 +254,9 @@ describe('the stage machine', () => {
     expect(afterPresses(parameter, 20, -1, 24)).toBe(10);
     expect(afterPresses(parameter, 10, -1, 24)).toBe(720);
     expect(afterPresses(parameter, 720, 1, 24)).toBe(10);
-    const b = bench(program('murrel-ar-2', { ...s45, bulkVoltage: 28.1, highVoltageAlarm: 28.8, softStartTime: 0, absorbTime: afterPresses(parameter, 10, -1, 24) }));
+    const b = bench(
+      program('murrel-ar-2', { ...s45, bulkVoltage: 28.1, highVoltageAlarm: 28.8, softStartTime: 0, absorbTime: afterPresses(parameter, 10, -1, 24) }),
+    );
     b.pass(10, { volts: 28.1, amps: 5 });
     b.pass(11.9 * 3600, {}, 10);
     expect(b.state.stage).toBe('absorb');
@@ -276,7 +294,17 @@ describe('the stage machine', () => {
   });
 
   it('a turbine brakes when its volts run away, and stays braked', () => {
-    const b = bench(program('ostrel-w12', { absorbVoltage: 14.4, floatVoltage: 13.6, diversionVoltage: 14.8, brakeVoltage: 15.5, absorbTime: 60, powerCurve: 'low head', outputMode: 'auto' }));
+    const b = bench(
+      program('ostrel-w12', {
+        absorbVoltage: 14.4,
+        floatVoltage: 13.6,
+        diversionVoltage: 14.8,
+        brakeVoltage: 15.5,
+        absorbTime: 60,
+        powerCurve: 'low head',
+        outputMode: 'auto',
+      }),
+    );
     b.pass(30, { volts: 28 });
     expect(b.state.targetV).toBeCloseTo(28.8, 9);
     b.pass(1, { volts: 31.2 });
@@ -292,7 +320,15 @@ describe('the stage machine', () => {
   });
 
   it('equalises when it is due or asked for, and never when it is off', () => {
-    const values: DeviceValues = { absorbVoltage: 14.4, floatVoltage: 13.6, absorbTime: 10, rechargeVoltage: 12.5, equaliseVoltage: 15, equaliseTime: 1, equaliseInterval: 30 };
+    const values: DeviceValues = {
+      absorbVoltage: 14.4,
+      floatVoltage: 13.6,
+      absorbTime: 10,
+      rechargeVoltage: 12.5,
+      equaliseVoltage: 15,
+      equaliseTime: 1,
+      equaliseInterval: 30,
+    };
     const at = { systemVolts: 12, cellsInSeries: 6, ratingA: 15 };
     const day = (enabled: string, days: number): string[] => {
       const b = bench(program('varrow-p15', { ...values, equaliseEnabled: enabled }, at));
@@ -367,7 +403,14 @@ describe('a program', () => {
   });
 
   it('reads each card in its own terms: volts of a 12 V block, hours, percent of rating, fields and specials', () => {
-    const w12 = program('ostrel-w12', { absorbVoltage: 14.4, floatVoltage: 13.6, diversionVoltage: 14.8, brakeVoltage: 15.5, compensationSlope: -60, absorbTime: 60 });
+    const w12 = program('ostrel-w12', {
+      absorbVoltage: 14.4,
+      floatVoltage: 13.6,
+      diversionVoltage: 14.8,
+      brakeVoltage: 15.5,
+      compensationSlope: -60,
+      absorbTime: 60,
+    });
     expect(w12.absorbV).toBeCloseTo(28.8, 9);
     expect(w12.diversionV).toBeCloseTo(29.6, 9);
     expect(w12.brakeV).toBeCloseTo(31, 9);

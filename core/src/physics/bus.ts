@@ -12,6 +12,8 @@ export interface BusSources {
   /** Range of the current, A; `least` above 0 is a source that cannot let go at once. */
   readonly least: Float64Array;
   readonly most: Float64Array;
+  /** V above which `least` falls as 1/V: nothing pushes more power than it has. */
+  readonly fadesAbove: Float64Array;
   /** Result, A. */
   readonly amps: Float64Array;
 }
@@ -23,6 +25,7 @@ export const makeSources = (count: number): BusSources => ({
   ohms: new Float64Array(count).fill(0.001),
   least: new Float64Array(count),
   most: new Float64Array(count),
+  fadesAbove: new Float64Array(count).fill(Infinity),
   amps: new Float64Array(count),
 });
 
@@ -31,7 +34,7 @@ export interface BusLoad {
   /** A drawn at usual volts; below `fadesBelow` volts it falls in proportion, as nothing draws current from an empty bus. */
   amps: number;
   fadesBelow: number;
-  /** A shunt that takes whatever would lift the bus above its volts, up to so many watts: a diversion load. 0 W without one. */
+  /** A diversion load: takes what would lift the bus above its volts, as far as a resistor of so many watts at those volts can. 0 W without one. */
   shuntVolts: number;
   shuntWatts: number;
   /** Result, A. */
@@ -57,7 +60,7 @@ export function solveBus(bank: BankModel, sources: BusSources, load: BusLoad, ne
   let low = 0;
   let high = 4000;
   let volts = near > 0 ? near : 1;
-  const { count, target, ohms, least, most, amps } = sources;
+  const { count, target, ohms, least, most, fadesAbove, amps } = sources;
   for (let k = 0; k < 100; k++) {
     let sum = 0;
     let slope = 0;
@@ -65,10 +68,14 @@ export function solveBus(bank: BankModel, sources: BusSources, load: BusLoad, ne
       const r = ohms[i] ?? 1;
       let own = ((target[i] ?? 0) - volts) / r;
       const top = most[i] ?? 0;
-      const bottom = least[i] ?? 0;
+      let bottom = least[i] ?? 0;
+      const fades = fadesAbove[i] ?? Infinity;
+      if (bottom > 0 && volts > fades) bottom = (bottom * fades) / volts;
       if (own > top) own = top;
-      else if (own < bottom) own = bottom;
-      else slope -= 1 / r;
+      else if (own < bottom) {
+        own = bottom;
+        if (volts > fades) slope -= bottom / volts;
+      } else slope -= 1 / r;
       sum += own;
     }
     if (volts < load.fadesBelow) {
@@ -77,10 +84,12 @@ export function solveBus(bank: BankModel, sources: BusSources, load: BusLoad, ne
       slope -= conductance;
     } else sum -= load.amps;
     if (load.shuntWatts > 0 && volts > load.shuntVolts) {
-      const room = load.shuntWatts / volts;
+      // At most the whole resistor: it draws its watts at its own volts, and more only as the voltage rises.
+      const whole = load.shuntWatts / load.shuntVolts ** 2;
       const wanted = (volts - load.shuntVolts) / shuntOhms;
-      sum -= Math.min(room, wanted);
-      slope -= wanted < room ? 1 / shuntOhms : 0;
+      const partly = wanted < volts * whole;
+      sum -= partly ? wanted : volts * whole;
+      slope -= partly ? 1 / shuntOhms : whole;
     }
     sum -= bank.amps(volts);
     slope -= bank.slope;
@@ -96,8 +105,12 @@ export function solveBus(bank: BankModel, sources: BusSources, load: BusLoad, ne
     volts = moved < smallVolts || (next > low && next < high) ? next : (low + high) / 2;
     if (moved < smallVolts) break;
   }
-  for (let i = 0; i < count; i++) amps[i] = Math.min(most[i] ?? 0, Math.max(least[i] ?? 0, ((target[i] ?? 0) - volts) / (ohms[i] ?? 1)));
+  for (let i = 0; i < count; i++) {
+    const bottom = (least[i] ?? 0) * Math.min(1, (fadesAbove[i] ?? Infinity) / volts);
+    amps[i] = Math.min(most[i] ?? 0, Math.max(bottom, ((target[i] ?? 0) - volts) / (ohms[i] ?? 1)));
+  }
   load.drawn = load.amps * Math.min(1, load.fadesBelow > 0 ? volts / load.fadesBelow : 1);
-  load.shunted = load.shuntWatts > 0 && volts > load.shuntVolts ? Math.min(load.shuntWatts / volts, (volts - load.shuntVolts) / shuntOhms) : 0;
+  load.shunted =
+    load.shuntWatts > 0 && volts > load.shuntVolts ? Math.min((volts * load.shuntWatts) / load.shuntVolts ** 2, (volts - load.shuntVolts) / shuntOhms) : 0;
   return volts;
 }

@@ -20,7 +20,9 @@ describe('the sky', () => {
     for (const clearness of [0.15, 0.3, 0.45, 0.6, 0.75, 0.9]) {
       const means = [1, 2, 3].map((seed) => mean(cloudTrack(seed, clearness, seconds), seconds));
       const all = means.reduce((a, b) => a + b, 0) / 3;
-      expect(Math.abs(all - clearness)).withContext(String(clearness)).toBeLessThan(0.05);
+      expect(Math.abs(all - clearness))
+        .withContext(String(clearness))
+        .toBeLessThan(0.05);
     }
   });
 
@@ -52,7 +54,9 @@ describe('the sky', () => {
         const ofYear = Math.round((Date.UTC(2026, month - 1, day) - Date.UTC(2026, 0, 1)) / 86_400_000) + 1;
         const { sinHeight } = sunOnPlane(latitude, ofYear, 12, 0, 180);
         const ours = (Math.asin(sinHeight) * 180) / Math.PI;
-        expect(Math.abs(ours - getPosition(date, latitude, 0).altitude)).withContext(`${latitude}° on ${day}.${month}.`).toBeLessThan(1.5);
+        expect(Math.abs(ours - getPosition(date, latitude, 0).altitude))
+          .withContext(`${latitude}° on ${day}.${month}.`)
+          .toBeLessThan(1.5);
       }
   });
 });

@@ -129,7 +129,6 @@ interface Unit {
   spans: RunSpan[];
   readonly totals: ChargerTotals;
   diverting: boolean;
-  cut: boolean;
 }
 
 /** Place of each number of the plant that a step changes, so that a step can be taken back. */
@@ -320,7 +319,6 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
           peakA: 0,
         },
         diverting: false,
-        cut: false,
       },
     ];
   });
@@ -550,19 +548,6 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
         const drop = ((feed?.dropV ?? 0.3) * own) / Math.max(1, u.program.limitA);
         r.inputVolts = get(PLANT.feedV) * (feed?.volts ?? 12) - drop;
       }
-      if (live.now >= cutAt && !u.cut) {
-        u.cut = true;
-        const stored = input.stored?.[u.charger.id] ?? {};
-        const made = programFor(
-          u.charger,
-          afterPowerCut(u.card, values[u.charger.id] ?? {}, stored, factoryValues(plan, u.charger.id), scenario.powerCut?.saved ?? false),
-        );
-        if (made.ok) u.program = made.value;
-        const { changes } = u.state;
-        copyMachine(newMachine(), u.state);
-        u.state.changes = changes + 1;
-        u.state.cause = 'restart';
-      }
       const p = u.program;
       advance(p, u.state, r, h, u.leader >= 0 ? units[u.leader]?.state : undefined);
       const target = u.state.targetV;
@@ -578,7 +563,8 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
       if (u.card.kind === 'turbine' && !u.state.braked && u.state.stage !== 'off') {
         // Water goes on pushing: the current only dies away.
         const letGo = own * Math.exp(-h / turbineSeconds);
-        sources.least[k] = Math.min(u.ready, letGo);
+        sources.least[k] = letGo;
+        sources.fadesAbove[k] = letGo > 0 ? (u.ready * local) / letGo : Infinity;
         sources.most[k] = Math.max(sources.most[k] ?? 0, sources.least[k] ?? 0);
         load.shuntVolts = p.diversionV - error;
         load.shuntWatts = u.charger.machine?.diversionW ?? 0;
@@ -877,7 +863,29 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
     if (live.now >= row * everyS - 1e-9) record();
   };
   record();
+  // Steps end at a planned cut, so it is made between two of them and never taken back.
+  let cut = false;
+  const cutPower = (): void => {
+    cut = true;
+    for (const u of units) {
+      const on = afterPowerCut(
+        u.card,
+        values[u.charger.id] ?? {},
+        input.stored?.[u.charger.id] ?? {},
+        factoryValues(plan, u.charger.id),
+        scenario.powerCut?.saved ?? false,
+      );
+      const made = programFor(u.charger, on);
+      if (made.ok) u.program = made.value;
+      else notes.push(...made.problems.map((p) => `After the power cut: ${p.text}`));
+      const { changes } = u.state;
+      copyMachine(newMachine(), u.state);
+      u.state.changes = changes + 1;
+      u.state.cause = 'restart';
+    }
+  };
   while (live.now < spanS - 1e-9 && row < rows) {
+    if (live.now >= cutAt - 1e-9 && !cut) cutPower();
     const toSample = row * everyS - live.now;
     let h = Math.min(fine, toSample);
     const coarse = live.now >= fineUntil ? Math.min(longest, toSample, nextPlanned(live.now) - live.now, Math.max(0, sky.nextEdge(live.now) - live.now)) : 0;
