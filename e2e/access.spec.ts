@@ -10,11 +10,12 @@ test('no serious accessibility fault on the library', async ({ page }) => {
   expect(violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes[0]?.target.join(' ') ?? ''}`)).toEqual([]);
 });
 
-for (const station of [undefined, 'spec', 'system', 'settings', 'program', 'prove'] as const)
+for (const station of [undefined, 'spec', 'system', 'settings', 'rehearse', 'program', 'prove'] as const)
   test(`no serious accessibility fault on ${station ?? 'jobs'}`, async ({ page }) => {
     await openDemo(page, station);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     if (station === 'prove') await expect(page.locator('[data-drawn=true]')).toBeVisible();
+    if (station === 'rehearse') await expect(page.getByRole('row', { name: /Never above the maximum/ })).toBeVisible();
     const { violations } = await new AxeBuilder({ page }).exclude('.plot').analyze();
     expect(
       violations

@@ -27,7 +27,7 @@ export const test = base.extend<{ quiet: undefined }>({
 export { expect };
 
 /** Opens the demo on an empty device and goes to a station of the launch. */
-export async function openDemo(page: Page, station?: 'spec' | 'system' | 'settings' | 'program' | 'prove'): Promise<void> {
+export async function openDemo(page: Page, station?: 'spec' | 'system' | 'settings' | 'rehearse' | 'program' | 'prove'): Promise<void> {
   await page.goto('/');
   await page.getByRole('button', { name: 'Open the demo' }).first().click();
   await expect(page.getByRole('link', { name: 'Survey launch Teasel' })).toBeVisible();

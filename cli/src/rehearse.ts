@@ -3,6 +3,7 @@ import {
   evaluateRun,
   eventWords,
   isoWithOffset,
+  logEvery,
   rehearse,
   replayOf,
   runLog,
@@ -110,7 +111,11 @@ export async function rehearseJob(
     replay = made.value;
   }
   const input = { plan, scenario, values: variantValues(plan, asked.values), stored: variantValues(plan, 'asFound'), ...(replay ? { replay } : {}) };
-  const run = rehearse(input, asked.step === undefined ? {} : { stepS: asked.step });
+  const spanS = replay ? (replay.time.at(-1) ?? 0) : scenario.days * 86_400;
+  const run = rehearse(input, {
+    ...(asked.step === undefined ? {} : { stepS: asked.step }),
+    ...(asked.csv === undefined ? {} : { everyS: logEvery(spanS) }),
+  });
   if (!run.ok) return run;
   const { value } = run;
   const outcomes = evaluateRun(plan, value);

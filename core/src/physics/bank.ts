@@ -254,11 +254,12 @@ export function makeBank(input: BankModelInput): BankModel {
       for (let j = 0; j < P; j++) sum += at(j, HEAT);
       return sum;
     },
+    // Small arrays: a loop copies them faster than a call.
     save: () => {
-      kept.set(state);
+      for (let i = 0; i < state.length; i++) kept[i] = state[i] ?? 0;
     },
     restore: () => {
-      state.set(kept);
+      for (let i = 0; i < state.length; i++) state[i] = kept[i] ?? 0;
     },
   };
   return bank;

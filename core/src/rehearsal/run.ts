@@ -72,6 +72,8 @@ export interface RunOptions {
   readonly everyS?: number;
   /** Asked about once a simulated hour; true ends the run. */
   readonly stop?: () => boolean;
+  /** Told as often how much is done, 0 to 1. */
+  readonly progress?: (part: number) => void;
 }
 
 /** Step sizes that are taken, s. */
@@ -126,6 +128,8 @@ interface Unit {
   there: boolean;
   ready: number;
   changesSeen: number;
+  /** Place of the present stage in the list of stages. */
+  code: number;
   spans: RunSpan[];
   readonly totals: ChargerTotals;
   diverting: boolean;
@@ -302,6 +306,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
         there: false,
         ready: 0,
         changesSeen: 0,
+        code: 0,
         spans: [],
         totals: {
           ah: 0,
@@ -753,8 +758,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
       const t = u.totals;
       t.ah += own * hours;
       t.peakA = Math.max(t.peakA, own);
-      const code = stages.indexOf(s.stage);
-      t.seconds[code] = (t.seconds[code] ?? 0) + h;
+      t.seconds[u.code] = (t.seconds[u.code] ?? 0) + h;
       const regulating = own > 0.02 && own < (sources.most[k] ?? 0) - 1e-6;
       if (s.stage === 'absorb' && u.reading.volts >= s.targetV - 0.05 * volts12) {
         t.atVoltage += h;
@@ -794,6 +798,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
           charge: bank.charge(),
         });
         u.changesSeen = s.changes;
+        u.code = stages.indexOf(s.stage);
         u.spans.push({ stage: s.stage, cause: s.cause, from: startS + live.now, to: startS + live.now, counted: 0 });
       } else if (u.spans.length === 0) u.spans.push({ stage: s.stage, cause: s.cause, from: startS, to: startS, counted: 0 });
       const span = u.spans.at(-1);
@@ -802,6 +807,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
       if (dumping && !u.diverting) event('diverting', { device: u.charger.id, figure: load.shunted * get(PLANT.volts) });
       u.diverting = dumping;
     }
+    if (pending.length === 0) return;
     for (const e of pending) {
       if (e.kind === 'bmsOpen') totals.bmsOpenings++;
       if (events.length < mostEvents) events.push(e);
@@ -832,7 +838,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
       trace.ready[row] = u.state.stage === 'off' ? 0 : u.ready;
       trace.sensorC[row] = u.reading.celsius;
       trace.ownVolts[row] = u.reading.volts;
-      trace.stage[row] = stages.indexOf(u.state.stage);
+      trace.stage[row] = u.code;
       trace.arrayVolts[row] = inputVoltsOf(u, own);
     }
     row++;
@@ -840,9 +846,10 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
     highSince = -Infinity;
   }
 
-  let fineUntil = 0;
+  // The step that is tried: a quarter after one that was taken back, twice as long after one that stood.
+  let size = longest;
   let steps = 0;
-  let asked = 3600;
+  let asked = 0;
   const moveV = 0.02 * volts12;
   const ampsKept = new Float64Array(units.length);
   const thereKept = new Uint8Array(units.length);
@@ -884,106 +891,123 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
       u.state.cause = 'restart';
     }
   };
-  while (live.now < spanS - 1e-9 && row < rows) {
-    if (live.now >= cutAt - 1e-9 && !cut) cutPower();
-    const toSample = row * everyS - live.now;
-    let h = Math.min(fine, toSample);
-    const coarse = live.now >= fineUntil ? Math.min(longest, toSample, nextPlanned(live.now) - live.now, Math.max(0, sky.nextEdge(live.now) - live.now)) : 0;
-    if (coarse > fine * 1.5) {
-      bank.save();
-      plantKept.set(plant);
-      ampsKept.set(sources.amps);
-      for (let k = 0; k < units.length; k++) {
-        const u = units[k];
-        if (!u) continue;
-        copyMachine(u.state, u.backup);
-        thereKept[k] = u.there ? 1 : 0;
-      }
-      const marksBefore = marks;
-      const { net, terminal } = live;
-      step(coarse);
-      steps++;
-      if (quiet(marksBefore)) {
-        live.now += coarse;
-        settle(coarse);
-        continue;
-      }
-      bank.restore();
-      plant.set(plantKept);
-      sources.amps.set(ampsKept);
-      for (let k = 0; k < units.length; k++) {
-        const u = units[k];
-        if (!u) continue;
-        copyMachine(u.backup, u.state);
-        u.there = thereKept[k] !== 0;
-      }
-      live.net = net;
-      live.terminal = terminal;
-      marks = marksBefore;
-      pending.length = 0;
-      fineUntil = live.now + coarse;
-      h = Math.min(fine, toSample);
+  /** Takes a long step and keeps it if nothing happened in it; else puts everything back as it was. */
+  function tryLong(h: number): boolean {
+    bank.save();
+    // Small arrays: a loop copies them faster than a call.
+    for (let k = 0; k < plant.length; k++) plantKept[k] = plant[k] ?? 0;
+    for (let k = 0; k < units.length; k++) {
+      const u = units[k];
+      ampsKept[k] = sources.amps[k] ?? 0;
+      if (!u) continue;
+      copyMachine(u.state, u.backup);
+      thereKept[k] = u.there ? 1 : 0;
     }
+    const marksBefore = marks;
+    const { net, terminal } = live;
+    step(h);
+    steps++;
+    if (quiet(marksBefore)) {
+      live.now += h;
+      settle(h);
+      return true;
+    }
+    bank.restore();
+    for (let k = 0; k < plant.length; k++) plant[k] = plantKept[k] ?? 0;
+    for (let k = 0; k < units.length; k++) {
+      const u = units[k];
+      sources.amps[k] = ampsKept[k] ?? 0;
+      if (!u) continue;
+      copyMachine(u.backup, u.state);
+      u.there = thereKept[k] !== 0;
+    }
+    live.net = net;
+    live.terminal = terminal;
+    marks = marksBefore;
+    pending.length = 0;
+    return false;
+  }
+  /** One step onwards, as long as may be. */
+  function onwards(): void {
+    const toSample = row * everyS - live.now;
+    const long = size > fine ? Math.min(size, toSample, nextPlanned(live.now) - live.now, sky.nextEdge(live.now) - live.now) : 0;
+    if (long > fine * 1.5) {
+      size = tryLong(long) ? Math.min(longest, size * 2) : Math.max(fine, long / 4);
+      return;
+    }
+    size = Math.min(longest, size * 2);
+    const h = Math.min(fine, toSample);
     step(h);
     steps++;
     live.now += h;
     settle(h);
-    if (live.now >= asked) {
-      asked += 3600;
-      if (options.stop?.()) return { ok: false, problems: [{ code: 'stopped', text: 'The rehearsal was stopped. Nothing of it is kept.' }] };
-      if (!Number.isFinite(live.terminal) || !Number.isFinite(live.net))
-        return {
-          ok: false,
-          problems: [
-            { code: 'not-finite', text: 'The numbers of this day run away, so there is nothing to show. Look for a value that is far out of the usual.' },
-          ],
-        };
+  }
+  // The loop and what comes after it are functions of their own: each is made fast, and stays so, by itself.
+  function toEnd(): Problem | null {
+    while (live.now < spanS - 1e-9 && row < rows) {
+      if (live.now >= cutAt - 1e-9 && !cut) cutPower();
+      if (live.now >= asked) {
+        asked += 3600;
+        options.progress?.(live.now / spanS);
+        if (options.stop?.()) return { code: 'stopped', text: 'The rehearsal was stopped. Nothing of it is kept.' };
+        if (!Number.isFinite(live.terminal) || !Number.isFinite(live.net))
+          return { code: 'not-finite', text: 'The numbers of this day run away, so there is nothing to show. Look for a value that is far out of the usual.' };
+      }
+      onwards();
     }
+    return null;
   }
-  for (const u of units) {
-    const last = u.spans.at(-1);
-    if (last) last.to = startS + live.now;
+  function result(): Run {
+    for (const u of units) {
+      const last = u.spans.at(-1);
+      if (last) last.to = startS + live.now;
+    }
+    totals.storedAfterAh = bank.storedAh();
+    totals.lostAh = bank.lostAh();
+    totals.imbalanceAh = totals.inAh - totals.outAh - (totals.storedAfterAh - totals.storedBeforeAh + totals.lostAh);
+    const chargers = units.map((u, k): ChargerTrace => {
+      const trace = traces[k];
+      if (!trace) throw new Error('a trace for every charger');
+      return { id: u.charger.id, ...trace, spans: u.spans, totals: u.totals };
+    });
+    return {
+      from: startS,
+      to: startS + spanS,
+      everyS,
+      time: time.subarray(0, row),
+      bankVolts: bankVolts.subarray(0, row),
+      bankLow: bankLow.subarray(0, row),
+      bankHigh: bankHigh.subarray(0, row),
+      bankAmps: bankAmps.subarray(0, row),
+      batteryC: batteryC.subarray(0, row),
+      airC: airC.subarray(0, row),
+      charge: charge.subarray(0, row),
+      loadAmps: loadAmps.subarray(0, row),
+      chargers: chargers.map((c) => ({
+        ...c,
+        amps: c.amps.subarray(0, row),
+        ready: c.ready.subarray(0, row),
+        arrayVolts: c.arrayVolts.subarray(0, row),
+        sensorC: c.sensorC.subarray(0, row),
+        ownVolts: c.ownVolts.subarray(0, row),
+        stage: c.stage.subarray(0, row),
+      })),
+      events,
+      eventsLost,
+      totals,
+      notes,
+      steps,
+    };
   }
-  totals.storedAfterAh = bank.storedAh();
-  totals.lostAh = bank.lostAh();
-  totals.imbalanceAh = totals.inAh - totals.outAh - (totals.storedAfterAh - totals.storedBeforeAh + totals.lostAh);
-  const chargers = units.map((u, k): ChargerTrace => {
-    const trace = traces[k];
-    if (!trace) throw new Error('a trace for every charger');
-    return { id: u.charger.id, ...trace, spans: u.spans, totals: u.totals };
-  });
-  return good({
-    from: startS,
-    to: startS + spanS,
-    everyS,
-    time: time.subarray(0, row),
-    bankVolts: bankVolts.subarray(0, row),
-    bankLow: bankLow.subarray(0, row),
-    bankHigh: bankHigh.subarray(0, row),
-    bankAmps: bankAmps.subarray(0, row),
-    batteryC: batteryC.subarray(0, row),
-    airC: airC.subarray(0, row),
-    charge: charge.subarray(0, row),
-    loadAmps: loadAmps.subarray(0, row),
-    chargers: chargers.map((c) => ({
-      ...c,
-      amps: c.amps.subarray(0, row),
-      ready: c.ready.subarray(0, row),
-      arrayVolts: c.arrayVolts.subarray(0, row),
-      sensorC: c.sensorC.subarray(0, row),
-      ownVolts: c.ownVolts.subarray(0, row),
-      stage: c.stage.subarray(0, row),
-    })),
-    events,
-    eventsLost,
-    totals,
-    notes,
-    steps,
-  });
+  const stopped = toEnd();
+  return stopped ? { ok: false, problems: [stopped] } : good(result());
 }
 
-/** Spacing of samples that a span is recorded with, s: a day in ten-second steps, a year in ten-minute ones. */
-export const sampleEvery = (spanS: number): number => Math.max(10, Math.ceil(spanS / 86_400 / 1.5) * 10 > 600 ? 600 : Math.ceil(spanS / 86_400 / 1.5) * 10);
+/** Spacing of samples that a span is recorded with, s: a day every half minute, a week every three and a half, a year every ten minutes. */
+export const sampleEvery = (spanS: number): number => Math.min(600, 30 * Math.max(1, Math.ceil(spanS / 86_400)));
+
+/** Spacing of a run that is written as a log, s: fine enough for stages to be told from it. */
+export const logEvery = (spanS: number): number => Math.min(600, 10 * Math.max(1, Math.ceil(spanS / 86_400)));
 
 /** Volts at a charger's input: near zero in the dark, at its best point when all is drawn, towards open circuit when it holds back. */
 function inputVoltsOf(u: Unit, own: number): number {

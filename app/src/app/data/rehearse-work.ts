@@ -1,5 +1,5 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
-import { releaseProxy, wrap, type Remote } from 'comlink';
+import { proxy, releaseProxy, wrap, type Remote } from 'comlink';
 import {
   scenarioKinds,
   scenarioNamed,
@@ -53,6 +53,8 @@ export interface Study {
 
 /** Rest after a change before it is rehearsed anew, ms. */
 const restMs = 60;
+/** A run that takes longer says that it works and can be stopped, ms. */
+const slowMs = 300;
 /** Runs that a worker does before it reports. */
 const portion = 8;
 const hands = 2;
@@ -80,11 +82,15 @@ export class RehearseWork {
 
   /** A change of the day that is still under the finger. */
   readonly draft = signal<Rehearsal | null>(null);
+  /** The day a job begins with, while it keeps none: looking at it changes nothing. */
+  readonly begun = signal<Rehearsal | null>(null);
   /** The day as it stands; null while nobody has rehearsed this job. */
-  readonly rehearsal = computed<Rehearsal | null>(() => this.draft() ?? this.store.job()?.rehearsal ?? null);
+  readonly rehearsal = computed<Rehearsal | null>(() => this.draft() ?? this.store.job()?.rehearsal ?? this.begun());
   readonly shown = signal<Shown | null>(null);
   readonly problems = signal<readonly Problem[]>([]);
   readonly running = signal(false);
+  /** How much of a run that takes its time is done, 0 to 1; null while none does. A short run says nothing of itself. */
+  readonly part = signal<number | null>(null);
   readonly stopped = signal(false);
   readonly study = signal<Study | null>(null);
 
@@ -97,7 +103,8 @@ export class RehearseWork {
   /** How the run that is shown stands: requirements that break and that cannot be told, each counted once; null without one. */
   readonly standing = computed(() => {
     const shown = this.shown();
-    if (!shown || !this.rehearsal()) return null;
+    const stale = this.part() !== null || this.stopped() || this.problems().length > 0;
+    if (!shown || stale || !this.rehearsal()) return null;
     const together = togetherBy(shown.a.outcomes);
     return { breaks: together.filter((t) => t.holding === 'breaks').length, holds: together.filter((t) => t.holding === 'holds').length };
   });
@@ -120,6 +127,7 @@ export class RehearseWork {
       if (id !== of) {
         of = id;
         this.draft.set(null);
+        this.begun.set(null);
         this.shown.set(null);
       }
       this.endStudy();
@@ -147,11 +155,17 @@ export class RehearseWork {
     const mine = ++this.busyWith;
     this.running.set(true);
     this.stopped.set(false);
+    const slow = setTimeout(() => {
+      if (mine === this.busyWith && this.running()) this.part.set(0);
+    }, slowMs);
     try {
       const log = await this.logOf(request.job, request.rehearsal);
       if (mine !== this.busyWith) return;
       this.hand ??= newHand();
-      const answer = await this.hand.api.run(request.job, request.rehearsal, log);
+      const progress = proxy((part: number) => {
+        if (mine === this.busyWith && this.part() !== null) this.part.set(part);
+      });
+      const answer = await this.hand.api.run(request.job, request.rehearsal, log, progress);
       if (mine !== this.busyWith) return;
       if ('problems' in answer) this.problems.set(answer.problems);
       else {
@@ -167,6 +181,8 @@ export class RehearseWork {
         },
       ]);
     }
+    clearTimeout(slow);
+    this.part.set(null);
     this.running.set(false);
   }
 
@@ -174,6 +190,7 @@ export class RehearseWork {
   stop(): void {
     this.busyWith++;
     this.endHand();
+    this.part.set(null);
     this.running.set(false);
     this.stopped.set(true);
   }

@@ -60,7 +60,6 @@ export class RehearsePage {
     return this.work.rehearsal() ?? (plan && plan.input.system.chargers.length > 0 ? firstRehearsal(plan) : null);
   });
   protected readonly shown = this.work.shown;
-  protected readonly slow = signal(false);
   protected readonly charger = computed(() => {
     const all = this.store.plan()?.input.system.chargers ?? [];
     return (all.find((c) => c.id === this.selection.charger()) ?? all[0])?.id ?? null;
@@ -201,6 +200,7 @@ export class RehearsePage {
       }),
     );
   });
+  protected readonly percent = computed(() => `${Math.round(100 * (this.work.part() ?? 0))} %`);
   protected readonly title = computed(() => scenarioWords(this.rehearsal()?.scenario.name ?? ''));
   protected readonly otherWords = computed(() => {
     const against = this.rehearsal()?.against;
@@ -218,24 +218,11 @@ export class RehearsePage {
         watch.disconnect();
       });
     });
-    // A short run shows nothing of itself; a long one says that it works and can be stopped.
-    effect((onCleanup) => {
-      if (!this.work.running()) {
-        this.slow.set(false);
-        return;
-      }
-      const timer = setTimeout(() => {
-        this.slow.set(true);
-      }, 300);
-      onCleanup(() => {
-        clearTimeout(timer);
-      });
-    });
-    // The first visit keeps the day it begins with, so that it is rehearsed at once.
+    // The first visit begins with a day of its own, so that something is rehearsed at once.
     effect(() => {
       const plan = this.store.settled();
-      const job = this.store.job();
-      if (plan && job?.rehearsal === null && plan.input.system.chargers.length > 0 && this.work.draft() === null) this.work.draft.set(firstRehearsal(plan));
+      if (plan && this.store.job()?.rehearsal === null && plan.input.system.chargers.length > 0 && this.work.begun() === null)
+        this.work.begun.set(firstRehearsal(plan));
     });
   }
 

@@ -99,7 +99,8 @@ export class JobShell {
 
   protected keys(event: KeyboardEvent): void {
     const target = event.target as HTMLElement;
-    const typing = target.matches('input, textarea, select');
+    // Where text is typed, undo is the field's own.
+    const typing = target.matches('input:not([type=range], [type=checkbox], [type=radio]), textarea');
     if (!(event.ctrlKey || event.metaKey) || typing || event.key.toLowerCase() !== 'z') return;
     event.preventDefault();
     void this.step(event.shiftKey ? 1 : -1);

@@ -5,6 +5,7 @@ import {
   deriveSettings,
   evaluateRun,
   eventWords,
+  logEvery,
   rehearse,
   replayOf,
   runLog,
@@ -26,8 +27,8 @@ import {
 /** Points of a drawn trace: enough for two on every pixel of a wide page. */
 const plotPoints = 2400;
 
-/** Kept for the export: the run that is shown. */
-let shown: Run | null = null;
+/** Kept for the export: what the run that is shown was made from. */
+let shown: RunInput | null = null;
 
 /** A run as the page draws and tells it. */
 function viewOf(plan: Plan, run: Run) {
@@ -88,18 +89,31 @@ function inputs(job: Job, rehearsal: Rehearsal, log: Log | null): { plan: Plan; 
 }
 
 const api = {
-  /** Rehearses A, and B where there is something to compare with. */
+  /**
+   * Rehearses A, and B where there is something to compare with.
+   *
+   * @param progress told now and then how much is done, 0 to 1
+   */
   run: (
     job: Job,
     rehearsal: Rehearsal,
     log: Log | null,
+    progress: (part: number) => void,
   ): { a: RunView; b: RunView | null; bProblems: readonly Problem[] } | { problems: readonly Problem[] } => {
     const made = inputs(job, rehearsal, log);
     if ('problems' in made) return made;
-    const a = rehearse(made.a);
+    let told = 0;
+    const tell = (from: number, share: number) => (part: number) => {
+      const all = from + share * part;
+      if (all - told < 0.02) return;
+      told = all;
+      progress(all);
+    };
+    const share = made.b ? 0.5 : 1;
+    const a = rehearse(made.a, { progress: tell(0, share) });
     if (!a.ok) return { problems: a.problems };
-    shown = a.value;
-    const b = made.b && rehearse(made.b);
+    shown = made.a;
+    const b = made.b && rehearse(made.b, { progress: tell(share, share) });
     return { a: viewOf(made.plan, a.value), b: b?.ok ? viewOf(made.plan, b.value) : null, bProblems: b && !b.ok ? b.problems : [] };
   },
   /** Some of the runs of a study of A. */
@@ -107,8 +121,11 @@ const api = {
     const made = inputs(job, rehearsal, log);
     return 'problems' in made ? [] : studyRuns(made.a, count, rehearsal.scenario.seed, from, to);
   },
-  /** The run that is shown as a standard log. */
-  csv: (): string => (shown ? writeLog(runLog(shown)) : ''),
+  /** The run that is shown as a standard log, sampled finely enough to be judged like any other. */
+  csv: (): string => {
+    const run = shown && rehearse(shown, { everyS: logEvery(shown.replay ? (shown.replay.time.at(-1) ?? 0) : shown.scenario.days * 86_400) });
+    return run?.ok ? writeLog(runLog(run.value)) : '';
+  },
 };
 
 /** What the page can ask of this worker. */
