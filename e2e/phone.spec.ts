@@ -1,6 +1,6 @@
 import { bringLog, expect, goTo, openDemo, repo, test } from './keel';
 
-const stations = ['spec', 'system', 'settings', 'program', 'prove'] as const;
+const stations = ['spec', 'system', 'settings', 'rehearse', 'program', 'prove'] as const;
 
 test('nothing needs sideways scrolling, and what is pressed is at least 44 px high', async ({ page }) => {
   await openDemo(page);
@@ -10,6 +10,7 @@ test('nothing needs sideways scrolling, and what is pressed is at least 44 px hi
     await page.goto(`/job/teasel/${station}`);
     await expect(page.locator('.sheet h1, .pager b').first()).toBeAttached();
     if (station === 'prove') await expect(page.locator('[data-drawn=true]')).toBeVisible();
+    if (station === 'rehearse') await expect(page.getByRole('row', { name: /Never above the maximum/ })).toBeVisible();
     expect(await width()).toBeLessThanOrEqual(390);
     for (const button of await page.locator('.ghost:visible, .press:visible, .seg:visible').all())
       expect((await button.boundingBox())?.height ?? 0).toBeGreaterThanOrEqual(43.5);
@@ -47,4 +48,20 @@ test('what is chosen is brought into view: figure, value, verdict', async ({ pag
   await goTo(page, 'Prove');
   await page.getByRole('button', { name: /Float level Solar aft/ }).tap();
   await expect(page.getByTestId('why')).toBeInViewport();
+});
+
+test('a day is rehearsed with a thumb: handles, moments, verdicts', async ({ page }) => {
+  await openDemo(page, 'rehearse');
+  const plot = page.getByRole('slider', { name: 'Moment of the rehearsed day' });
+  await expect(plot).toBeVisible();
+  await page.getByLabel('Kind of day').selectOption('freezing-dawn');
+  await expect(page.getByRole('row', { name: /No charge when cold/ })).toContainText(/Holds.*Breaks/s);
+  const before = await page.getByTestId('moment').innerText();
+  const box = (await plot.boundingBox())!;
+  await page.touchscreen.tap(box.x + box.width * 0.85, box.y + 60);
+  await expect(page.getByTestId('moment')).not.toHaveText(before);
+  expect((await page.getByRole('slider', { name: /Cold/ }).boundingBox())?.height ?? 0).toBeGreaterThanOrEqual(43.5);
+  await page.getByRole('button', { name: 'No charge when cold' }).tap();
+  await expect(page.getByRole('heading', { name: 'No charge when cold' })).toBeInViewport();
+  await expect(page.getByText(/Solar aft charged cells of −/)).toBeVisible();
 });

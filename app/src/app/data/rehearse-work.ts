@@ -13,7 +13,8 @@ import {
   type StudyResult,
   type StudyRun,
 } from '@calm-keel/core';
-import type { RehearseWorkerApi, RunView } from '../workers/rehearse.worker';
+import type { RunView } from '../rehearse/run-view';
+import type { RehearseWorkerApi } from '../workers/rehearse.worker';
 import { JobBook } from './job-book';
 import { JobStore } from './job-store';
 

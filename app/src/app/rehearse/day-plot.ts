@@ -2,7 +2,7 @@ import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, viewChild } from '@angular/core';
 import { celsiusToFahrenheit, formatQuantity, type Plan } from '@calm-keel/core';
 import { Units } from '../data/units';
-import type { RunView } from '../workers/rehearse.worker';
+import type { RunView } from './run-view';
 import { stageLook } from '../ui/stages';
 import { clockWords, layoutDay, spanAt, valueAt } from './day-layout';
 

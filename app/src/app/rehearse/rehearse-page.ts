@@ -24,7 +24,7 @@ import { ViewSize } from '../data/view-size';
 import { Glyph, type GlyphName } from '../ui/glyph';
 import { showInspector } from '../ui/show-inspector';
 import { stageLook } from '../ui/stages';
-import type { RunView } from '../workers/rehearse.worker';
+import type { RunView } from './run-view';
 import { clockWords, spanAt, valueAt } from './day-layout';
 import { DayPlot } from './day-plot';
 import { DaySentence } from './day-sentence';

@@ -78,14 +78,14 @@ describe('a value on its number line', () => {
 });
 
 describe('stations and the keel', () => {
-  const stations = (job = sampleJob(), standing: Parameters<typeof stationsOf>[3] = null) => {
+  const stations = (job = sampleJob(), standing: Parameters<typeof stationsOf>[3] = null, rehearsed: Parameters<typeof stationsOf>[4] = null) => {
     const plan = deriveSettings(job);
-    return stationsOf(job, plan, findFindings(plan, '2026-06-09'), standing, null, stepsToKey(plan));
+    return stationsOf(job, plan, findFindings(plan, '2026-06-09'), standing, rehearsed, stepsToKey(plan));
   };
 
   it('say "not yet" of what is empty and never "done" of it', () => {
     const empty = stations(newJob('x', 'X', '2026-01-01T00:00:00Z'));
-    expect(empty.map((s) => s.words)).toEqual(['not yet', 'not yet', 'not yet', 'not yet', 'not yet']);
+    expect(empty.map((s) => s.words)).toEqual(['not yet', 'not yet', 'not yet', 'not yet', 'not yet', 'not yet']);
     expect(stations().find((s) => s.path === 'spec')?.words).toBe('done');
   });
 
@@ -100,6 +100,17 @@ describe('stations and the keel', () => {
     expect(prove(7, 0, 0, 0)).toEqual(['proved', 'proved']);
   });
 
+  it('say of Rehearse what the day came to, and never "proved"', () => {
+    const rehearse = (breaks: number, holds: number) => {
+      const s = stations(sampleJob(), null, { breaks, holds }).find((x) => x.path === 'rehearse');
+      return [s?.state, s?.words];
+    };
+    expect(rehearse(0, 6)).toEqual(['done', 'holds']);
+    expect(rehearse(1, 6)).toEqual(['attention', '1 breaks']);
+    expect(rehearse(3, 0)).toEqual(['attention', '3 break']);
+    expect(rehearse(0, 0)).toEqual(['inconclusive', 'cannot tell']);
+  });
+
   it('send every finding to the station where it is dealt with', () => {
     const at = (code: string) => stationOf({ code } as Finding);
     expect([at('basisSuspicious'), at('coldProtection'), at('presentOutsideBand')]).toEqual(['spec', 'system', 'settings']);
@@ -107,7 +118,7 @@ describe('stations and the keel', () => {
 
   it('draw a hull that is deep where work is done and a line where it has not begun', () => {
     setUp();
-    const host = element(make(KeelLine, { stations: stations(), places: [34, 282, 530, 778, 1026], width: 1280 }));
+    const host = element(make(KeelLine, { stations: stations(), places: [34, 241, 447, 654, 861, 1068], width: 1280 }));
     const depth = new Map([...(host.querySelector('path')?.getAttribute('d') ?? '').matchAll(/L(\d+) ([\d.]+)/g)].map((m) => [Number(m[1]), Number(m[2]) - 6]));
     const near = (x: number): number => depth.get([...depth.keys()].reduce((a, b) => (Math.abs(b - x) < Math.abs(a - x) ? b : a))) ?? 0;
     expect(near(60)).toBeCloseTo(11, 0);

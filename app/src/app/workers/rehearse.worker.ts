@@ -1,10 +1,7 @@
 /// <reference lib="webworker" />
 import { expose } from 'comlink';
 import {
-  decimate,
   deriveSettings,
-  evaluateRun,
-  eventWords,
   logEvery,
   rehearse,
   replayOf,
@@ -19,47 +16,12 @@ import {
   type Problem,
   type Rehearsal,
   type Replay,
-  type Run,
   type RunInput,
-  type Trace,
 } from '@calm-keel/core';
-
-/** Points of a drawn trace: enough for two on every pixel of a wide page. */
-const plotPoints = 2400;
+import { viewOf, type RunView } from '../rehearse/run-view';
 
 /** Kept for the export: what the run that is shown was made from. */
 let shown: RunInput | null = null;
-
-/** A run as the page draws and tells it. */
-function viewOf(plan: Plan, run: Run) {
-  const trace = (values: Float32Array): Trace => decimate(run.time, values, plotPoints, Infinity);
-  // Between two samples of a long run the voltage has moved: both its ends are drawn.
-  const both = new Float64Array(run.time.length * 2);
-  const ends = new Float32Array(run.time.length * 2);
-  run.time.forEach((t, i) => {
-    both[2 * i] = t;
-    both[2 * i + 1] = t;
-    ends[2 * i] = run.bankLow[i] ?? NaN;
-    ends[2 * i + 1] = run.bankHigh[i] ?? NaN;
-  });
-  return {
-    from: run.from,
-    to: run.to,
-    volts: run.everyS > 10 ? decimate(both, ends, plotPoints, Infinity) : trace(run.bankVolts),
-    bankAmps: trace(run.bankAmps),
-    charge: trace(run.charge),
-    battery: trace(run.batteryC),
-    chargers: run.chargers.map((c) => ({ id: c.id, amps: trace(c.amps), ready: trace(c.ready), sensor: trace(c.sensorC), spans: c.spans, totals: c.totals })),
-    events: run.events.map((e) => ({ at: e.at, kind: e.kind, device: e.device ?? null, text: eventWords(plan, e) })),
-    eventsLost: run.eventsLost,
-    outcomes: evaluateRun(plan, run),
-    totals: run.totals,
-    notes: run.notes,
-  };
-}
-
-/** What `run` answers for one variant. */
-export type RunView = ReturnType<typeof viewOf>;
 
 /** Inputs of variant A or B; null when there is nothing to compare with. */
 function inputs(job: Job, rehearsal: Rehearsal, log: Log | null): { plan: Plan; a: RunInput; b: RunInput | null } | { problems: readonly Problem[] } {
