@@ -22,6 +22,18 @@ test('pictures of every view', async ({ page, browser }) => {
       await page.screenshot({ path: shot('array') });
     }
   }
+  await page.goto('/job/teasel/rehearse');
+  await page.getByLabel('Kind of day').selectOption('motoring');
+  await page
+    .getByRole('row', { name: /Current for its temperature/ })
+    .getByRole('button')
+    .click();
+  await page.waitForTimeout(1000);
+  await page.screenshot({ path: shot('rehearse') });
+  await page.getByRole('button', { name: 'Vary the day' }).click();
+  await expect(page.getByText('100 varied days of A')).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('table').first().scrollIntoViewIfNeeded();
+  await page.screenshot({ path: shot('rehearse-study') });
   await page.goto('/job/teasel/program');
   await page.getByRole('group', { name: 'Device', exact: true }).getByRole('button', { name: 'DC-DC' }).click();
   await page.screenshot({ path: shot('program') });
@@ -49,6 +61,9 @@ test('pictures of every view', async ({ page, browser }) => {
   await phone.goto('/job/teasel/spec');
   await expect(phone.getByRole('heading', { name: 'Maker’s sheet' })).toBeVisible();
   await phone.screenshot({ path: shot('spec-phone') });
+  await phone.goto('/job/teasel/rehearse');
+  await expect(phone.getByRole('row', { name: /Never above the maximum/ })).toBeVisible();
+  await phone.screenshot({ path: shot('rehearse-phone') });
   await phone.goto('/job/teasel/prove');
   await expect(phone.locator('[data-drawn=true]')).toBeVisible();
   await phone.screenshot({ path: shot('prove-phone') });

@@ -8,15 +8,16 @@ await ensurePackages();
 const read = await run(process.execPath, ['--import', 'tsx', 'tools/bench/read-log.ts'], { cwd: root });
 // Bundled as in the page: what is measured is what runs there, not a loader's getters.
 const folder = mkdtempSync(join(tmpdir(), 'keel-bench-'));
-const file = join(folder, 'settings.mjs');
-await run(
-  `${root}node_modules/.bin/esbuild`,
-  ['tools/bench/settings.ts', '--bundle', '--platform=node', '--format=esm', '--minify', '--log-level=warning', `--outfile=${file}`],
-  {
-    cwd: root,
-  },
-);
-const settings = await run(process.execPath, [file], { cwd: root });
+let failed = read.code;
+for (const source of ['settings.ts', 'rehearse.ts', 'ode.mjs']) {
+  const file = join(folder, source.replace(/\.\w+$/, '.mjs'));
+  await run(
+    `${root}node_modules/.bin/esbuild`,
+    [`tools/bench/${source}`, '--bundle', '--platform=node', '--format=esm', '--minify', '--log-level=error', `--outfile=${file}`],
+    { cwd: root },
+  );
+  failed ||= (await run(process.execPath, [file], { cwd: root })).code;
+}
 rmSync(folder, { recursive: true, force: true });
-const drag = await run(process.execPath, ['tools/bench/drag.mjs'], { cwd: root });
-process.exit(read.code || settings.code || drag.code);
+for (const script of ['drag.mjs', 'study.mjs']) failed ||= (await run(process.execPath, [`tools/bench/${script}`], { cwd: root })).code;
+process.exit(failed);

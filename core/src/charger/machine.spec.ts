@@ -1,7 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { afterPresses, cardSchema, parameterFor, type Card, type DeviceValues } from '../card';
-import { advance, afterPowerCut, mustProgram, newMachine, plainReading, programOf, type ChargerProgram, type MachineState, type Reading } from './index';
+import { advance, afterPowerCut, newMachine, plainReading, programOf, type ChargerProgram, type MachineState, type Reading } from './index';
 
+const mustProgram = (made: ReturnType<typeof programOf>): ChargerProgram => {
+  if (!made.ok) throw new Error(made.problems.map((p) => p.text).join(' '));
+  return made.value;
+};
 const card = (id: string): Card => cardSchema.parse(JSON.parse(readFileSync(new URL(`../../../library/cards/${id}.json`, import.meta.url), 'utf8')));
 const at24 = { systemVolts: 24, cellsInSeries: 8, ratingA: 45 };
 const s45: DeviceValues = {

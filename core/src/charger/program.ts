@@ -187,12 +187,6 @@ export function afterPowerCut(card: Card, keyed: DeviceValues, stored: DeviceVal
   return Object.fromEntries(Object.entries(kept).map(([role, value]) => [role, lost.includes(role as Role) ? (factory[role as Role] ?? value) : value]));
 }
 
-/** A program where there can be no other: for specs and tools that have checked the values. */
-export function mustProgram(result: Result<ChargerProgram>): ChargerProgram {
-  if (!result.ok) throw new RangeError(result.problems.map((p) => p.text).join(' '));
-  return result.value;
-}
-
 /** A plain refusal for callers that have no card. */
 export const noCard = (name: string): Result<never> =>
   bad('no-card', `${name}: the job carries no card for it, so nobody knows what it does. Choose its card on System.`);

@@ -49,7 +49,7 @@ export function eventWords(plan: Plan, e: RunEvent): string {
     case 'diverting':
       return `${name} sends ${formatQuantity(e.figure ?? 0, 'W', 0)} into its diversion load at ${v(e.bankV)}.`;
     case 'heatCut':
-      return `${name} is cut back: the machine is hot.`;
+      return `${name} is cut back to ${a(e.amps)}: its machine is at ${c(e.figure)}.`;
     case 'relayOpen':
       return `${name} opens at ${c(e.sensorC)}: no charge from what it switches.`;
     case 'relayClosed':

@@ -254,6 +254,7 @@ describe('quirks, rehearsed', () => {
     expect(amps[start + 1]!).toBeLessThan(45);
     expect(Math.max(...amps)).toBeGreaterThan(85);
     expect(amps[start + 300]!).toBeLessThan(85);
+    expect(eventOf(run, 'alternator', 'heatCut')!.figure!).toBeGreaterThan(85);
     const cool = ran(job, 'motoring', {
       ...hot,
       values: (v) => on(v, 'alternator', { softStartTime: 0, machineTempLimit: 130, fieldLimit: 60, beltRelief: 0 }),

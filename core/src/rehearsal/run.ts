@@ -133,6 +133,7 @@ interface Unit {
   spans: RunSpan[];
   readonly totals: ChargerTotals;
   diverting: boolean;
+  hot: boolean;
 }
 
 /** Place of each number of the plant that a step changes, so that a step can be taken back. */
@@ -324,6 +325,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
           peakA: 0,
         },
         diverting: false,
+        hot: false,
       },
     ];
   });
@@ -806,6 +808,8 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
       const dumping = k === turbine && load.shunted > 0.2;
       if (dumping && !u.diverting) event('diverting', { device: u.charger.id, figure: load.shunted * get(PLANT.volts) });
       u.diverting = dumping;
+      if (s.heat < 0.9 && !u.hot) event('heatCut', { device: u.charger.id, amps: own, figure: get(sensorOf(k) + 1) });
+      if (s.heat < 0.9 || s.heat > 0.97) u.hot = s.heat < 0.9;
     }
     if (pending.length === 0) return;
     for (const e of pending) {
