@@ -1,18 +1,9 @@
+import { randomFrom } from '@calm-keel/core';
+
 /**
  * Small seeded days of the demo banks, enough to write believable logs. It is not the product's rehearsal: its battery is
  * an open-circuit voltage, two resistances and one time constant.
  */
-
-/** Deterministic random numbers in [0, 1) (mulberry32). */
-export function seeded(seed: number): () => number {
-  let a = seed >>> 0;
-  return () => {
-    a = (a + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(a ^ (a >>> 15), a | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
 
 const restingVolts: readonly (readonly [number, number])[] = [
   [0, 2.9],
@@ -103,7 +94,7 @@ function arrayVolts(atPower: number, ready: { watts: number; available: number }
 
 /** Runs one day, or several where the hours go past 24, and returns the log as standard CSV. */
 export function simulateDay(day: Day): string {
-  const random = seeded(day.seed);
+  const random = randomFrom(day.seed);
   const { rest: openCircuit, fast, slow, tauSeconds: tau, crowdsFrom, capacityAh } = day.bank ?? launchBank;
   const capacity = capacityAh * 3600;
   const step = day.stepSeconds ?? 1;

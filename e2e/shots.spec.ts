@@ -29,6 +29,9 @@ test('pictures of every view', async ({ page, browser }) => {
     .getByRole('button')
     .click();
   await page.waitForTimeout(1000);
+  await page.locator('.sheet').evaluate((sheet) => {
+    sheet.scrollTo(0, 0);
+  });
   await page.screenshot({ path: shot('rehearse') });
   await page.getByRole('button', { name: 'Vary the day' }).click();
   await expect(page.getByText('100 varied days of A')).toBeVisible({ timeout: 60_000 });

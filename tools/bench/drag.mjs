@@ -1,24 +1,10 @@
 /** Our own main-thread work for each frame of a drag on the ladder with eight chargers, from the browser's own tracing. */
-import { spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
-import { chromium } from '@playwright/test';
-import { buildAll, ensureChromium, root } from '../common.mjs';
+import { buildAll, root } from '../common.mjs';
+import { withPage } from './page.mjs';
 
-const port = 4317;
-const executablePath = await ensureChromium();
 await buildAll({ quiet: true });
-const server = spawn(process.execPath, [`${root}server/dist/main.js`], { env: { ...process.env, PORT: String(port) }, stdio: 'ignore' });
-try {
-  const browser = await chromium.launch({ executablePath, args: ['--no-sandbox', '--disable-gpu'] });
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  for (let i = 0; i < 50; i++) {
-    try {
-      await page.goto(`http://127.0.0.1:${port}/`);
-      break;
-    } catch {
-      await new Promise((resolve) => setTimeout(resolve, 100));
-    }
-  }
+await withPage(4317, async (page) => {
   const job = JSON.parse(readFileSync(`${root}demo/teasel.job.json`, 'utf8'));
   job.system.chargers.push(...job.system.chargers.map((c) => ({ ...c, id: `${c.id}-2`, name: `${c.name} two` })));
   await page.getByLabel('Job file').setInputFiles({ name: 'eight.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(job)) });
@@ -45,7 +31,6 @@ try {
   await session.send('Tracing.end');
   await done;
   await page.mouse.up();
-  await browser.close();
   // What our code does for one move: the handler itself, and the frame's callbacks that draw it.
   const ours = events.filter(
     (e) => e.ph === 'X' && (e.name === 'EventDispatch' || e.name === 'FireAnimationFrame' || e.name === 'RunMicrotasks' || e.name === 'TimerFire'),
@@ -63,6 +48,4 @@ try {
   console.log(
     `8 chargers: our work per drag frame            ${at(0.5).toFixed(1)} ms median, ${at(0.9).toFixed(1)} ms at the 90th percentile (${sorted.length} frames)   goal 12`,
   );
-} finally {
-  server.kill();
-}
+});

@@ -1,22 +1,8 @@
 /** Longest main-thread task of the page while a study of 200 days runs in its workers and the moment is moved by keys, from the browser's own tracing. */
-import { spawn } from 'node:child_process';
-import { chromium } from '@playwright/test';
-import { ensureChromium, root } from '../common.mjs';
+import { withPage } from './page.mjs';
 
 const port = 4318;
-const executablePath = await ensureChromium();
-const server = spawn(process.execPath, [`${root}server/dist/main.js`], { env: { ...process.env, PORT: String(port) }, stdio: 'ignore' });
-try {
-  const browser = await chromium.launch({ executablePath, args: ['--no-sandbox', '--disable-gpu'] });
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  for (let i = 0; i < 50; i++) {
-    try {
-      await page.goto(`http://127.0.0.1:${port}/`);
-      break;
-    } catch {
-      await new Promise((resolve) => setTimeout(resolve, 100));
-    }
-  }
+await withPage(port, async (page) => {
   await page.getByRole('button', { name: 'Open the demo' }).click();
   await page.getByRole('link', { name: 'Survey launch Teasel' }).waitFor();
   await page.goto(`http://127.0.0.1:${port}/job/teasel/rehearse`);
@@ -37,11 +23,8 @@ try {
   }
   const seconds = (Date.now() - start) / 1000;
   const tasks = await page.evaluate(() => globalThis.tasks);
-  await browser.close();
   const longest = Math.max(0, ...tasks);
   console.log(
     `Study of 500 days in the page, two workers: ${seconds.toFixed(1)} s; tasks of the page above 50 ms: ${tasks.length}, longest ${longest === 0 ? 'below 50' : longest.toFixed(0)} ms   goal 50`,
   );
-} finally {
-  server.kill();
-}
+});

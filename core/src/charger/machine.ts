@@ -161,10 +161,10 @@ export function copyMachine(from: MachineState, to: MachineState): void {
 }
 
 /** Current must stay at or under the taper so long, and voltage under recharge so long, before it counts, s. */
-export const taperHoldS = 30;
-export const rechargeHoldS = 30;
+const taperHoldS = 30;
+const rechargeHoldS = 30;
 /** A source must be there so long before a charger starts, s. */
-export const sourceHoldS = 10;
+const sourceHoldS = 10;
 /** How close to its target a charger counts as at voltage: V per 12 V of system. */
 const atVoltsPer12 = 0.05;
 /** The alarm lets go this far under it, V per 12 V, after so many seconds. */

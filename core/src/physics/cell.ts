@@ -151,9 +151,6 @@ export const arrhenius = (activation: number, celsius: number): number =>
 /** Temperature factor of lead-acid resistance: 1 − k (T − 25), kept between a quarter and three (Copetti et al. 1993; held level outside −40…50 °C). */
 export const leadFactor = (perC: number, celsius: number): number => Math.min(3, Math.max(0.25, 1 - perC * (celsius - 25)));
 
-/** Part of the rated capacity that a lead-acid cell gives at a temperature: 1 + 0.005 (T − 25), at most 1 (Copetti et al. 1993). */
-export const leadCapacity = (celsius: number): number => Math.min(1, Math.max(0.4, 1 + 0.005 * (celsius - 25)));
-
 /** Gassing current of a lead-acid cell, A (equation above). */
 export const gassingAmps = (capacityAh: number, volts: number, celsius: number): number =>
   capacityAh * leadAcid.gasPerAh * Math.exp(leadAcid.gasPerVolt * (volts - leadAcid.gasVolts) + leadAcid.gasPerC * (celsius - 25));
@@ -210,16 +207,4 @@ export function restingAt(table: RestingTable, charge: number): number {
 export function restingSlope(table: RestingTable, charge: number): number {
   const i = Math.floor(Math.min(tableSteps, Math.max(0, ((charge - tableFrom) / tableSpan) * tableSteps)));
   return (((table[i + 1] ?? 0) - (table[i] ?? 0)) * tableSteps) / tableSpan;
-}
-
-/** The charge at which a cell rests at a voltage; by halving. */
-export function chargeAtRest(table: RestingTable, volts: number): number {
-  let low = 0;
-  let high = 1.02;
-  for (let i = 0; i < 50; i++) {
-    const middle = (low + high) / 2;
-    if (restingAt(table, middle) < volts) low = middle;
-    else high = middle;
-  }
-  return (low + high) / 2;
 }

@@ -156,14 +156,19 @@ function noChargeBelowMinimum({ run, requirement, trace, name }: Seen): Answer {
 
 function currentForTemperature({ run }: Seen): Answer {
   const t = run.totals;
-  if (t.overA > 0)
+  if (t.overA > 0) {
+    // Where the record shows it best: the sample with the most current beside that moment.
+    const near = Math.round((t.overAt - run.from) / run.everyS);
+    const at = [near - 1, near, near + 1].reduce((best, i) => ((run.bankAmps[i] ?? -Infinity) > (run.bankAmps[best] ?? -Infinity) ? i : best), near);
+    const shown = run.time[at] ?? t.overAt;
     return {
       holding: 'breaks',
       value: t.overTook,
       why: `At ${clockOf(run, t.overAt)} the bank took ${amps(t.overTook)} at ${formatQuantity(t.overC, '°C', 1)}; the sheet allows ${amps(t.overAllowed)}. Above it for ${formatDuration(Math.round(t.overSeconds))} in all.`,
-      from: t.overAt,
-      to: t.overAt,
+      from: shown,
+      to: shown,
     };
+  }
   if (t.nearTook === 0) return cannotTell('The bank was not charged.');
   return {
     holding: 'holds',
@@ -270,9 +275,6 @@ export function evaluateRun(plan: Plan, run: Run): readonly Outcome[] {
     }),
   }));
 }
-
-/** Worst first: what breaks, what cannot be told, what holds. */
-export const holdingOrder: readonly Holding[] = ['breaks', 'cannotTell', 'holds'];
 
 /** All outcomes of one requirement over the chargers, as one: the worst of them; what holds somewhere and cannot be told elsewhere holds. */
 export interface Together {

@@ -1008,7 +1008,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
 }
 
 /** Spacing of samples that a span is recorded with, s: a day every half minute, a week every three and a half, a year every ten minutes. */
-export const sampleEvery = (spanS: number): number => Math.min(600, 30 * Math.max(1, Math.ceil(spanS / 86_400)));
+const sampleEvery = (spanS: number): number => Math.min(600, 30 * Math.max(1, Math.ceil(spanS / 86_400)));
 
 /** Spacing of a run that is written as a log, s: fine enough for stages to be told from it. */
 export const logEvery = (spanS: number): number => Math.min(600, 10 * Math.max(1, Math.ceil(spanS / 86_400)));

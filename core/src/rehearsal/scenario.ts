@@ -227,10 +227,10 @@ export function scenarioNamed(plan: Plan, name: string): Scenario | null {
 export const scenarioWords = (name: string): string => scenarioKinds.find((k) => k.name === name)?.words ?? name.replace(/-/g, ' ');
 
 /** A value tried on one charger, as its display would show it. It moves the rehearsal and nothing else. */
-export const nudgeSchema = z.object({ charger: identifier, role: z.string().max(40), value: between(-1e5, 1e5) });
+const nudgeSchema = z.object({ charger: identifier, role: z.string().max(40), value: between(-1e5, 1e5) });
 
 /** What is compared with what stands on Settings. */
-export const otherSchema = z.enum(['none', 'asSet', 'asFound', 'factory', 'lastVisit']);
+const otherSchema = z.enum(['none', 'asSet', 'asFound', 'factory', 'lastVisit']);
 
 /** The rehearsal kept with a job: its day, what is tried, and what it is compared with. */
 export const rehearsalSchema = z.object({

@@ -132,7 +132,7 @@ export function drawRun(uncertain: readonly Uncertain[], index: number, count: n
 }
 
 /** Steps of a study's runs, s: coarser than what is drawn, for it counts outcomes. */
-export const studySteps = { stepS: 5, longestS: 240, everyS: 240 } as const;
+const studySteps = { stepS: 5, longestS: 240, everyS: 240 } as const;
 
 /** Runs `from` up to but not including `to` of a study. */
 export function studyRuns(input: Omit<RunInput, 'unknowns'>, count: number, seed: number, from: number, to: number): readonly StudyRun[] {

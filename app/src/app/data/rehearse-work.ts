@@ -3,7 +3,6 @@ import { proxy, releaseProxy, wrap, type Remote } from 'comlink';
 import {
   scenarioKinds,
   scenarioNamed,
-  studyResult,
   togetherBy,
   type Job,
   type Log,
@@ -214,8 +213,7 @@ export class RehearseWork {
   /** Varies what is not known exactly, over so many runs on two workers. */
   async runStudy(count: number): Promise<void> {
     const request = this.request();
-    const plan = this.store.settled();
-    if (!request || !plan) return;
+    if (!request) return;
     this.endStudy();
     const key = this.key();
     const log = await this.logOf(request.job, request.rehearsal);
@@ -223,21 +221,32 @@ export class RehearseWork {
     let next = 0;
     const mine: Hand[] = Array.from({ length: hands }, newHand);
     this.studyHands = mine;
-    const show = (running: boolean): void => {
-      if (this.studyHands !== mine) return;
-      this.study.set({ key, done: all.length, count, running, results: running ? [] : studyResult(plan, request.rehearsal.scenario, all) });
+    const show = (results: readonly StudyResult[] | null): void => {
+      if (this.studyHands === mine) this.study.set({ key, done: all.length, count, running: results === null, results: results ?? [] });
     };
-    show(true);
+    show(null);
     const work = async (hand: Hand): Promise<void> => {
       while (next < count && this.studyHands === mine) {
         const from = next;
         next += portion;
         all.push(...(await hand.api.study(request.job, request.rehearsal, log, count, from, from + portion)));
-        show(true);
+        show(null);
       }
     };
-    await Promise.all(mine.map(work));
-    show(false);
+    try {
+      await Promise.all(mine.map(work));
+      if (this.studyHands !== mine) return;
+      show((await mine[0]?.api.result(request.job, request.rehearsal, all)) ?? []);
+    } catch (error) {
+      if (this.studyHands !== mine) return;
+      this.study.set(null);
+      this.problems.set([
+        {
+          code: 'study-failed',
+          text: `Varying the day broke off (${error instanceof Error ? error.message : 'unknown reason'}). The day itself stands; try it again.`,
+        },
+      ]);
+    }
     if (this.studyHands === mine) this.endStudy();
   }
 

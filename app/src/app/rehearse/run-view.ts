@@ -1,7 +1,7 @@
 import { decimate, evaluateRun, eventWords, type Plan, type Run, type Trace } from '@calm-keel/core';
 
-/** Points of a drawn trace: enough for two on every pixel of a wide page. */
-const plotPoints = 2400;
+/** Points of a drawn trace: a whole day is drawn as it was recorded, longer runs by their least and greatest. */
+const plotPoints = 6000;
 
 /** A run as the page draws and tells it. */
 export function viewOf(plan: Plan, run: Run) {

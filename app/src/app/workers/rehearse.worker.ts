@@ -6,6 +6,7 @@ import {
   rehearse,
   replayOf,
   runLog,
+  studyResult,
   studyRuns,
   variantValues,
   withNudges,
@@ -17,6 +18,7 @@ import {
   type Rehearsal,
   type Replay,
   type RunInput,
+  type StudyRun,
 } from '@calm-keel/core';
 import { viewOf, type RunView } from '../rehearse/run-view';
 
@@ -83,6 +85,8 @@ const api = {
     const made = inputs(job, rehearsal, log);
     return 'problems' in made ? [] : studyRuns(made.a, count, rehearsal.scenario.seed, from, to);
   },
+  /** What the runs of a study come to. */
+  result: (job: Job, rehearsal: Rehearsal, runs: readonly StudyRun[]) => studyResult(deriveSettings(job), rehearsal.scenario, runs),
   /** The run that is shown as a standard log, sampled finely enough to be judged like any other. */
   csv: (): string => {
     const run = shown && rehearse(shown, { everyS: logEvery(shown.replay ? (shown.replay.time.at(-1) ?? 0) : shown.scenario.days * 86_400) });

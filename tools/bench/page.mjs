@@ -1,0 +1,26 @@
+import { spawn } from 'node:child_process';
+import { chromium } from '@playwright/test';
+import { ensureChromium, root } from '../common.mjs';
+
+/** Serves the built application, opens it in Chromium, hands the page to some work, and closes both whatever happens. */
+export async function withPage(port, work) {
+  const executablePath = await ensureChromium();
+  const server = spawn(process.execPath, [`${root}server/dist/main.js`], { env: { ...process.env, PORT: String(port) }, stdio: 'ignore' });
+  try {
+    const browser = await chromium.launch({ executablePath, args: ['--no-sandbox', '--disable-gpu'] });
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    for (let i = 0; i < 50; i++) {
+      try {
+        await page.goto(`http://127.0.0.1:${port}/`);
+        break;
+      } catch {
+        await new Promise((resolve) => setTimeout(resolve, 100));
+      }
+    }
+    const answer = await work(page);
+    await browser.close();
+    return answer;
+  } finally {
+    server.kill();
+  }
+}
