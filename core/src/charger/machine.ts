@@ -242,8 +242,8 @@ function held(p: ChargerProgram, s: MachineState, r: Reading): { stage: Stage; c
 
 /** DC-DC chargers start and stop by their input; everything else by whether its source gives anything. */
 function sourceThere(p: ChargerProgram, s: MachineState, r: Reading): boolean {
-  if (p.card.kind !== 'dcdc') return r.source && !p.disabled;
   if (p.followsEngineLine) return r.engineLine;
+  if (p.card.kind !== 'dcdc' || Number.isNaN(p.inputStartV)) return r.source && !p.disabled;
   if (r.inputVolts >= p.inputStartV) s.inputOn = true;
   else if (r.inputVolts < p.inputStopV) s.inputOn = false;
   return s.inputOn;

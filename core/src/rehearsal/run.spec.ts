@@ -372,6 +372,18 @@ describe('played back', () => {
     expect(again.from).toBe(log.time[0]!);
   });
 
+  it('gives a source what the log shows of it, engine driven ones too, and nothing to one it does not show', () => {
+    const log = runLog(ran(teasel, 'motoring').run);
+    const { fore: _fore, ...chargers } = log.chargers;
+    const replay = replayOf({ ...log, chargers });
+    if (!replay.ok) throw new Error('a replay');
+    const again = ran(teasel, 'motoring', { scenario: { replay: 'x', engine: null }, replay: replay.value }).run;
+    const ah = (id: string): number => again.chargers.find((c) => c.id === id)!.totals.ah;
+    expect(ah('fore')).toBe(0);
+    expect(ah('dcdc')).toBeGreaterThan(25);
+    expect(ah('alternator')).toBeGreaterThan(90);
+  });
+
   it('says what is missing: samples, currents, temperature, loads', () => {
     const log = recorded();
     const text = (made: ReturnType<typeof replayOf>): string => (made.ok ? made.value.notes.join(' ') : (made.problems[0]?.text ?? ''));

@@ -1,4 +1,4 @@
-import { fromDevice, parameterFor, type Card, type DeviceValues } from '../card';
+import type { Card, DeviceValues } from '../card';
 import {
   afterPowerCut,
   advance,
@@ -31,9 +31,10 @@ import {
   type Lump,
 } from '../physics';
 import { good, type Problem, type Result } from '../quantity';
-import { cardOf, companionInPlace, referenceC, type Plan } from '../settings';
-import { figureOnBank, isLithium, overVoltageTrip, statedFigure } from '../sheet';
+import { cardOf, referenceC, type Plan } from '../settings';
+import { isLithium, statedFigure } from '../sheet';
 import { coldStairs, displayErrorAtTrue, type Charger } from '../system';
+import { bmsOf, loadRelayOf, monitorOf, thermostatsOf } from './companions';
 import type { ChargerTotals, ChargerTrace, Run, RunEvent, RunSpan, RunTotals } from './record';
 import { mostEvents } from './record';
 import { reader, type Replay } from './replay';
@@ -302,7 +303,8 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
         arrayAt: charger.array ? arrayAt : -1,
         displayAt,
         sensorOffsetC: charger.sensor.offsetC + (unknowns.sensorC?.[charger.id] ?? 0),
-        replay: replay && watts ? reader(replay.time, watts) : null,
+        // A source that the log says nothing of gives nothing.
+        replay: replay ? (watts ? reader(replay.time, watts) : () => 0) : null,
         unplugged: !charger.sensor.fitted || card.sensor.reads === 'none' || scenario.unplugged.includes(charger.id),
         there: false,
         ready: 0,
@@ -544,7 +546,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
       r.bankAmps = live.net;
       r.celsius = !u.unplugged ? get(sensorOf(k)) : NaN;
       r.source = u.there;
-      r.engineLine = engine;
+      r.engineLine = u.replay ? u.there : engine;
       r.machineC = u.card.kind === 'alternator' ? get(sensorOf(k) + 1) : NaN;
       r.charge = monitor ? get(PLANT.counted) : NaN;
       r.battery = get(PLANT.bmsOpen) === 0;
@@ -553,7 +555,8 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
       if (u.card.kind === 'dcdc') {
         const feed = u.charger.feed;
         const drop = ((feed?.dropV ?? 0.3) * own) / Math.max(1, u.program.limitA);
-        r.inputVolts = get(PLANT.feedV) * (feed?.volts ?? 12) - drop;
+        // Played back, its input is taken as on wherever the log shows that it had power.
+        r.inputVolts = u.replay ? (u.there ? u.program.inputStartV + 0.1 : 0) : get(PLANT.feedV) * (feed?.volts ?? 12) - drop;
       }
       const p = u.program;
       advance(p, u.state, r, h, u.leader >= 0 ? units[u.leader]?.state : undefined);
@@ -1033,117 +1036,4 @@ function sensorSource(charger: Charger, batteryC: number, airC: number): number 
     default:
       return batteryC + Math.min(charger.sensor.warmLeadC, Math.max(0, 0.3 * (airC - batteryC)));
   }
-}
-
-/** Trips of a BMS at the bank, from the sheet. */
-interface Bms {
-  readonly highV: number;
-  readonly cellV: number;
-  readonly releaseV: number;
-  readonly lowV: number;
-  readonly amps: number;
-  readonly coldC: number | null;
-}
-
-function bmsOf(plan: Plan): Bms {
-  const { sheet } = plan.input;
-  const { shape } = plan.facts;
-  const bankFigure = (key: 'bmsRelease' | 'bmsUnderVoltage' | 'bmsOverCurrent'): number | undefined => {
-    const figure = statedFigure(sheet, key);
-    const scaled = figure && figureOnBank(figure, shape);
-    return scaled?.target ?? scaled?.band.max ?? scaled?.band.min;
-  };
-  const cell = statedFigure(sheet, 'bmsCellOverVoltage');
-  const cold = statedFigure(sheet, 'bmsLowTemperature');
-  const highV = overVoltageTrip(sheet, shape) ?? Infinity;
-  const cellV = cell?.max ?? cell?.target ?? Infinity;
-  return {
-    highV,
-    cellV,
-    // Where the sheet is silent a BMS lets go about 0.1 V per cell lower.
-    releaseV: bankFigure('bmsRelease') ?? Math.min(highV, cellV * plan.facts.cells) - 0.1 * plan.facts.cells,
-    lowV: bankFigure('bmsUnderVoltage') ?? -Infinity,
-    amps: bankFigure('bmsOverCurrent') ?? Infinity,
-    coldC: cold ? (cold.min ?? cold.target ?? cold.max ?? null) : null,
-  };
-}
-
-/** A number on a companion or charger as it stands there, in the core's unit. */
-function valueOn(plan: Plan, card: Card, on: DeviceValues | undefined, role: Parameters<typeof parameterFor>[1]): number | null {
-  const parameter = parameterFor(card, role);
-  const value = on?.[role];
-  if (!parameter || parameter.unit === 'choice' || typeof value !== 'number' || !Number.isFinite(value)) return null;
-  return fromDevice(parameter, value, {
-    systemVolts: plan.facts.systemVolts ?? plan.facts.nominalVolts,
-    cellsInSeries: plan.facts.cells,
-    ratingA: card.ratings.outputA,
-    floatVolts: 0,
-  });
-}
-
-const wordOn = (card: Card, on: DeviceValues | undefined, role: Parameters<typeof parameterFor>[1]): string | null => {
-  const parameter = parameterFor(card, role);
-  return parameter?.unit === 'choice' ? (parameter.options.find((o) => o.value === on?.[role])?.means ?? null) : null;
-};
-
-/** What switches the loads: a monitor's relay, or a charger's load output. */
-function loadRelayOf(plan: Plan, values: AllValues): { id: string; disconnectV: number; reconnectV: number; keepsA: number } | null {
-  const places = [...plan.input.system.companions.filter((c) => c.switches.includes('loads')).map(companionInPlace), ...plan.input.system.chargers];
-  for (const place of places) {
-    const card = cardOf(plan.input, place);
-    if (!card) continue;
-    const disconnectV = valueOn(plan, card, values[place.id], 'loadDisconnect');
-    const reconnectV = valueOn(plan, card, values[place.id], 'loadReconnect');
-    const mode = wordOn(card, values[place.id], 'loadMode');
-    if (disconnectV !== null && reconnectV !== null && mode !== 'off') return { id: place.id, disconnectV, reconnectV, keepsA: 0 };
-  }
-  return null;
-}
-
-/** What a monitor takes for full. */
-function monitorOf(plan: Plan, values: AllValues) {
-  for (const companion of plan.input.system.companions) {
-    const card = cardOf(plan.input, companionInPlace(companion));
-    if (card?.kind !== 'monitor') continue;
-    const read = (role: Parameters<typeof parameterFor>[1]): number | null => valueOn(plan, card, values[companion.id], role);
-    const fullV = read('fullDetectVoltage');
-    const fullA = read('fullDetectCurrent');
-    if (fullV === null || fullA === null) continue;
-    return {
-      id: companion.id,
-      fullV,
-      fullA,
-      fullS: read('fullDetectTime') ?? 180,
-      efficiency: (read('chargeEfficiency') ?? 100) / 100,
-      capacityAh: Math.max(1, read('capacity') ?? plan.facts.capacityAh),
-    };
-  }
-  return null;
-}
-
-/** Thermostats with the sources they switch. A cooling output is closed when warm; a heating one when cold. */
-function thermostatsOf(plan: Plan, values: AllValues) {
-  return plan.input.system.companions.flatMap((companion) => {
-    const place = companionInPlace(companion);
-    const card = cardOf(plan.input, place);
-    if (card?.kind !== 'thermostat' || !place.sensor.fitted) return [];
-    const setpoint = valueOn(plan, card, values[companion.id], 'thermostatSetpoint');
-    const differential = valueOn(plan, card, values[companion.id], 'thermostatDifferential') ?? 1;
-    if (setpoint === null) return [];
-    const cooling = values[companion.id]?.outputMode === 'cooling';
-    return [
-      {
-        id: companion.id,
-        switches: companion.switches,
-        offsetC: place.sensor.offsetC,
-        lagSeconds: place.sensor.lagSeconds,
-        delayS: valueOn(plan, card, values[companion.id], 'thermostatDelay') ?? 0,
-        closedAt: (celsius: number, closed: boolean): boolean => {
-          const warm = celsius >= setpoint;
-          const cold = celsius <= setpoint - differential;
-          return cooling ? (warm ? true : cold ? false : closed) : cold ? true : warm ? false : closed;
-        },
-      },
-    ];
-  });
 }

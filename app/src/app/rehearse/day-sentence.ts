@@ -91,7 +91,7 @@ export class DaySentence {
       list.push({
         key: 'duty',
         name: 'Load',
-        words: `fridge on ${Math.round(s.load.duty * 100)} % of the day`,
+        words: `fridge on ${Math.round(s.load.duty * 100)} %`,
         least: 0,
         most: 1,
         step: 0.02,
@@ -152,25 +152,26 @@ export class DaySentence {
   }
 
   protected drop(key: Handle['key'], value: string): void {
-    this.keep(this.with(key, Number(value)));
+    this.keep(this.with(key, Number(value)), key);
   }
 
   protected change(change: Partial<Scenario>): void {
-    this.keep({ ...this.s(), ...change });
+    this.keep({ ...this.s(), ...change }, Object.keys(change).join(' '));
   }
 
   protected load(change: Partial<Scenario['load']>): void {
     this.change({ load: { ...this.s().load, ...change } });
   }
 
-  private keep(scenario: Scenario): void {
-    this.work.keep('Change the rehearsed day', { ...this.rehearsal(), scenario }, 'rehearsal day');
+  /** Changes of the same thing in quick succession are one step to undo; another thing is another. */
+  private keep(scenario: Scenario, what: string): void {
+    this.work.keep('Change the rehearsed day', { ...this.rehearsal(), scenario }, `rehearsal ${what}`);
   }
 
   /** Another kind of day: everything it speaks of changes, and the month with it. */
   protected kind(name: string): void {
     const next = scenarioNamed(this.plan(), name);
-    if (next) this.keep({ ...next, seed: this.s().seed });
+    if (next) this.keep({ ...next, seed: this.s().seed }, name);
   }
 
   protected setAgainst(value: string): void {
