@@ -4,6 +4,7 @@ export * from './eventWords';
 export * from './record';
 export * from './replay';
 export * from './run';
+export * from './runInput';
 export * from './runLog';
 export * from './scenario';
 export * from './study';

@@ -1,19 +1,6 @@
-import type { Card, DeviceValues } from '../card';
+import type { DeviceValues } from '../card';
+import { afterPowerCut, advance, copyMachine, newMachine, noCard, programOf, stages, type ChargerProgram } from '../charger';
 import {
-  afterPowerCut,
-  advance,
-  copyMachine,
-  newMachine,
-  noCard,
-  plainReading,
-  programOf,
-  stages,
-  type ChargerProgram,
-  type MachineState,
-  type Reading,
-} from '../charger';
-import {
-  airAt,
   ampsAtVolts,
   cellModels,
   engineRoomC,
@@ -33,36 +20,17 @@ import {
 import { good, type Problem, type Result } from '../quantity';
 import { cardOf, referenceC, type Plan } from '../settings';
 import { isLithium, statedFigure } from '../sheet';
-import { coldStairs, displayErrorAtTrue, type Charger } from '../system';
+import { coldStairs, type Charger } from '../system';
+import { makeAir } from './air';
 import { bmsOf, loadRelayOf, monitorOf, thermostatsOf } from './companions';
-import type { ChargerTotals, ChargerTrace, Run, RunEvent, RunSpan, RunTotals } from './record';
+import type { ChargerTrace, Run, RunEvent, RunTotals } from './record';
 import { mostEvents } from './record';
-import { reader, type Replay } from './replay';
-import { dayOfMonth, seasonalDawn, type Scenario } from './scenario';
-import { arrayModel, arrayWatts, makeSky, type ArrayModel } from './site';
-import { factoryValues, followsWith, type AllValues } from './values';
-
-/** What is not known exactly, as a study varies it. All neutral when missing. */
-export interface Unknowns {
-  /** V a charger reads too high beside what is known of its display; °C its sensor reads too warm. By charger id. */
-  readonly displayV?: Readonly<Record<string, number>>;
-  readonly sensorC?: Readonly<Record<string, number>>;
-  /** Factors on cable resistance, capacity and cell resistance. */
-  readonly cable?: number;
-  readonly capacity?: number;
-  readonly resistance?: number;
-}
-
-export interface RunInput {
-  readonly plan: Plan;
-  readonly scenario: Scenario;
-  /** What stands on every device. */
-  readonly values: AllValues;
-  /** What was stored before anything was keyed in: what a power cut brings back. The values as found when missing. */
-  readonly stored?: AllValues;
-  readonly unknowns?: Unknowns;
-  readonly replay?: Replay;
-}
+import { reader } from './replay';
+import type { RunInput } from './runInput';
+import { makeSchedule } from './schedule';
+import { arrayWatts, makeSky } from './site';
+import { displayErrorOf, inputVoltsOf, makeUnits, sensorSource, type Unit } from './unit';
+import { factoryValues } from './values';
 
 export interface RunOptions {
   /** Finest step, s: events are placed to it. */
@@ -80,12 +48,9 @@ export interface RunOptions {
 /** Step sizes that are taken, s. */
 export const stepLimits = { least: 0.1, most: 300 } as const;
 
-/** Resistance of what is not entered, Ω: a charger's cable, a BMS with its links, other links. */
-const plainCableOhms = 0.002;
+/** Resistance of what is not entered, Ω: a BMS with its links, other links. */
 const bmsOhms = 0.0025;
 const linksOhms = 0.001;
-/** Droop of a charger that regulates at sense leads, Ω. */
-const senseOhms = 0.0003;
 /** Efficiency of conversion. */
 const mpptPart = 0.97;
 const dcdcPart = 0.92;
@@ -109,34 +74,6 @@ const overHoldS = 60;
 /** Full is this charge. */
 const fullCharge = 0.99;
 
-/** Everything of one charger in a run. */
-interface Unit {
-  readonly charger: Charger;
-  readonly card: Card;
-  program: ChargerProgram;
-  readonly leader: number;
-  readonly state: MachineState;
-  readonly backup: MachineState;
-  readonly reading: Reading;
-  readonly ohms: number;
-  readonly array: ArrayModel | null;
-  readonly arrayAt: number;
-  readonly displayAt: Float64Array;
-  readonly sensorOffsetC: number;
-  readonly replay: ((t: number) => number) | null;
-  /** No sensor tells it anything. */
-  readonly unplugged: boolean;
-  there: boolean;
-  ready: number;
-  changesSeen: number;
-  /** Place of the present stage in the list of stages. */
-  code: number;
-  spans: RunSpan[];
-  readonly totals: ChargerTotals;
-  diverting: boolean;
-  hot: boolean;
-}
-
 /** Place of each number of the plant that a step changes, so that a step can be taken back. */
 const PLANT = {
   batteryC: 0,
@@ -158,9 +95,6 @@ const plantSize = 16;
 const perUnit = 3;
 
 const kindOf = (plan: Plan): CellKind => (plan.input.sheet.chemistry === 'lfp' ? 'lfp' : plan.input.sheet.chemistry === 'nmc' ? 'nmc' : 'lead');
-
-/** Grid on which a display's error is looked up. */
-const displayGrid = 64;
 
 /**
  * Rehearses a stretch of time: bank, chargers, loads and weather, step by step. The same input gives the same run, bit for bit, in one engine.
@@ -212,7 +146,6 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
   if (!(spanS >= fine))
     return { ok: false, problems: [{ code: 'replay-short', text: 'This log is shorter than one step. Choose a longer one.', place: 'replay' }] };
   const everyS = Math.max(fine, options.everyS ?? sampleEvery(spanS));
-  const day0 = dayOfMonth(scenario.month);
   const startS = replay?.startS ?? Date.UTC(2026, scenario.month - 1, 15) / 1000 + scenario.fromHour * 3600;
   const sky = makeSky(scenario, arrays, latitude, spanS);
 
@@ -250,87 +183,11 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
     return stairs.at(-1)?.amps ?? ceilingA;
   };
 
-  // Air around the bank: at dawn an hour before the sun on average.
-  const dawnHour = 5.5;
-  const omega = (2 * Math.PI) / 86_400;
-  const warmed = (air: number, hour: number): number => {
-    const { heated } = scenario;
-    if (!heated || hour < heated.fromHour) return air;
-    return air + heated.byC * (1 - Math.exp(-(hour - heated.fromHour) / 0.5));
-  };
-  const airOn = (t: number): number => {
-    const at = scenario.fromHour * 3600 + t;
-    const day = Math.floor(at / 86_400);
-    const hour = (at - day * 86_400) / 3600;
-    const dawn = scenario.dawnC + (day === 0 ? 0 : seasonalDawn(system.site, ((day0 + day - 1) % 365) + 1) - seasonalDawn(system.site, day0));
-    return warmed(airAt(hour, dawn, scenario.swingC, dawnHour), hour);
-  };
-  // A bank that has lived through many such days trails the air by a phase and is damped: the periodic answer of a first-order lag.
-  const startHour = scenario.fromHour;
-  const phase = Math.atan(omega * bankSeconds);
-  const damp = 1 / Math.hypot(1, omega * bankSeconds);
-  const startC = scenario.dawnC + (scenario.swingC / 2) * (1 - damp * Math.cos(((startHour - dawnHour) / 24) * 2 * Math.PI - phase));
+  const air = makeAir(scenario, system.site, bankSeconds);
   const replayC = replay?.batteryC ? reader(replay.time, replay.batteryC) : null;
-  const replayLoad = replay ? reader(replay.time, replay.loadA) : null;
+  const schedule = makeSchedule(scenario, replay);
 
-  // Chargers.
-  let arrayAt = -1;
-  const units: Unit[] = system.chargers.flatMap((charger): Unit[] => {
-    const card = cardOf(plan.input, charger);
-    const program = programs.get(charger.id);
-    if (!card || !program) return [];
-    if (charger.array) arrayAt++;
-    const nominal = plan.facts.nominalVolts;
-    const extra = unknowns.displayV?.[charger.id] ?? 0;
-    const displayAt = Float64Array.from(
-      { length: displayGrid + 1 },
-      (_, k) => (charger.displayReadings.length > 0 ? displayErrorAtTrue(charger.displayReadings, nominal * (0.7 + (0.7 * k) / displayGrid)) : 0) + extra,
-    );
-    const cable = charger.wire ? pairOhms(charger.wire.lengthM, charger.wire.areaMm2) : plainCableOhms;
-    const leaderId = followsWith(plan, charger.id, values[charger.id] ?? {});
-    const watts = replay?.watts[charger.id];
-    return [
-      {
-        charger,
-        card,
-        program,
-        leader: leaderId === null ? -1 : system.chargers.findIndex((c) => c.id === leaderId),
-        state: newMachine(),
-        backup: newMachine(),
-        reading: plainReading(0),
-        ohms: card.remoteSense ? senseOhms : Math.max(senseOhms, cable * (unknowns.cable ?? 1)),
-        array: charger.array ? arrayModel(charger.array, scenario.snow) : null,
-        arrayAt: charger.array ? arrayAt : -1,
-        displayAt,
-        sensorOffsetC: charger.sensor.offsetC + (unknowns.sensorC?.[charger.id] ?? 0),
-        // A source that the log says nothing of gives nothing.
-        replay: replay ? (watts ? reader(replay.time, watts) : () => 0) : null,
-        unplugged: !charger.sensor.fitted || card.sensor.reads === 'none' || scenario.unplugged.includes(charger.id),
-        there: false,
-        ready: 0,
-        changesSeen: 0,
-        code: 0,
-        spans: [],
-        totals: {
-          ah: 0,
-          seconds: stages.map(() => 0),
-          atVoltage: 0,
-          absorbVs: 0,
-          absorbS: 0,
-          floatVs: 0,
-          floatS: 0,
-          coldest: Infinity,
-          coldestAt: NaN,
-          hottest: -Infinity,
-          coldReady: 0,
-          coldAh: 0,
-          peakA: 0,
-        },
-        diverting: false,
-        hot: false,
-      },
-    ];
-  });
+  const units = makeUnits(input, programs);
   // Leaders before their followers.
   const order = units.map((_, i) => i).sort((a, b) => Number((units[a]?.leader ?? -1) >= 0) - Number((units[b]?.leader ?? -1) >= 0));
   const sources = makeSources(units.length);
@@ -350,10 +207,10 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
   const T0 = plantSize + perUnit * units.length;
   const get = (k: number): number => plant[k] ?? 0;
   const sensorOf = (i: number): number => plantSize + perUnit * i;
-  plant[PLANT.batteryC] = replayC ? replayC(0) : startC;
+  plant[PLANT.batteryC] = replayC ? replayC(0) : air.bankStartC;
   plant[PLANT.feedV] = 1;
   plant[PLANT.counted] = scenario.charge;
-  const startAir = airOn(0);
+  const startAir = air.at(0);
   units.forEach((u, i) => {
     plant[sensorOf(i)] = sensorSource(u.charger, get(PLANT.batteryC), startAir) + u.sensorOffsetC;
     plant[sensorOf(i) + 1] = engineRoomC - 15;
@@ -431,53 +288,6 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
     pending.push({ at: startS + live.now, kind, bankV: live.terminal, bankA: live.net, batteryC: get(PLANT.batteryC), charge: bank.charge(), ...more });
   };
 
-  function loadsAt(t: number): number {
-    if (replayLoad) return replayLoad(t);
-    const at = scenario.fromHour * 3600 + t;
-    const hour = (at / 3600) % 24;
-    const { baseA, fridgeA, duty, eveningA } = scenario.load;
-    return baseA + (at % 3600 < duty * 3600 ? fridgeA : 0) + (hour >= 18 && hour < 23 ? eveningA : 0);
-  }
-  const within = (w: { fromHour: number; hours: number } | null, t: number): boolean => {
-    if (!w) return false;
-    const hour = ((scenario.fromHour * 3600 + t) / 3600) % 24;
-    return (hour - w.fromHour + 24) % 24 < w.hours;
-  };
-  /** Next time at which loads, engine, mains or a planned event change, s. */
-  function nextPlanned(t: number): number {
-    if (replay) return Infinity;
-    const base = scenario.fromHour * 3600;
-    const at = base + t;
-    let next = Infinity;
-    const daily = (hour: number): void => {
-      const today = Math.floor(at / 86_400) * 86_400 + (hour % 24) * 3600;
-      const then = today > at + 1e-6 ? today : today + 86_400;
-      if (then < next) next = then;
-    };
-    if (scenario.load.fridgeA > 0) {
-      const into = at % 3600;
-      next = Math.min(next, at - into + (into < scenario.load.duty * 3600 - 1e-6 ? scenario.load.duty * 3600 : 3600));
-    }
-    if (scenario.load.eveningA > 0) {
-      daily(18);
-      daily(23);
-    }
-    for (const w of [scenario.engine, scenario.mains])
-      if (w) {
-        daily(w.fromHour);
-        daily(w.fromHour + w.hours);
-      }
-    if (scenario.powerCut) daily(scenario.powerCut.hour);
-    if (scenario.bmsOpens) daily(scenario.bmsOpens.hour);
-    return next - base;
-  }
-
-  const cutAt = scenario.powerCut ? planned(scenario.powerCut.hour) : Infinity;
-  const opensAt = scenario.bmsOpens ? planned(scenario.bmsOpens.hour) : Infinity;
-  function planned(hour: number): number {
-    return ((hour - scenario.fromHour + 24) % 24) * 3600;
-  }
-
   /** What a source could give at its terminals now, A. */
   function readyAmps(u: Unit, mid: number, volts: number, engine: boolean, mains: boolean): number {
     if (u.replay) return Math.max(0, u.replay(mid)) / Math.max(1, volts);
@@ -515,19 +325,19 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
     const minute = Math.floor(mid / 60);
     if (minute !== airMinute) {
       airMinute = minute;
-      airNow = airOn(60 * minute + 30);
+      airNow = air.at(60 * minute + 30);
     }
     live.air = airNow;
-    const engine = within(scenario.engine, mid);
-    const mains = within(scenario.mains, mid);
+    const engine = schedule.engine(mid);
+    const mains = schedule.mains(mid);
     const before = get(PLANT.volts);
     const cells = get(PLANT.batteryC);
     const relayOpen = get(PLANT.loadOff) !== 0;
-    load.amps = (relayOpen ? (relay?.keepsA ?? 0) : loadsAt(mid)) + standing;
+    load.amps = (relayOpen ? (relay?.keepsA ?? 0) : schedule.loads(mid)) + standing;
     bank.prepare(h, cells);
 
     // The BMS opens by plan.
-    const byPlan = opensAt <= live.now && live.now < opensAt + (scenario.bmsOpens?.minutes ?? 0) * 60;
+    const byPlan = schedule.opensAt <= live.now && live.now < schedule.opensAt + (scenario.bmsOpens?.minutes ?? 0) * 60;
     if (byPlan && get(PLANT.bmsOpen) === 0) open('scenario', 0);
     else if (!byPlan && get(PLANT.bmsOpen) === 6) close();
 
@@ -537,8 +347,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
       const own = sources.amps[k] ?? 0;
       const local = before + (u.card.remoteSense ? 0 : own * u.ohms);
       const r = u.reading;
-      const x = (local / plan.facts.nominalVolts - 0.7) * (displayGrid / 0.7);
-      const error = u.displayAt[x <= 0 ? 0 : x >= displayGrid ? displayGrid : Math.round(x)] ?? 0;
+      const error = displayErrorOf(u, local);
       u.ready = readyAmps(u, mid, local, engine, mains);
       u.there = u.ready > (u.there ? sourceOffA : sourceOnA);
       r.volts = local + error;
@@ -937,7 +746,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
   /** One step onwards, as long as may be. */
   function onwards(): void {
     const toSample = row * everyS - live.now;
-    const long = size > fine ? Math.min(size, toSample, nextPlanned(live.now) - live.now, sky.nextEdge(live.now) - live.now) : 0;
+    const long = size > fine ? Math.min(size, toSample, schedule.next(live.now) - live.now, sky.nextEdge(live.now) - live.now) : 0;
     if (long > fine * 1.5) {
       size = tryLong(long) ? Math.min(longest, size * 2) : Math.max(fine, long / 4);
       return;
@@ -952,7 +761,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
   // The loop and what comes after it are functions of their own: each is made fast, and stays so, by itself.
   function toEnd(): Problem | null {
     while (live.now < spanS - 1e-9 && row < rows) {
-      if (live.now >= cutAt - 1e-9 && !cut) cutPower();
+      if (live.now >= schedule.cutAt - 1e-9 && !cut) cutPower();
       if (live.now >= asked) {
         asked += 3600;
         options.progress?.(live.now / spanS);
@@ -1015,25 +824,3 @@ const sampleEvery = (spanS: number): number => Math.min(600, 30 * Math.max(1, Ma
 
 /** Spacing of a run that is written as a log, s: fine enough for stages to be told from it. */
 export const logEvery = (spanS: number): number => Math.min(600, 10 * Math.max(1, Math.ceil(spanS / 86_400)));
-
-/** Volts at a charger's input: near zero in the dark, at its best point when all is drawn, towards open circuit when it holds back. */
-function inputVoltsOf(u: Unit, own: number): number {
-  if (u.card.kind === 'dcdc') return u.reading.inputVolts;
-  if (!u.array) return u.ready > 0 ? u.reading.volts : 0;
-  if (u.card.kind === 'solarPwm') return own > 0 ? u.reading.volts + 0.4 : u.ready > 0 ? u.array.vmpV * 1.2 : 0;
-  const drawn = u.ready > 0 ? own / u.ready : 0;
-  return u.ready > 0.05 ? u.array.vmpV * (1.24 - 0.24 * drawn) : 0;
-}
-
-/** What a sensor sits on: the battery with the lead it has while the place warms, the air, or the charger’s own case. */
-function sensorSource(charger: Charger, batteryC: number, airC: number): number {
-  switch (charger.sensor.place) {
-    case 'air':
-      return airC;
-    case 'chargerCase':
-      // A charger’s case stands above the air.
-      return airC + 8;
-    default:
-      return batteryC + Math.min(charger.sensor.warmLeadC, Math.max(0, 0.3 * (airC - batteryC)));
-  }
-}

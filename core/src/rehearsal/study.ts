@@ -4,7 +4,8 @@ import type { Plan } from '../settings';
 import { indistinguishable, type System } from '../system';
 import { provingMeter } from '../settings';
 import { evaluateRun, type Holding } from './evaluate';
-import { rehearse, type RunInput, type Unknowns } from './run';
+import { rehearse } from './run';
+import type { RunInput, Unknowns } from './runInput';
 import type { Scenario } from './scenario';
 
 /** One thing a study varies: its name in words, how far, and what it does to a run. */

@@ -1,0 +1,136 @@
+import type { Card } from '../card';
+import { newMachine, plainReading, stages, type ChargerProgram, type MachineState, type Reading } from '../charger';
+import { pairOhms } from '../physics';
+import { cardOf } from '../settings';
+import { displayErrorAtTrue, type Charger } from '../system';
+import type { ChargerTotals, RunSpan } from './record';
+import { reader } from './replay';
+import type { RunInput } from './runInput';
+import { arrayModel, type ArrayModel } from './site';
+import { followsWith } from './values';
+
+/** Resistance of a charger's cable that is not entered, and droop of one that regulates at sense leads, Ω. */
+const plainCableOhms = 0.002;
+const senseOhms = 0.0003;
+/** Even steps at which a display's error is looked up, between 0.7 and 1.4 of the bank's nominal volts. */
+const displayGrid = 64;
+const gridFrom = 0.7;
+const gridSpan = 0.7;
+
+/** Everything of one charger in a run. */
+export interface Unit {
+  readonly charger: Charger;
+  readonly card: Card;
+  program: ChargerProgram;
+  readonly leader: number;
+  readonly state: MachineState;
+  readonly backup: MachineState;
+  readonly reading: Reading;
+  readonly ohms: number;
+  readonly array: ArrayModel | null;
+  readonly arrayAt: number;
+  readonly displayAt: Float64Array;
+  readonly nominalVolts: number;
+  readonly sensorOffsetC: number;
+  readonly replay: ((t: number) => number) | null;
+  /** No sensor tells it anything. */
+  readonly unplugged: boolean;
+  there: boolean;
+  ready: number;
+  changesSeen: number;
+  /** Place of the present stage in the list of stages. */
+  code: number;
+  spans: RunSpan[];
+  readonly totals: ChargerTotals;
+  diverting: boolean;
+  hot: boolean;
+}
+
+/** Gets every charger of a run ready, in the order of the job. */
+export function makeUnits(input: RunInput, programs: ReadonlyMap<string, ChargerProgram>): readonly Unit[] {
+  const { plan, scenario, values, unknowns = {}, replay } = input;
+  const { chargers } = plan.input.system;
+  const nominalVolts = plan.facts.nominalVolts;
+  let arrays = 0;
+  return chargers.flatMap((charger): Unit[] => {
+    const arrayAt = charger.array ? arrays++ : -1;
+    const card = cardOf(plan.input, charger);
+    const program = programs.get(charger.id);
+    if (!card || !program) return [];
+    const extra = unknowns.displayV?.[charger.id] ?? 0;
+    const known = (volts: number): number => (charger.displayReadings.length > 0 ? displayErrorAtTrue(charger.displayReadings, volts) : 0);
+    const cable = charger.wire ? pairOhms(charger.wire.lengthM, charger.wire.areaMm2) : plainCableOhms;
+    const leader = followsWith(plan, charger.id, values[charger.id] ?? {});
+    const watts = replay?.watts[charger.id];
+    return [
+      {
+        charger,
+        card,
+        program,
+        leader: leader === null ? -1 : chargers.findIndex((c) => c.id === leader),
+        state: newMachine(),
+        backup: newMachine(),
+        reading: plainReading(0),
+        ohms: card.remoteSense ? senseOhms : Math.max(senseOhms, cable * (unknowns.cable ?? 1)),
+        array: charger.array ? arrayModel(charger.array, scenario.snow) : null,
+        arrayAt,
+        displayAt: Float64Array.from({ length: displayGrid + 1 }, (_, k) => known(nominalVolts * (gridFrom + (gridSpan * k) / displayGrid)) + extra),
+        nominalVolts,
+        sensorOffsetC: charger.sensor.offsetC + (unknowns.sensorC?.[charger.id] ?? 0),
+        // A source that the log says nothing of gives nothing.
+        replay: replay ? (watts ? reader(replay.time, watts) : () => 0) : null,
+        unplugged: !charger.sensor.fitted || card.sensor.reads === 'none' || scenario.unplugged.includes(charger.id),
+        there: false,
+        ready: 0,
+        changesSeen: 0,
+        code: 0,
+        spans: [],
+        totals: {
+          ah: 0,
+          seconds: stages.map(() => 0),
+          atVoltage: 0,
+          absorbVs: 0,
+          absorbS: 0,
+          floatVs: 0,
+          floatS: 0,
+          coldest: Infinity,
+          coldestAt: NaN,
+          hottest: -Infinity,
+          coldReady: 0,
+          coldAh: 0,
+          peakA: 0,
+        },
+        diverting: false,
+        hot: false,
+      },
+    ];
+  });
+}
+
+/** How much too high a charger measures at a true voltage, V. */
+export function displayErrorOf(u: Unit, volts: number): number {
+  const x = (volts / u.nominalVolts - gridFrom) * (displayGrid / gridSpan);
+  return u.displayAt[x <= 0 ? 0 : x >= displayGrid ? displayGrid : Math.round(x)] ?? 0;
+}
+
+/** Volts at a charger's input: near zero in the dark, at its best point when all is drawn, towards open circuit when it holds back. */
+export function inputVoltsOf(u: Unit, own: number): number {
+  if (u.card.kind === 'dcdc') return u.reading.inputVolts;
+  if (!u.array) return u.ready > 0 ? u.reading.volts : 0;
+  if (u.card.kind === 'solarPwm') return own > 0 ? u.reading.volts + 0.4 : u.ready > 0 ? u.array.vmpV * 1.2 : 0;
+  const drawn = u.ready > 0 ? own / u.ready : 0;
+  return u.ready > 0.05 ? u.array.vmpV * (1.24 - 0.24 * drawn) : 0;
+}
+
+/** What a sensor sits on: the battery with the lead it has while the place warms, the air, or the charger’s own case. */
+export function sensorSource(charger: Charger, batteryC: number, airC: number): number {
+  switch (charger.sensor.place) {
+    case 'air':
+      return airC;
+    case 'chargerCase':
+      // A charger’s case stands above the air.
+      return airC + 8;
+    default:
+      return batteryC + Math.min(charger.sensor.warmLeadC, Math.max(0, 0.3 * (airC - batteryC)));
+  }
+}
