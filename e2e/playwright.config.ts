@@ -20,7 +20,8 @@ const launchOptions = {
 export default defineConfig({
   testDir: '.',
   timeout: 90_000,
-  expect: { timeout: 10_000 },
+  // Generous: two browsers, their workers and the server share two cores.
+  expect: { timeout: 25_000 },
   fullyParallel: true,
   workers: 2,
   retries: 0,
