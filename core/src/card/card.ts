@@ -205,5 +205,10 @@ export const cardSchema = z
   });
 export type Card = z.infer<typeof cardSchema>;
 
+/** What a choice on the device means: on, off, custom, other; null where the role is no choice or the value none of its options. */
+export function meansOf(parameter: Parameter | undefined, value: unknown): 'on' | 'off' | 'custom' | 'other' | null {
+  return parameter?.unit === 'choice' ? (parameter.options.find((o) => o.value === value)?.means ?? null) : null;
+}
+
 /** The card's parameter for a role, if it has one. */
 export const parameterFor = (card: Card, role: Role): Parameter | undefined => card.parameters.find((p) => p.role === role);

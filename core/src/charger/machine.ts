@@ -178,6 +178,9 @@ const heatAboveC = 5;
 /** By a monitor, full: what ends absorb by state of charge. */
 const fullCharge = 0.99;
 
+/** Whether a charger counts as at its target voltage. */
+export const atTarget = (p: ChargerProgram, targetV: number, volts: number): boolean => volts >= targetV - (atVoltsPer12 * p.systemVolts) / 12;
+
 /** The shift of setpoints at a sensor reading, V: slope × (clamped temperature − reference); none without a reading. */
 export const shiftOf = (p: ChargerProgram, celsius: number): number =>
   p.slope === 0 || Number.isNaN(celsius) ? 0 : p.slope * (Math.min(p.compensationMaxC, Math.max(p.compensationMinC, celsius)) - p.referenceC);
@@ -264,7 +267,7 @@ export function advance(p: ChargerProgram, s: MachineState, r: Reading, dt: numb
   const there = sourceThere(p, s, r);
   s.sourceFor = there ? s.sourceFor + dt : 0;
 
-  if (p.brakeV === p.brakeV) {
+  if (!Number.isNaN(p.brakeV)) {
     s.overBrake = r.volts >= p.brakeV ? s.overBrake + dt : 0;
     if (s.overBrake >= brakeHoldS && !s.braked) {
       s.braked = true;
@@ -272,7 +275,6 @@ export function advance(p: ChargerProgram, s: MachineState, r: Reading, dt: numb
     }
   }
   if (!r.battery && !p.card.survivesBatteryLoss && p.card.kind !== 'turbine' && s.sourceFor > 0) enter(s, 'fault', 'batteryGone');
-  const lost = s.stage === 'fault' && (s.cause === 'batteryGone' || s.cause === 'brake');
   if (r.volts >= p.alarmV && charging(s.stage)) {
     enter(s, 'fault', 'alarm');
     s.alarmQuiet = 0;
@@ -284,7 +286,7 @@ export function advance(p: ChargerProgram, s: MachineState, r: Reading, dt: numb
 
   if (!there) {
     // A machine that has stopped may start again after a lost battery; a brake stays.
-    if (s.stage !== 'off' && !(lost && s.cause === 'brake')) {
+    if (s.stage !== 'off' && !(s.stage === 'fault' && s.cause === 'brake')) {
       s.resumeTo = s.stage === 'float' || s.stage === 'rest' ? s.stage : 'bulk';
       enter(s, 'off', 'sourceOff');
     }
@@ -311,7 +313,6 @@ export function advance(p: ChargerProgram, s: MachineState, r: Reading, dt: numb
 
 /** Bulk, absorb, float, rest and equalise. */
 function cycle(p: ChargerProgram, s: MachineState, r: Reading, dt: number, shift: number): void {
-  const near = (atVoltsPer12 * p.systemVolts) / 12;
   const absorbTarget = p.absorbV + (p.compensates.absorb ? shift : 0);
   const bulkTarget = p.bulkV + (p.compensates.bulk ? shift : 0);
   if (s.stage === 'bulk' || s.stage === 'absorb') s.cycle += dt;
@@ -325,14 +326,14 @@ function cycle(p: ChargerProgram, s: MachineState, r: Reading, dt: number, shift
       if (s.cycle >= p.maxChargeS) finish(p, s, 'maxTime');
     }
   } else if (s.stage === 'absorb') {
-    const at = r.volts >= absorbTarget - near;
+    const at = atTarget(p, absorbTarget, r.volts);
     if (at || p.card.absorb.timerCounts === 'wallClock') s.counted += dt;
     const seen = p.card.absorb.currentSeen === 'bank' && r.bankAmps === r.bankAmps ? r.bankAmps : r.amps;
     s.tapering = p.taperA > 0 && at && seen <= p.taperA ? s.tapering + dt : 0;
     const over = absorbOver(p, s, r);
     if (over) finish(p, s, over);
   } else if (s.stage === 'equalise') {
-    if (r.volts >= p.equaliseV + (p.compensates.equalise ? shift : 0) - near) s.counted += dt;
+    if (atTarget(p, p.equaliseV + (p.compensates.equalise ? shift : 0), r.volts)) s.counted += dt;
     if (s.counted >= p.equaliseS) {
       s.sinceEqualise = 0;
       enter(s, p.floatV === p.floatV ? 'float' : 'rest', 'equaliseDone');

@@ -1,5 +1,5 @@
-import { fromDevice, parameterFor, roleInfo, type Card, type DeviceSetting, type DeviceValues, type Role } from '../card';
-import { bad, formatQuantity, good, type Problem, type Result } from '../quantity';
+import { fromDevice, meansOf, parameterFor, roleInfo, type Card, type DeviceSetting, type DeviceValues, type Role } from '../card';
+import { formatQuantity, good, type Problem, type Result } from '../quantity';
 
 /**
  * What a charger does, worked out from its card and the values on it: in volts as the charger itself measures them, A, s, °C. Nothing here knows
@@ -87,11 +87,7 @@ export function programOf(card: Card, values: DeviceValues, at: Omit<DeviceSetti
     if (special?.means === 'allDay') return Infinity;
     return fromDevice(parameter, value, { ...at, ...(floatVolts === undefined ? {} : { floatVolts }) });
   };
-  const means = (role: Role): string | null => {
-    const parameter = parameterFor(card, role);
-    const value = values[role];
-    return parameter?.unit === 'choice' ? (parameter.options.find((o) => o.value === value)?.means ?? null) : null;
-  };
+  const means = (role: Role) => meansOf(parameterFor(card, role), values[role]);
   const absorbV = number('absorbVoltage');
   const bulkV = number('bulkVoltage') ?? absorbV;
   const floatV = number('floatVoltage');
@@ -186,7 +182,3 @@ export function afterPowerCut(card: Card, keyed: DeviceValues, stored: DeviceVal
   const lost = saved ? [] : card.forgets;
   return Object.fromEntries(Object.entries(kept).map(([role, value]) => [role, lost.includes(role as Role) ? (factory[role as Role] ?? value) : value]));
 }
-
-/** A plain refusal for callers that have no card. */
-export const noCard = (name: string): Result<never> =>
-  bad('no-card', `${name}: the job carries no card for it, so nobody knows what it does. Choose its card on System.`);

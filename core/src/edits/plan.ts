@@ -4,6 +4,7 @@ import {
   deviceRange,
   deviceUnitLabel,
   factoryOf,
+  meansOf,
   parameterFor,
   roleInfo,
   type Card,
@@ -157,7 +158,7 @@ export function editPlan(plan: Plan, device: string, options: EditOptions = {}):
 
   // 2. What is switched off goes off before any number is touched.
   const choices = goals.filter((g) => g.unit === 'choice' && !first.has(g.role));
-  const meansOff = (p: Parameter): boolean => p.unit === 'choice' && p.options.find((o) => o.value === to[p.role])?.means === 'off';
+  const meansOff = (p: Parameter): boolean => meansOf(p, to[p.role]) === 'off';
   for (const p of choices.filter((c) => meansOff(c) && differs(c))) step(p, to[p.role] ?? '');
 
   // 3. Numbers, in an order the device accepts.

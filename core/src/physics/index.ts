@@ -7,4 +7,5 @@ export * from './random';
 export * from './sources';
 export * from './sun';
 export * from './thermal';
+export * from './track';
 export * from './wire';

@@ -1,4 +1,3 @@
-export * from './clock';
 export * from './decimate';
 export * from './judge';
 export * from './log';

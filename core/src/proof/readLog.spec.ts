@@ -1,6 +1,7 @@
 import { demoLog, readCsv } from '../testing/logs';
 import { seeded } from '../testing/fixtures';
-import { createLogReader, decimate, formatClock, isoWithOffset, sniffLog, writeLog } from './index';
+import { formatClock, isoWithOffset } from '../quantity';
+import { createLogReader, decimate, sniffLog, writeLog } from './index';
 
 const head = 'time,bank_V,bank_A,battery_degC,fore_A,fore_array_V,fore_stage\n';
 const refusal = (text: string): string => {

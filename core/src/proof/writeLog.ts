@@ -1,4 +1,4 @@
-import { isoWithOffset } from './clock';
+import { isoWithOffset } from '../quantity';
 import { stages } from '../charger';
 import type { Log } from './log';
 

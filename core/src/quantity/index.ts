@@ -1,4 +1,5 @@
 export * from './band';
+export * from './clock';
 export * from './format';
 export * from './gauge';
 export * from './parse';

@@ -1,5 +1,5 @@
-import { fromDevice, parameterFor, type Card, type DeviceValues } from '../card';
-import { cardOf, companionInPlace, type Plan } from '../settings';
+import { meansOf, parameterFor, type Role } from '../card';
+import { cardOf, companionInPlace, devicesOf, feedsLoads, trueOf, type Plan } from '../settings';
 import { figureOnBank, overVoltageTrip, statedFigure } from '../sheet';
 import type { AllValues } from './values';
 
@@ -37,34 +37,21 @@ export function bmsOf(plan: Plan): Bms {
   };
 }
 
-/** A number on a companion or charger as it stands there, in the core's unit. */
-function valueOn(plan: Plan, card: Card, on: DeviceValues | undefined, role: Parameters<typeof parameterFor>[1]): number | null {
-  const parameter = parameterFor(card, role);
-  const value = on?.[role];
-  if (!parameter || parameter.unit === 'choice' || typeof value !== 'number' || !Number.isFinite(value)) return null;
-  return fromDevice(parameter, value, {
-    systemVolts: plan.facts.systemVolts ?? plan.facts.nominalVolts,
-    cellsInSeries: plan.facts.cells,
-    ratingA: card.ratings.outputA,
-    floatVolts: 0,
-  });
+/** A number as it stands on a device, in the core's unit; null where there is none. */
+function valueOn(plan: Plan, values: AllValues, id: string, role: Role): number | null {
+  const value = values[id]?.[role];
+  return typeof value === 'number' && Number.isFinite(value) ? trueOf(plan, id, role, value) : null;
 }
 
-const wordOn = (card: Card, on: DeviceValues | undefined, role: Parameters<typeof parameterFor>[1]): string | null => {
-  const parameter = parameterFor(card, role);
-  return parameter?.unit === 'choice' ? (parameter.options.find((o) => o.value === on?.[role])?.means ?? null) : null;
-};
-
 /** What switches the loads: a monitor's relay, or a charger's load output. */
-export function loadRelayOf(plan: Plan, values: AllValues): { id: string; disconnectV: number; reconnectV: number; keepsA: number } | null {
-  const places = [...plan.input.system.companions.filter((c) => c.switches.includes('loads')).map(companionInPlace), ...plan.input.system.chargers];
-  for (const place of places) {
+export function loadRelayOf(plan: Plan, values: AllValues): { id: string; disconnectV: number; reconnectV: number } | null {
+  for (const place of devicesOf(plan.input)) {
     const card = cardOf(plan.input, place);
-    if (!card) continue;
-    const disconnectV = valueOn(plan, card, values[place.id], 'loadDisconnect');
-    const reconnectV = valueOn(plan, card, values[place.id], 'loadReconnect');
-    const mode = wordOn(card, values[place.id], 'loadMode');
-    if (disconnectV !== null && reconnectV !== null && mode !== 'off') return { id: place.id, disconnectV, reconnectV, keepsA: 0 };
+    if (!card || !feedsLoads({ charger: place, input: plan.input })) continue;
+    const disconnectV = valueOn(plan, values, place.id, 'loadDisconnect');
+    const reconnectV = valueOn(plan, values, place.id, 'loadReconnect');
+    const mode = meansOf(parameterFor(card, 'loadMode'), values[place.id]?.loadMode);
+    if (disconnectV !== null && reconnectV !== null && mode !== 'off') return { id: place.id, disconnectV, reconnectV };
   }
   return null;
 }
@@ -74,7 +61,7 @@ export function monitorOf(plan: Plan, values: AllValues) {
   for (const companion of plan.input.system.companions) {
     const card = cardOf(plan.input, companionInPlace(companion));
     if (card?.kind !== 'monitor') continue;
-    const read = (role: Parameters<typeof parameterFor>[1]): number | null => valueOn(plan, card, values[companion.id], role);
+    const read = (role: Role): number | null => valueOn(plan, values, companion.id, role);
     const fullV = read('fullDetectVoltage');
     const fullA = read('fullDetectCurrent');
     if (fullV === null || fullA === null) continue;
@@ -96,8 +83,8 @@ export function thermostatsOf(plan: Plan, values: AllValues) {
     const place = companionInPlace(companion);
     const card = cardOf(plan.input, place);
     if (card?.kind !== 'thermostat' || !place.sensor.fitted) return [];
-    const setpoint = valueOn(plan, card, values[companion.id], 'thermostatSetpoint');
-    const differential = valueOn(plan, card, values[companion.id], 'thermostatDifferential') ?? 1;
+    const setpoint = valueOn(plan, values, companion.id, 'thermostatSetpoint');
+    const differential = valueOn(plan, values, companion.id, 'thermostatDifferential') ?? 1;
     if (setpoint === null) return [];
     const cooling = values[companion.id]?.outputMode === 'cooling';
     return [
@@ -106,7 +93,7 @@ export function thermostatsOf(plan: Plan, values: AllValues) {
         switches: companion.switches,
         offsetC: place.sensor.offsetC,
         lagSeconds: place.sensor.lagSeconds,
-        delayS: valueOn(plan, card, values[companion.id], 'thermostatDelay') ?? 0,
+        delayS: valueOn(plan, values, companion.id, 'thermostatDelay') ?? 0,
         closedAt: (celsius: number, closed: boolean): boolean => {
           const warm = celsius >= setpoint;
           const cold = celsius <= setpoint - differential;

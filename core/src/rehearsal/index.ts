@@ -1,6 +1,7 @@
 export * from './clock';
 export * from './evaluate';
 export * from './eventWords';
+export { stepLimits } from './programs';
 export * from './record';
 export * from './replay';
 export * from './run';

@@ -57,8 +57,6 @@ export interface ChargerTrace {
   readonly ready: Float32Array;
   readonly arrayVolts: Float32Array;
   readonly sensorC: Float32Array;
-  /** Volts as it measures them. */
-  readonly ownVolts: Float32Array;
   readonly stage: Uint8Array;
   readonly spans: readonly RunSpan[];
   readonly totals: ChargerTotals;
@@ -76,10 +74,9 @@ export interface ChargerTotals {
   absorbS: number;
   floatVs: number;
   floatS: number;
-  /** Coldest and hottest cell while it charged, °C; ±Infinity when it never did. */
+  /** Coldest cell while it charged, °C; Infinity when it never did. */
   coldest: number;
   coldestAt: number;
-  hottest: number;
   /** s with its source there while the cells were below the sheet's least. */
   coldReady: number;
   /** Ah given below the sheet's least. */
@@ -99,10 +96,8 @@ export interface Run {
   readonly bankHigh: Float32Array;
   readonly bankAmps: Float32Array;
   readonly batteryC: Float32Array;
-  readonly airC: Float32Array;
   /** 0 to 1. */
   readonly charge: Float32Array;
-  readonly loadAmps: Float32Array;
   readonly chargers: readonly ChargerTrace[];
   readonly events: readonly RunEvent[];
   /** Events beyond the most that is kept. */

@@ -79,16 +79,3 @@ export function replayOf(log: ReplayLog): Result<Replay> {
   } else notes.push('The log has no battery temperature, so the day’s own is used.');
   return good({ time, startS: start + offset, watts, loadA, batteryC, notes });
 }
-
-/** Looks a played-back column up by time, straight between samples. Keeps its place, for times that mostly rise. */
-export function reader(time: Float64Array, values: Float64Array): (t: number) => number {
-  let i = 0;
-  return (t) => {
-    while (i > 0 && (time[i] ?? 0) > t) i--;
-    while (i < time.length - 2 && (time[i + 1] ?? Infinity) <= t) i++;
-    const t0 = time[i] ?? 0;
-    const t1 = time[i + 1] ?? t0 + 1;
-    const v0 = values[i] ?? 0;
-    return v0 + ((values[i + 1] ?? v0) - v0) * Math.min(1, Math.max(0, (t - t0) / (t1 - t0 || 1)));
-  };
-}

@@ -1,7 +1,5 @@
-import type { DeviceValues } from '../card';
-import { afterPowerCut, advance, copyMachine, newMachine, noCard, programOf, stages, type ChargerProgram } from '../charger';
+import { afterPowerCut, advance, atTarget, copyMachine, newMachine, stages } from '../charger';
 import {
-  ampsAtVolts,
   cellModels,
   engineRoomC,
   lagged,
@@ -10,27 +8,26 @@ import {
   machineSeconds,
   makeBank,
   makeSources,
+  makeTrack,
   pairOhms,
-  panelC,
   solveBus,
   type BusLoad,
   type CellKind,
   type Lump,
 } from '../physics';
-import { good, type Problem, type Result } from '../quantity';
-import { cardOf, referenceC, type Plan } from '../settings';
+import { good, makeBand, type Problem, type Result } from '../quantity';
+import { factoryValues, type Plan } from '../settings';
 import { isLithium, statedFigure } from '../sheet';
-import { coldStairs, type Charger } from '../system';
+import { allowedAmps } from '../system';
 import { makeAir } from './air';
 import { bmsOf, loadRelayOf, monitorOf, thermostatsOf } from './companions';
-import type { ChargerTrace, Run, RunEvent, RunTotals } from './record';
-import { mostEvents } from './record';
-import { reader } from './replay';
+import { programFor, programsOf } from './programs';
+import { mostEvents, type Run, type RunEvent, type RunTotals } from './record';
+import { makeRecorder } from './recorder';
 import type { RunInput } from './runInput';
 import { makeSchedule } from './schedule';
-import { arrayWatts, makeSky } from './site';
-import { displayErrorOf, inputVoltsOf, makeUnits, sensorSource, type Unit } from './unit';
-import { factoryValues } from './values';
+import { makeSky } from './site';
+import { displayErrorOf, makeUnits, ratedAmps, readyAmps, sensorSource, type Meets } from './unit';
 
 export interface RunOptions {
   /** Finest step, s: events are placed to it. */
@@ -45,15 +42,9 @@ export interface RunOptions {
   readonly progress?: (part: number) => void;
 }
 
-/** Step sizes that are taken, s. */
-export const stepLimits = { least: 0.1, most: 300 } as const;
-
 /** Resistance of what is not entered, Ω: a BMS with its links, other links. */
 const bmsOhms = 0.0025;
 const linksOhms = 0.001;
-/** Efficiency of conversion. */
-const mpptPart = 0.97;
-const dcdcPart = 0.92;
 /** A DC-DC charger's own draw while it stands by, A. */
 const standingA = 0.04;
 /** Time constant of a bank's temperature, s; coupling of a lump of some tens of kilograms to still air. Not a maker's figure. */
@@ -91,8 +82,8 @@ const PLANT = {
   over: 12,
 } as const;
 const plantSize = 16;
-/** Per charger behind them: sensor °C, machine °C, amps. */
-const perUnit = 3;
+/** Per charger behind them: sensor °C, machine °C. */
+const perUnit = 2;
 
 const kindOf = (plan: Plan): CellKind => (plan.input.sheet.chemistry === 'lfp' ? 'lfp' : plan.input.sheet.chemistry === 'nmc' ? 'nmc' : 'lead');
 
@@ -105,38 +96,12 @@ const kindOf = (plan: Plan): CellKind => (plan.input.sheet.chemistry === 'lfp' ?
 export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run> {
   const { plan, scenario, values, unknowns = {}, replay } = input;
   const { sheet, system } = plan.input;
-  const problems: Problem[] = [];
   const fine = options.stepS ?? 1;
-  if (!(fine >= stepLimits.least && fine <= stepLimits.most))
-    problems.push({
-      code: 'step-size',
-      text: `A step of ${String(fine)} s cannot be rehearsed. Choose ${stepLimits.least} to ${stepLimits.most} s.`,
-      place: 'step',
-    });
   const longest = Math.max(fine, options.longestS ?? 30);
   const capacityAh = plan.facts.capacityAh * (unknowns.capacity ?? 1);
-  if (!(capacityAh > 0) || !Number.isFinite(capacityAh))
-    problems.push({ code: 'no-capacity', text: 'The bank has no capacity. Enter the battery’s Ah on Spec.', place: 'capacity' });
-  const numbers = [...Object.values(scenario), ...Object.values(scenario.load)].filter((v) => typeof v === 'number');
-  if (!numbers.every(Number.isFinite))
-    problems.push({ code: 'scenario-number', text: 'The day holds something that is no number. Choose the day again.', place: 'scenario' });
-  if (system.chargers.length === 0) problems.push({ code: 'no-chargers', text: 'There is no charger to rehearse. Add one on System.', place: 'chargers' });
-  const at = { systemVolts: plan.facts.systemVolts ?? plan.facts.nominalVolts, cellsInSeries: plan.facts.cells };
-  const volts12 = at.systemVolts / 12;
-  const programs = new Map<string, ChargerProgram>();
-  const programFor = (charger: Charger, on: DeviceValues): Result<ChargerProgram> => {
-    const card = cardOf(plan.input, charger);
-    if (!card) return noCard(charger.name);
-    const made = programOf(card, on, { ...at, ratingA: card.ratings.outputA }, referenceC(plan), charger.name);
-    const up = scenario.raised?.charger === charger.id ? scenario.raised.volts : 0;
-    return made.ok && up !== 0 ? good({ ...made.value, bulkV: made.value.bulkV + up, absorbV: made.value.absorbV + up, floatV: made.value.floatV + up }) : made;
-  };
-  for (const charger of system.chargers) {
-    const made = programFor(charger, values[charger.id] ?? {});
-    if (made.ok) programs.set(charger.id, made.value);
-    else problems.push(...made.problems);
-  }
-  if (problems.length > 0) return { ok: false, problems };
+  const checked = programsOf(input, fine, capacityAh);
+  if (!checked.ok) return checked;
+  const volts12 = (plan.facts.systemVolts ?? plan.facts.nominalVolts) / 12;
 
   const notes: string[] = [...(replay?.notes ?? [])];
   const latitude = system.site.latitude ?? 45;
@@ -172,22 +137,14 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
   const wattHours = capacityAh * plan.facts.nominalVolts;
   const lump: Lump = { heatCapacity: wattHours * model.kgPerWh * model.heat, seconds: bankSeconds };
   const bms = system.bank.hasBms ? bmsOf(plan) : null;
-  const stairs = coldStairs(sheet, system, plan.input.schools.chargeCurrent);
   const range = statedFigure(sheet, 'chargeTemperature');
-  const leastC = range?.min ?? -Infinity;
-  const mostC = range?.max ?? Infinity;
-  const ceilingA = plan.ceiling.binding?.amps ?? Infinity;
-  const allowedAt = (celsius: number): number => {
-    if (celsius < leastC || celsius > mostC) return 0;
-    for (const stair of stairs) if (celsius < stair.toC) return stair.amps;
-    return stairs.at(-1)?.amps ?? ceilingA;
-  };
-
+  const charging = makeBand(range?.min, range?.max);
+  const leastC = charging.min ?? -Infinity;
   const air = makeAir(scenario, system.site, bankSeconds);
-  const replayC = replay?.batteryC ? reader(replay.time, replay.batteryC) : null;
+  const replayC = replay?.batteryC ? makeTrack(replay.time, replay.batteryC).at : null;
   const schedule = makeSchedule(scenario, replay);
 
-  const units = makeUnits(input, programs);
+  const units = makeUnits(input, checked.value);
   // Leaders before their followers.
   const order = units.map((_, i) => i).sort((a, b) => Number((units[a]?.leader ?? -1) >= 0) - Number((units[b]?.leader ?? -1) >= 0));
   const sources = makeSources(units.length);
@@ -222,28 +179,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
   bank.prepare(1, get(PLANT.batteryC));
   plant[PLANT.volts] = solveBus(bank, sources, { ...load, amps: scenario.load.baseA }, plan.facts.nominalVolts);
 
-  // The record.
-  const rows = Math.floor(spanS / everyS) + 1;
-  const column = (): Float32Array => new Float32Array(rows);
-  const time = new Float64Array(rows);
-  const [bankVolts, bankLow, bankHigh, bankAmps, batteryC, airC, charge, loadAmps] = [
-    column(),
-    column(),
-    column(),
-    column(),
-    column(),
-    column(),
-    column(),
-    column(),
-  ];
-  const traces = units.map(() => ({
-    amps: column(),
-    ready: column(),
-    arrayVolts: column(),
-    sensorC: column(),
-    ownVolts: column(),
-    stage: new Uint8Array(rows),
-  }));
+  const recorder = makeRecorder(units, startS, spanS, everyS);
   const events: RunEvent[] = [];
   let eventsLost = 0;
   const totals: RunTotals = {
@@ -276,6 +212,8 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
     imbalanceAh: 0,
   };
 
+  // What the sources meet in a step; one object, filled anew each time.
+  const now: Meets = { sky, scenario, t: 0, airC: startAir, engine: false, mains: false };
   // One step's results, until it counts.
   let marks = 0;
   const live = { now: 0, air: startAir, net: 0, terminal: get(PLANT.volts) };
@@ -288,38 +226,6 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
     pending.push({ at: startS + live.now, kind, bankV: live.terminal, bankA: live.net, batteryC: get(PLANT.batteryC), charge: bank.charge(), ...more });
   };
 
-  /** What a source could give at its terminals now, A. */
-  function readyAmps(u: Unit, mid: number, volts: number, engine: boolean, mains: boolean): number {
-    if (u.replay) return Math.max(0, u.replay(mid)) / Math.max(1, volts);
-    switch (u.card.kind) {
-      case 'solarMppt':
-      case 'solarPwm': {
-        if (!u.array) return 0;
-        const light = sky.light(u.arrayAt, mid);
-        if (light <= 0) return 0;
-        if (u.card.kind === 'solarPwm')
-          return u.array.parallel * ampsAtVolts(u.array.curve, light * u.array.part, panelC(live.air, light * u.array.part), volts / u.array.series);
-        return (mpptPart * arrayWatts(u.array, light, live.air)) / Math.max(1, volts);
-      }
-      case 'alternator': {
-        const rated = u.charger.machine?.ratedA ?? u.card.ratings.outputA;
-        return engine ? rated * (scenario.engine?.output ?? 1) : 0;
-      }
-      case 'dcdc': {
-        const feed = u.charger.feed;
-        const spare = feed?.spareA === undefined ? Infinity : (feed.spareA * feed.volts * dcdcPart) / Math.max(1, volts);
-        // A start bank gives for a while without its engine too: whether it may is the input threshold's affair.
-        return Math.min(u.program.limitA, spare);
-      }
-      case 'turbine':
-        return u.state.braked ? 0 : ((u.charger.machine?.peakW ?? u.card.ratings.outputA * volts) * scenario.flow) / Math.max(1, volts);
-      case 'inverterCharger':
-        return mains ? u.card.ratings.outputA : 0;
-      default:
-        return 0;
-    }
-  }
-
   function step(h: number): void {
     const mid = live.now + h / 2;
     const minute = Math.floor(mid / 60);
@@ -329,11 +235,14 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
     }
     live.air = airNow;
     const engine = schedule.engine(mid);
-    const mains = schedule.mains(mid);
+    now.t = mid;
+    now.airC = live.air;
+    now.engine = engine;
+    now.mains = schedule.mains(mid);
     const before = get(PLANT.volts);
     const cells = get(PLANT.batteryC);
     const relayOpen = get(PLANT.loadOff) !== 0;
-    load.amps = (relayOpen ? (relay?.keepsA ?? 0) : schedule.loads(mid)) + standing;
+    load.amps = (relayOpen ? 0 : schedule.loads(mid)) + standing;
     bank.prepare(h, cells);
 
     // The BMS opens by plan.
@@ -348,7 +257,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
       const local = before + (u.card.remoteSense ? 0 : own * u.ohms);
       const r = u.reading;
       const error = displayErrorOf(u, local);
-      u.ready = readyAmps(u, mid, local, engine, mains);
+      u.ready = readyAmps(u, now, local);
       u.there = u.ready > (u.there ? sourceOffA : sourceOnA);
       r.volts = local + error;
       r.amps = own;
@@ -427,7 +336,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
       const s = sensorOf(k);
       plant[s] = lagged(get(s), sensorSource(u.charger, warm, live.air) + u.sensorOffsetC, h, u.charger.sensor.lagSeconds);
       if (u.card.kind === 'alternator') {
-        const part = (sources.amps[k] ?? 0) / Math.max(1, u.charger.machine?.ratedA ?? u.card.ratings.outputA);
+        const part = (sources.amps[k] ?? 0) / Math.max(1, ratedAmps(u));
         plant[s + 1] = lagged(get(s + 1), engine ? engineRoomC + machineRiseC * part * part : live.air + 5, h, machineSeconds);
       }
     }
@@ -543,7 +452,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
       totals.fullAt = startS + live.now;
       totals.ahToFull = totals.inAh;
     }
-    const allowed = allowedAt(celsius);
+    const allowed = allowedAmps(charging, plan.stairs, plan.ceiling, celsius);
     const over = live.net - allowed;
     if (live.net > 0.5 && over > 0.01 * Math.max(1, allowed)) {
       plant[PLANT.over] = get(PLANT.over) + h;
@@ -574,7 +483,8 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
       t.peakA = Math.max(t.peakA, own);
       t.seconds[u.code] = (t.seconds[u.code] ?? 0) + h;
       const regulating = own > 0.02 && own < (sources.most[k] ?? 0) - 1e-6;
-      if (s.stage === 'absorb' && u.reading.volts >= s.targetV - 0.05 * volts12) {
+      const atVoltage = s.stage === 'absorb' && atTarget(u.program, s.targetV, u.reading.volts);
+      if (atVoltage) {
         t.atVoltage += h;
         if (regulating) {
           t.absorbVs += live.terminal * h;
@@ -589,7 +499,6 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
           t.coldest = celsius;
           t.coldestAt = startS + live.now;
         }
-        t.hottest = Math.max(t.hottest, celsius);
         if (celsius < leastC && live.net > 0) t.coldAh += own * hours;
       }
       if (celsius < leastC && u.there) t.coldReady += h;
@@ -616,7 +525,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
         u.spans.push({ stage: s.stage, cause: s.cause, from: startS + live.now, to: startS + live.now, counted: 0 });
       } else if (u.spans.length === 0) u.spans.push({ stage: s.stage, cause: s.cause, from: startS, to: startS, counted: 0 });
       const span = u.spans.at(-1);
-      if (span && s.stage === 'absorb' && u.reading.volts >= s.targetV - 0.05 * volts12) span.counted += h;
+      if (span && atVoltage) span.counted += h;
       const dumping = k === turbine && load.shunted > 0.2;
       if (dumping && !u.diverting) event('diverting', { device: u.charger.id, figure: load.shunted * get(PLANT.volts) });
       u.diverting = dumping;
@@ -632,35 +541,10 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
     pending.length = 0;
   }
 
-  let row = 0;
-  let lowSince = Infinity;
-  let highSince = -Infinity;
-  function record(): void {
-    time[row] = startS + live.now;
-    bankVolts[row] = live.terminal;
-    bankLow[row] = Math.min(lowSince, live.terminal);
-    bankHigh[row] = Math.max(highSince, live.terminal);
-    bankAmps[row] = live.net;
-    batteryC[row] = get(PLANT.batteryC);
-    airC[row] = live.air;
-    charge[row] = bank.charge();
-    loadAmps[row] = load.drawn;
-    for (let k = 0; k < units.length; k++) {
-      const u = units[k];
-      const trace = traces[k];
-      if (!u || !trace) continue;
-      const own = sources.amps[k] ?? 0;
-      trace.amps[row] = own;
-      trace.ready[row] = u.state.stage === 'off' ? 0 : u.ready;
-      trace.sensorC[row] = u.reading.celsius;
-      trace.ownVolts[row] = u.reading.volts;
-      trace.stage[row] = u.code;
-      trace.arrayVolts[row] = inputVoltsOf(u, own);
-    }
-    row++;
-    lowSince = Infinity;
-    highSince = -Infinity;
-  }
+  /** The present moment, as a sample. */
+  const record = (): void => {
+    recorder.take(live, bank.charge(), get(PLANT.batteryC), sources.amps);
+  };
 
   // The step that is tried: a quarter after one that was taken back, twice as long after one that stood.
   let size = longest;
@@ -681,9 +565,8 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
   /** Counts a step that stands, and records it when a sample is due. */
   const settle = (h: number): void => {
     account(h);
-    if (live.terminal < lowSince) lowSince = live.terminal;
-    if (live.terminal > highSince) highSince = live.terminal;
-    if (live.now >= row * everyS - 1e-9) record();
+    recorder.sees(live.terminal);
+    if (live.now >= recorder.dueS() - 1e-9) record();
   };
   record();
   // Steps end at a planned cut, so it is made between two of them and never taken back.
@@ -698,7 +581,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
         factoryValues(plan, u.charger.id),
         scenario.powerCut?.saved ?? false,
       );
-      const made = programFor(u.charger, on);
+      const made = programFor(input, u.charger, on);
       if (made.ok) u.program = made.value;
       else notes.push(...made.problems.map((p) => `After the power cut: ${p.text}`));
       const { changes } = u.state;
@@ -745,7 +628,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
   }
   /** One step onwards, as long as may be. */
   function onwards(): void {
-    const toSample = row * everyS - live.now;
+    const toSample = recorder.dueS() - live.now;
     const long = size > fine ? Math.min(size, toSample, schedule.next(live.now) - live.now, sky.nextEdge(live.now) - live.now) : 0;
     if (long > fine * 1.5) {
       size = tryLong(long) ? Math.min(longest, size * 2) : Math.max(fine, long / 4);
@@ -760,7 +643,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
   }
   // The loop and what comes after it are functions of their own: each is made fast, and stays so, by itself.
   function toEnd(): Problem | null {
-    while (live.now < spanS - 1e-9 && row < rows) {
+    while (live.now < spanS - 1e-9 && recorder.dueS() < Infinity) {
       if (live.now >= schedule.cutAt - 1e-9 && !cut) cutPower();
       if (live.now >= asked) {
         asked += 3600;
@@ -781,39 +664,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
     totals.storedAfterAh = bank.storedAh();
     totals.lostAh = bank.lostAh();
     totals.imbalanceAh = totals.inAh - totals.outAh - (totals.storedAfterAh - totals.storedBeforeAh + totals.lostAh);
-    const chargers = units.map((u, k): ChargerTrace => {
-      const trace = traces[k];
-      if (!trace) throw new Error('a trace for every charger');
-      return { id: u.charger.id, ...trace, spans: u.spans, totals: u.totals };
-    });
-    return {
-      from: startS,
-      to: startS + spanS,
-      everyS,
-      time: time.subarray(0, row),
-      bankVolts: bankVolts.subarray(0, row),
-      bankLow: bankLow.subarray(0, row),
-      bankHigh: bankHigh.subarray(0, row),
-      bankAmps: bankAmps.subarray(0, row),
-      batteryC: batteryC.subarray(0, row),
-      airC: airC.subarray(0, row),
-      charge: charge.subarray(0, row),
-      loadAmps: loadAmps.subarray(0, row),
-      chargers: chargers.map((c) => ({
-        ...c,
-        amps: c.amps.subarray(0, row),
-        ready: c.ready.subarray(0, row),
-        arrayVolts: c.arrayVolts.subarray(0, row),
-        sensorC: c.sensorC.subarray(0, row),
-        ownVolts: c.ownVolts.subarray(0, row),
-        stage: c.stage.subarray(0, row),
-      })),
-      events,
-      eventsLost,
-      totals,
-      notes,
-      steps,
-    };
+    return { from: startS, to: startS + spanS, everyS, ...recorder.columns(), events, eventsLost, totals, notes, steps };
   }
   const stopped = toEnd();
   return stopped ? { ok: false, problems: [stopped] } : good(result());

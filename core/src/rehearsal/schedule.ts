@@ -1,4 +1,5 @@
-import { reader, type Replay } from './replay';
+import { makeTrack } from '../physics';
+import type { Replay } from './replay';
 import type { Scenario } from './scenario';
 
 /** The evening, when more is switched on, hours. */
@@ -23,7 +24,7 @@ export interface Schedule {
 export function makeSchedule(scenario: Scenario, replay: Replay | undefined): Schedule {
   const { load, engine, mains, powerCut, bmsOpens } = scenario;
   const base = scenario.fromHour * 3600;
-  const recorded = replay ? reader(replay.time, replay.loadA) : null;
+  const recorded = replay ? makeTrack(replay.time, replay.loadA).at : null;
   const hourAt = (t: number): number => ((base + t) / 3600) % 24;
   const within = (window: Scenario['mains'], t: number): boolean => window !== null && (hourAt(t) - window.fromHour + 24) % 24 < window.hours;
   const planned = (hour: number): number => ((hour - scenario.fromHour + 24) % 24) * 3600;

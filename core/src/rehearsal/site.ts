@@ -1,8 +1,8 @@
-import { bestWatts, clearSky, cloudTrack, panelC, panelCurve, sunOnPlane, type CloudTrack, type PanelCurve } from '../physics';
+import { bestWatts, clearSky, cloudTrack, makeTrack, panelC, panelCurve, sunOnPlane, type PanelCurve } from '../physics';
 import type { PanelArray } from '../system';
 import { dayOfMonth, type Scenario } from './scenario';
 
-/** Half-steps in which the clear sky is worked out; between them it is joined by straight lines, s. */
+/** Steps in which the clear sky is worked out; between them it is joined by straight lines, s. */
 const skyStep = 300;
 
 const perDay = 86_400 / skyStep;
@@ -31,7 +31,8 @@ export interface Sky {
  * @param latitude degrees, north positive
  */
 export function makeSky(scenario: Scenario, arrays: readonly PanelArray[], latitude: number, seconds: number): Sky {
-  const clouds: CloudTrack = cloudTrack(scenario.seed, scenario.clearness, seconds + 3600);
+  const { time, light } = cloudTrack(scenario.seed, scenario.clearness, seconds + 3600);
+  const clouds = makeTrack(time, light);
   const first = dayOfMonth(scenario.month);
   // One day at a time, so that a year takes no more memory than a day.
   let day = NaN;
@@ -41,12 +42,6 @@ export function makeSky(scenario: Scenario, arrays: readonly PanelArray[], latit
     rows = arrays.map((array) => clearDay(array, latitude, ((first + which - 1) % 365) + 1));
   };
   const start = scenario.fromHour * 3600;
-  let i = 0;
-  const seek = (t: number): void => {
-    const { time } = clouds;
-    while (i > 0 && (time[i] ?? 0) > t) i--;
-    while (i < time.length - 2 && (time[i + 1] ?? Infinity) <= t) i++;
-  };
   return {
     light(array, t) {
       const at = start + t;
@@ -57,18 +52,9 @@ export function makeSky(scenario: Scenario, arrays: readonly PanelArray[], latit
       const row = rows[array];
       const low = row?.[k] ?? 0;
       const clear = low + ((row?.[k + 1] ?? low) - low) * (x - k);
-      if (clear <= 0) return 0;
-      seek(t);
-      const { time, light } = clouds;
-      const t0 = time[i] ?? 0;
-      const t1 = time[i + 1] ?? t0 + 1;
-      const l0 = light[i] ?? 1;
-      return clear * (l0 + ((light[i + 1] ?? l0) - l0) * Math.min(1, Math.max(0, (t - t0) / (t1 - t0 || 1))));
+      return clear <= 0 ? 0 : clear * clouds.at(t);
     },
-    nextEdge(t) {
-      seek(t);
-      return clouds.time[i + 1] ?? Infinity;
-    },
+    nextEdge: (t) => clouds.next(t),
   };
 }
 

@@ -1,17 +1,20 @@
 import type { Card } from '../card';
 import { newMachine, plainReading, stages, type ChargerProgram, type MachineState, type Reading } from '../charger';
-import { pairOhms } from '../physics';
+import { ampsAtVolts, makeTrack, pairOhms, panelC } from '../physics';
 import { cardOf } from '../settings';
 import { displayErrorAtTrue, type Charger } from '../system';
 import type { ChargerTotals, RunSpan } from './record';
-import { reader } from './replay';
 import type { RunInput } from './runInput';
-import { arrayModel, type ArrayModel } from './site';
+import type { Scenario } from './scenario';
+import { arrayModel, arrayWatts, type ArrayModel, type Sky } from './site';
 import { followsWith } from './values';
 
 /** Resistance of a charger's cable that is not entered, and droop of one that regulates at sense leads, Ω. */
 const plainCableOhms = 0.002;
 const senseOhms = 0.0003;
+/** Efficiency of conversion. */
+const mpptPart = 0.97;
+const dcdcPart = 0.92;
 /** Even steps at which a display's error is looked up, between 0.7 and 1.4 of the bank's nominal volts. */
 const displayGrid = 64;
 const gridFrom = 0.7;
@@ -78,7 +81,7 @@ export function makeUnits(input: RunInput, programs: ReadonlyMap<string, Charger
         nominalVolts,
         sensorOffsetC: charger.sensor.offsetC + (unknowns.sensorC?.[charger.id] ?? 0),
         // A source that the log says nothing of gives nothing.
-        replay: replay ? (watts ? reader(replay.time, watts) : () => 0) : null,
+        replay: replay ? (watts ? makeTrack(replay.time, watts).at : () => 0) : null,
         unplugged: !charger.sensor.fitted || card.sensor.reads === 'none' || scenario.unplugged.includes(charger.id),
         there: false,
         ready: 0,
@@ -95,7 +98,6 @@ export function makeUnits(input: RunInput, programs: ReadonlyMap<string, Charger
           floatS: 0,
           coldest: Infinity,
           coldestAt: NaN,
-          hottest: -Infinity,
           coldReady: 0,
           coldAh: 0,
           peakA: 0,
@@ -105,6 +107,54 @@ export function makeUnits(input: RunInput, programs: ReadonlyMap<string, Charger
       },
     ];
   });
+}
+
+/** What the sources meet in a step. */
+export interface Meets {
+  readonly sky: Sky;
+  readonly scenario: Scenario;
+  /** Middle of the step, s from the start, and the air then, °C. */
+  t: number;
+  airC: number;
+  engine: boolean;
+  mains: boolean;
+}
+
+/** What turns at a charger is rated for, A; the charger's own rating where nothing is entered. */
+export const ratedAmps = (u: Unit): number => u.charger.machine?.ratedA ?? u.card.ratings.outputA;
+
+/**
+ * What a source could give at its terminals, A.
+ *
+ * @param volts at its terminals
+ */
+export function readyAmps(u: Unit, { sky, scenario, t, airC, engine, mains }: Meets, volts: number): number {
+  if (u.replay) return Math.max(0, u.replay(t)) / Math.max(1, volts);
+  switch (u.card.kind) {
+    case 'solarMppt':
+    case 'solarPwm': {
+      if (!u.array) return 0;
+      const light = sky.light(u.arrayAt, t);
+      if (light <= 0) return 0;
+      if (u.card.kind === 'solarPwm')
+        return u.array.parallel * ampsAtVolts(u.array.curve, light * u.array.part, panelC(airC, light * u.array.part), volts / u.array.series);
+      return (mpptPart * arrayWatts(u.array, light, airC)) / Math.max(1, volts);
+    }
+    case 'alternator':
+      return engine ? ratedAmps(u) * (scenario.engine?.output ?? 1) : 0;
+    case 'dcdc': {
+      const feed = u.charger.feed;
+      const spare = feed?.spareA === undefined ? Infinity : (feed.spareA * feed.volts * dcdcPart) / Math.max(1, volts);
+      // A start bank gives for a while without its engine too: whether it may is the input threshold's affair.
+      return Math.min(u.program.limitA, spare);
+    }
+    case 'turbine':
+      return u.state.braked ? 0 : ((u.charger.machine?.peakW ?? u.card.ratings.outputA * volts) * scenario.flow) / Math.max(1, volts);
+    case 'inverterCharger':
+      return mains ? u.card.ratings.outputA : 0;
+    default:
+      return 0;
+  }
 }
 
 /** How much too high a charger measures at a true voltage, V. */

@@ -1,5 +1,5 @@
-import { factoryOf, parameterFor, roleSchema, type DeviceValues, type Role } from '../card';
-import { cardOf, devicesOf, targetsOf, valuesOn, type Plan } from '../settings';
+import { meansOf, parameterFor, roleSchema, type DeviceValues, type Role } from '../card';
+import { cardOf, devicesOf, factoryValues, ownOfFollower, targetsOf, valuesOn, type Plan } from '../settings';
 import type { Rehearsal } from './scenario';
 
 /** Which values are rehearsed. */
@@ -16,24 +16,12 @@ export const variantWords: Readonly<Record<VariantKind, string>> = {
 /** What stands on every device, as its display shows it. */
 export type AllValues = Readonly<Record<string, DeviceValues>>;
 
-/** What a follower keeps for itself. */
-const ownOfFollower: readonly Role[] = ['follows', 'chargeCurrentLimit', 'systemVoltage'];
-
-/** Factory values of a device. */
-export function factoryValues(plan: Plan, device: string): DeviceValues {
-  const place = devicesOf(plan.input).find((d) => d.id === device);
-  const card = place && cardOf(plan.input, place);
-  const volts = plan.facts.systemVolts ?? plan.facts.nominalVolts;
-  return Object.fromEntries((card?.parameters ?? []).flatMap((p) => ((v) => (v === undefined ? [] : [[p.role, v]]))(factoryOf(p, volts))));
-}
-
 /** Whether a charger follows its leader with these values on it: its link must be switched on. */
 export function followsWith(plan: Plan, charger: string, values: DeviceValues): string | null {
   const place = plan.input.system.chargers.find((c) => c.id === charger);
   const card = place && cardOf(plan.input, place);
   if (!place || !card || place.follows === undefined) return null;
-  const link = parameterFor(card, 'follows');
-  const means = link?.unit === 'choice' ? link.options.find((o) => o.value === values.follows)?.means : undefined;
+  const means = meansOf(parameterFor(card, 'follows'), values.follows);
   return means === 'off' || means === 'other' ? null : place.follows;
 }
 
@@ -55,7 +43,7 @@ export function variantValues(plan: Plan, kind: VariantKind): AllValues {
     const own = values[id] ?? {};
     const leader = followsWith(plan, id, own);
     if (leader === null) continue;
-    const kept = Object.fromEntries(ownOfFollower.flatMap((role) => (own[role] === undefined ? [] : [[role, own[role]]])));
+    const kept = Object.fromEntries(Object.entries(own).filter(([role]) => ownOfFollower.has(role as Role)));
     values[id] = { ...values[leader], ...kept };
   }
   return values;

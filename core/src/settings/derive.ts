@@ -148,7 +148,14 @@ function inRuleOrder(card: Card): readonly Parameter[] {
 const noRule: Pick<RoleRule, 'want'> = { want: () => left('No figure of a sheet speaks of it. Left as it stands; see the charger’s own manual.') };
 
 /** What a follower keeps for itself: its rating, its place and its person differ from the leader’s. */
-const ownOfFollower: ReadonlySet<Role> = new Set<Role>(['follows', 'chargeCurrentLimit', 'systemVoltage', 'groundFaultDetection', 'displaySleep', 'clock']);
+export const ownOfFollower: ReadonlySet<Role> = new Set<Role>([
+  'follows',
+  'chargeCurrentLimit',
+  'systemVoltage',
+  'groundFaultDetection',
+  'displaySleep',
+  'clock',
+]);
 
 /** A leader’s figure as it stands at the follower: shown, not keyed. */
 function inheritedFrom(leader: Charger, follower: string, { present: _p, presentTrue: _t, override: _o, ...setting }: Setting): Setting {

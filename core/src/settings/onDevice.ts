@@ -1,20 +1,29 @@
-import { factoryOf, type DeviceValues, type Role } from '../card';
+import { factoryOf, type DeviceValues, type Parameter, type Role } from '../card';
 import type { Plan } from './derive';
 import { cardOf, devicesOf } from './input';
 
-/** What stands on a device: as given, as found, else the factory's. */
-export function valuesOn(plan: Plan, device: string, from: DeviceValues = {}): DeviceValues {
+type Value = number | string | undefined;
+
+/** One value for every parameter of a device, where there is one. */
+function valuesBy(plan: Plan, device: string, value: (parameter: Parameter, present: DeviceValues, systemVolts: number) => Value): DeviceValues {
   const place = devicesOf(plan.input).find((d) => d.id === device);
   const card = place && cardOf(plan.input, place);
   if (!place || !card) return {};
   const systemVolts = plan.facts.systemVolts ?? plan.facts.nominalVolts;
   const values: Partial<Record<Role, number | string>> = {};
   for (const p of card.parameters) {
-    const value = from[p.role] ?? place.present[p.role] ?? factoryOf(p, systemVolts);
-    if (value !== undefined) values[p.role] = value;
+    const own = value(p, place.present, systemVolts);
+    if (own !== undefined) values[p.role] = own;
   }
   return values;
 }
+
+/** What stands on a device: as given, as found, else the factory's. */
+export const valuesOn = (plan: Plan, device: string, from: DeviceValues = {}): DeviceValues =>
+  valuesBy(plan, device, (p, present, systemVolts) => from[p.role] ?? present[p.role] ?? factoryOf(p, systemVolts));
+
+/** What a device left the factory with. */
+export const factoryValues = (plan: Plan, device: string): DeviceValues => valuesBy(plan, device, (p, _, systemVolts) => factoryOf(p, systemVolts));
 
 /** The targets of a device, as its display shows them; inherited, left and unused settings are not among them. */
 export function targetsOf(plan: Plan, device: string): DeviceValues {

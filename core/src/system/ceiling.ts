@@ -1,3 +1,4 @@
+import { contains, type Band } from '../quantity';
 import { bankAmps, figureOnBank, statedFigure, type Sheet } from '../sheet';
 import { bankFacts } from './facts';
 import { bankAmpacity } from './wiring';
@@ -109,4 +110,14 @@ export function coldStairs(sheet: Sheet, system: System, policy: CurrentPolicy =
   }
   if (fromC < range.max) stairs.push({ fromC, toC: range.max, amps: ceiling });
   return stairs;
+}
+
+/**
+ * What the bank may be charged with at a temperature, A: its stair, nothing outside the charging range, the ceiling where the sheet gives no stairs.
+ *
+ * @param range charging range of the sheet, °C; open where it is silent
+ */
+export function allowedAmps(range: Band, stairs: readonly ColdStair[], ceiling: Ceiling, celsius: number): number {
+  if (!contains(range, celsius)) return 0;
+  return (stairs.find((stair) => celsius < stair.toC) ?? stairs.at(-1))?.amps ?? ceiling.binding?.amps ?? Infinity;
 }

@@ -82,10 +82,15 @@ export class RehearseWork {
 
   /** A change of the day that is still under the finger. */
   readonly draft = signal<Rehearsal | null>(null);
+  /** The job on which Rehearse was last opened. */
+  readonly visited = signal<string | null>(null);
   /** The day a job begins with, while it keeps none: looking at it changes nothing. */
-  readonly begun = signal<Rehearsal | null>(null);
+  private readonly first = computed<Rehearsal | null>(() => {
+    const plan = this.store.job()?.id === this.visited() ? this.store.settled() : null;
+    return plan && plan.input.system.chargers.length > 0 ? firstRehearsal(plan) : null;
+  });
   /** The day as it stands; null while nobody has rehearsed this job. */
-  readonly rehearsal = computed<Rehearsal | null>(() => this.draft() ?? this.store.job()?.rehearsal ?? this.begun());
+  readonly rehearsal = computed<Rehearsal | null>(() => this.draft() ?? this.store.job()?.rehearsal ?? this.first());
   readonly shown = signal<Shown | null>(null);
   readonly problems = signal<readonly Problem[]>([]);
   readonly running = signal(false);
@@ -127,7 +132,6 @@ export class RehearseWork {
       if (id !== of) {
         of = id;
         this.draft.set(null);
-        this.begun.set(null);
         this.shown.set(null);
       }
       this.endStudy();

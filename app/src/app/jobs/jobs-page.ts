@@ -13,7 +13,7 @@ import { KeelLine } from '../ui/keel-line';
 import { ScaleSwitch } from '../ui/scale-switch';
 import { stationsOf } from '../shell/stations';
 
-const keelWidth = 300;
+const keelWidth = 326;
 
 /** The opening view: every job on this device, and how far each has come. */
 @Component({
@@ -140,7 +140,7 @@ function line(row: JobRow, kept: readonly KeptVerdicts[]) {
     opened,
     readable: true as const,
     stations,
-    places: stations.map((_, i) => 26 + (i * (keelWidth - 30)) / stations.length),
+    places: stations.map((_, i) => 26 + (i * (keelWidth - 52)) / Math.max(1, stations.length - 1)),
     next,
     state: stops > 0 ? ('stop' as const) : attention > 0 ? ('attention' as const) : stations[0]?.state === 'notyet' ? ('notyet' as const) : ('done' as const),
     words:

@@ -1,5 +1,5 @@
 import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, linkedSignal, resource, signal, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, resource, signal, viewChild } from '@angular/core';
 import {
   celsiusDifferenceToFahrenheit,
   celsiusToFahrenheit,
@@ -28,6 +28,7 @@ import { BandLine } from '../ui/band-line';
 import { ChoiceField } from '../ui/choice-field';
 import { FindingsList } from '../ui/findings-list';
 import { Glyph, type GlyphName } from '../ui/glyph';
+import { measuredWidth } from '../ui/measured-width';
 import { showInspector } from '../ui/show-inspector';
 import { logFigure, plotMargins } from './figure';
 import { Plot } from './plot';
@@ -63,7 +64,7 @@ export class ProvePage {
   protected readonly marks = marks;
   protected readonly words = verdictWords;
   protected readonly margins = plotMargins;
-  private readonly room = signal(740);
+  private readonly room = measuredWidth(this.measure);
   protected readonly width = computed(() => Math.max(280, this.room()));
 
   protected readonly logs = computed(() => this.store.job()?.logs ?? []);
@@ -166,18 +167,6 @@ export class ProvePage {
     return `${instrument}, ${formatClock(entry.from, this.offset())} to ${formatClock(entry.to, this.offset())}, ${entry.rows.toLocaleString('en')} samples.`;
   });
   protected readonly instruments = computed(() => this.store.job()?.system.instruments.map((i) => ({ value: i.id, words: i.name })) ?? []);
-
-  constructor() {
-    const watch = new ResizeObserver(([entry]) => {
-      if (entry) this.room.set(Math.floor(entry.contentRect.width));
-    });
-    effect((onCleanup) => {
-      watch.observe(this.measure().nativeElement);
-      onCleanup(() => {
-        watch.disconnect();
-      });
-    });
-  }
 
   protected pick(): void {
     this.picker().nativeElement.click();

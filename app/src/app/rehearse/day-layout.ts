@@ -1,4 +1,4 @@
-import { figureOnBank, formatNumber, parameterFor, statedFigure, type Plan, type RunSpan, type Trace } from '@calm-keel/core';
+import { figureOnBank, formatDay, formatMoment, formatNumber, parameterFor, statedFigure, type Plan, type RunSpan, type Trace } from '@calm-keel/core';
 import { stageLook } from '../ui/stages';
 import type { RunView } from './run-view';
 
@@ -86,9 +86,7 @@ export interface DayLayout {
   readonly at: (x: number) => number;
 }
 
-const two = (n: number): string => String(n).padStart(2, '0');
 const days = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
-const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 
 /** A path through a trace; breaks where a sample is missing. */
 function path(trace: Trace, x: (t: number) => number, y: (v: number) => number): string {
@@ -184,7 +182,7 @@ export function layoutDay(
       .filter((s) => s.to > s.from && stageLook[s.stage].texture !== '')
       .map((s) => {
         const { letter, texture, words } = stageLook[s.stage];
-        const clock = (t: number): string => clockWords(t, span > 86_400);
+        const clock = (t: number): string => formatMoment(t, span > 86_400);
         return { x: x(s.from), width: Math.max(1, x(s.to) - x(s.from)), texture, letter, label: `${words} from ${clock(s.from)} to ${clock(s.to)}` };
       });
   const chargers = plan.input.system.chargers.map((charger): ChargerLane => {
@@ -311,11 +309,7 @@ export function layoutDay(
         .map((t) => {
           const date = new Date(t * 1000);
           const words =
-            span <= 2 * 86_400
-              ? `${two(date.getUTCHours())}:${two(date.getUTCMinutes())}`
-              : span <= 12 * 86_400
-                ? `${days[date.getUTCDay()] ?? ''} ${date.getUTCDate()}`
-                : `${date.getUTCDate()} ${months[date.getUTCMonth()] ?? ''}`;
+            span <= 2 * 86_400 ? formatMoment(t, false) : span <= 12 * 86_400 ? `${days[date.getUTCDay()] ?? ''} ${date.getUTCDate()}` : formatDay(t);
           return { x: x(t), words };
         })
         .filter((t) => t.x > left + 14 && t.x < width - 20),
@@ -325,11 +319,4 @@ export function layoutDay(
     x,
     at: (px) => a.from + (span * Math.min(room, Math.max(0, px - left))) / room,
   };
-}
-
-/** A moment on the run's own clock. */
-export function clockWords(t: number, withDate: boolean): string {
-  const date = new Date(t * 1000);
-  const time = `${two(date.getUTCHours())}:${two(date.getUTCMinutes())}`;
-  return withDate ? `${date.getUTCDate()} ${months[date.getUTCMonth()] ?? ''} ${time}` : time;
 }

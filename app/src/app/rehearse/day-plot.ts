@@ -1,10 +1,10 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, viewChild } from '@angular/core';
-import { celsiusToFahrenheit, formatQuantity, type Plan } from '@calm-keel/core';
+import { celsiusToFahrenheit, formatMoment, formatQuantity, type Plan } from '@calm-keel/core';
 import { Units } from '../data/units';
 import type { RunView } from './run-view';
 import { stageLook } from '../ui/stages';
-import { clockWords, layoutDay, spanAt, valueAt } from './day-layout';
+import { layoutDay, spanAt, valueAt } from './day-layout';
 
 /** The rehearsed day: volts over the maker's bands, each charger's current on its own ribbon, bank current, charge, temperature, one time axis. */
 @Component({
@@ -81,7 +81,7 @@ export class DayPlot {
       })
       .filter((s) => s !== '')
       .join(', ');
-    return `At ${clockWords(t, a.to - a.from > 86_400)} the bank stands at ${formatQuantity(valueAt(a.volts, t), 'V', 2)}. ${stages}.`;
+    return `At ${formatMoment(t, a.to - a.from > 86_400)} the bank stands at ${formatQuantity(valueAt(a.volts, t), 'V', 2)}. ${stages}.`;
   });
 
   private timeAt(event: PointerEvent): number {

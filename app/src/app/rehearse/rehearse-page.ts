@@ -4,6 +4,7 @@ import { RouterLink } from '@angular/router';
 import {
   formatBand,
   formatDuration,
+  formatMoment,
   formatNumber,
   formatQuantity,
   holdingWords,
@@ -17,15 +18,16 @@ import {
 } from '@calm-keel/core';
 import { download } from '../data/job-files';
 import { JobStore } from '../data/job-store';
-import { firstRehearsal, RehearseWork } from '../data/rehearse-work';
+import { RehearseWork } from '../data/rehearse-work';
 import { Selection } from '../data/selection';
 import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
 import { Glyph, type GlyphName } from '../ui/glyph';
+import { measuredWidth } from '../ui/measured-width';
 import { showInspector } from '../ui/show-inspector';
 import { stageLook } from '../ui/stages';
 import type { RunView } from './run-view';
-import { clockWords, spanAt, valueAt } from './day-layout';
+import { spanAt, valueAt } from './day-layout';
 import { DayPlot } from './day-plot';
 import { DaySentence } from './day-sentence';
 import { plotAsPng, plotAsSvg } from './save-plot';
@@ -52,13 +54,9 @@ export class RehearsePage {
 
   protected readonly glyphs = glyphs;
   protected readonly words = holdingWords;
-  private readonly room = signal(740);
+  private readonly room = measuredWidth(this.measure);
   protected readonly width = computed(() => Math.max(300, this.room()));
-  /** The day as kept, or the one a job begins with; it is kept with the first change. */
-  protected readonly rehearsal = computed(() => {
-    const plan = this.store.settled();
-    return this.work.rehearsal() ?? (plan && plan.input.system.chargers.length > 0 ? firstRehearsal(plan) : null);
-  });
+  protected readonly rehearsal = this.work.rehearsal;
   protected readonly shown = this.work.shown;
   protected readonly charger = computed(() => {
     const all = this.store.plan()?.input.system.chargers ?? [];
@@ -96,7 +94,7 @@ export class RehearsePage {
       battery: this.units.temperature(valueAt(run.battery, t), 1),
     });
     return {
-      clock: clockWords(t, this.long()),
+      clock: formatMoment(t, this.long()),
       a: of(a),
       b: b && of(b),
       chargers: plan.input.system.chargers.flatMap((c) => {
@@ -114,9 +112,9 @@ export class RehearsePage {
     if (!a) return [];
     const t = this.cursor();
     const nearest = [...a.events].sort((p, q) => Math.abs(p.at - t) - Math.abs(q.at - t)).slice(0, this.size.phone() ? 3 : 4);
-    return nearest.sort((p, q) => p.at - q.at).map((e) => ({ ...e, clock: clockWords(e.at, this.long()) }));
+    return nearest.sort((p, q) => p.at - q.at).map((e) => ({ ...e, clock: formatMoment(e.at, this.long()) }));
   });
-  protected readonly allEvents = computed(() => this.shown()?.a.events.map((e) => ({ ...e, clock: clockWords(e.at, this.long()) })) ?? []);
+  protected readonly allEvents = computed(() => this.shown()?.a.events.map((e) => ({ ...e, clock: formatMoment(e.at, this.long()) })) ?? []);
 
   /** One row for each thing the sheet asks: A beside B, and in how many varied days A breaks. */
   protected readonly rows = computed(() => {
@@ -126,6 +124,7 @@ export class RehearsePage {
     const study = this.work.study();
     return togetherBy(shown.a.outcomes).map((a) => {
       const keys = new Set(a.all.map(outcomeKey));
+      // Of the charger that breaks most.
       const of = study?.running === false ? study.results.filter((r) => keys.has(r.key)) : [];
       const worst = of.reduce<(typeof of)[number] | null>((w, r) => (w === null || r.breaks > w.breaks ? r : w), null);
       const other = b.get(a.code);
@@ -137,6 +136,7 @@ export class RehearsePage {
         b: other ?? null,
         aValue: this.value(a.shown),
         bValue: other ? this.value(other.shown) : '',
+        worst,
         part: worst ? worst.breaks / Math.max(1, worst.runs) : null,
         partWords: worst ? `${Math.round((100 * worst.breaks) / Math.max(1, worst.runs))} %` : '',
       };
@@ -147,13 +147,9 @@ export class RehearsePage {
     const rows = this.rows();
     return rows.find((r) => r.code === this.code()) ?? rows.find((r) => r.a.holding === 'breaks') ?? rows[0] ?? null;
   });
-  /** What drives the chosen requirement's breaking: of the charger that breaks most. */
+  /** What drives the chosen requirement's breaking. */
   protected readonly drivers = computed(() => {
-    const study = this.work.study();
-    const row = this.row();
-    if (!row || study?.running !== false) return null;
-    const keys = new Set(row.a.all.map(outcomeKey));
-    const worst = study.results.filter((r) => keys.has(r.key)).sort((x, y) => y.breaks - x.breaks)[0];
+    const worst = this.row()?.worst;
     if (!worst) return null;
     const most = Math.max(0.0001, ...worst.influences.map((i) => Math.abs(i.rank)));
     return {
@@ -179,7 +175,7 @@ export class RehearsePage {
       const t = run.totals;
       const longest = Math.max(0, ...run.chargers.map((c) => c.totals.atVoltage));
       const coldest = Math.min(Infinity, ...run.chargers.map((c) => c.totals.coldest));
-      const clock = (at: number): string => (Number.isFinite(at) ? clockWords(at, this.long()) : 'never');
+      const clock = (at: number): string => (Number.isFinite(at) ? formatMoment(at, this.long()) : 'never');
       return [
         longest > 0 ? formatDuration(Math.round(longest / 60) * 60) : 'never',
         clock(t.fullAt),
@@ -209,20 +205,8 @@ export class RehearsePage {
   protected readonly aWords = computed(() => ((this.rehearsal()?.nudges.length ?? 0) > 0 ? 'as set, with what is tried' : 'as set'));
 
   constructor() {
-    const watch = new ResizeObserver(([entry]) => {
-      if (entry) this.room.set(Math.floor(entry.contentRect.width));
-    });
-    effect((onCleanup) => {
-      watch.observe(this.measure().nativeElement);
-      onCleanup(() => {
-        watch.disconnect();
-      });
-    });
-    // The first visit begins with a day of its own, so that something is rehearsed at once.
     effect(() => {
-      const plan = this.store.settled();
-      if (plan && this.store.job()?.rehearsal === null && plan.input.system.chargers.length > 0 && this.work.begun() === null)
-        this.work.begun.set(firstRehearsal(plan));
+      this.work.visited.set(this.store.job()?.id ?? null);
     });
   }
 
@@ -252,11 +236,6 @@ export class RehearsePage {
       default:
         return formatQuantity(o.value, o.requirement.unit, o.requirement.digits);
     }
-  }
-
-  protected nameOf(o: Outcome): string {
-    const { chargers, companions } = this.store.settled()?.input.system ?? { chargers: [], companions: [] };
-    return [...chargers, ...companions].find((d) => d.id === o.requirement.charger)?.name ?? 'The bank';
   }
 
   protected choose(code: Together['code']): void {

@@ -1,12 +1,23 @@
 import { TestBed } from '@angular/core/testing';
-import { deriveSettings, rehearse, scenarioNamed, variantValues, withNudges, type Job, type Plan, type Rehearsal, type Scenario } from '@calm-keel/core';
+import {
+  deriveSettings,
+  formatMoment,
+  rehearse,
+  scenarioNamed,
+  variantValues,
+  withNudges,
+  type Job,
+  type Plan,
+  type Rehearsal,
+  type Scenario,
+} from '@calm-keel/core';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { firstRehearsal } from '../data/rehearse-work';
 import type { Database } from '../data/database';
 import { sampleCard, sampleJob, setUp, until, voltParameter } from '../testing';
 import { DaySentence } from './day-sentence';
-import { clockWords, layoutDay, spanAt, valueAt, type DayLayout } from './day-layout';
+import { layoutDay, spanAt, valueAt, type DayLayout } from './day-layout';
 import { DayPlot } from './day-plot';
 import { viewOf, type RunView } from './run-view';
 import { plotAsSvg } from './save-plot';
@@ -131,7 +142,7 @@ describe('the rehearsed day, laid out', () => {
     expect(words(1)).toMatch(/^\d\d:00$/);
     expect(words(7)).toMatch(/^[A-Z][a-z]{2} \d+$/);
     expect(words(365)).toMatch(/^\d+ [A-Z][a-z]{2}$/);
-    expect(clockWords(0, true)).toBe('1 Jan 00:00');
+    expect(formatMoment(0, true)).toBe('1 Jan 00:00');
   });
 
   it('reads a trace and a stage at a moment', () => {

@@ -7,6 +7,7 @@ import { Selection } from '../data/selection';
 import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
 import { FindingsList } from '../ui/findings-list';
+import { measuredWidth } from '../ui/measured-width';
 import { showInspector } from '../ui/show-inspector';
 import { ColdStrip } from './cold-strip';
 import { DifferenceTable } from './difference-table';
@@ -49,7 +50,7 @@ export class SettingsPage {
 
   protected readonly view = signal<View>('ladder');
   protected readonly head = computed(() => titles[this.view()]);
-  private readonly room = signal(740);
+  private readonly room = measuredWidth(this.work);
   protected readonly ladderWidth = computed(() => Math.max(300, this.room()));
 
   protected readonly devices = computed(() => {
@@ -114,15 +115,6 @@ export class SettingsPage {
     effect(() => {
       const first = this.devices()[0];
       if (this.selection.charger() === null && first) this.selection.charger.set(first.id);
-    });
-    const watch = new ResizeObserver(([entry]) => {
-      if (entry) this.room.set(Math.floor(entry.contentRect.width));
-    });
-    effect((onCleanup) => {
-      watch.observe(this.work().nativeElement);
-      onCleanup(() => {
-        watch.disconnect();
-      });
     });
     // What is tried here is tried here only.
     inject(DestroyRef).onDestroy(() => {

@@ -37,6 +37,7 @@ import { Units } from '../data/units';
 import { ChoiceField } from '../ui/choice-field';
 import { FindingsList } from '../ui/findings-list';
 import { NumberField } from '../ui/number-field';
+import { measuredWidth } from '../ui/measured-width';
 import { showInspector } from '../ui/show-inspector';
 import { TextField } from '../ui/text-field';
 import { ViewSize } from '../data/view-size';
@@ -70,7 +71,7 @@ export class SystemPage {
   protected readonly units = inject(Units);
   private readonly size = inject(ViewSize);
   private readonly measure = viewChild<ElementRef<HTMLElement>>('measure');
-  private readonly width = signal(740);
+  private readonly width = measuredWidth(this.measure);
   protected readonly room = computed(() => Math.max(300, this.width()));
   /** Set by "Add a charger" links. */
   readonly add = input<string>();
@@ -129,17 +130,6 @@ export class SystemPage {
   constructor() {
     effect(() => {
       if (this.add()) this.adding.set(true);
-    });
-    const watch = new ResizeObserver(([entry]) => {
-      if (entry) this.width.set(Math.floor(entry.contentRect.width));
-    });
-    effect((onCleanup) => {
-      const at = this.measure()?.nativeElement;
-      if (!at) return;
-      watch.observe(at);
-      onCleanup(() => {
-        watch.disconnect();
-      });
     });
   }
 

@@ -1,4 +1,4 @@
-import { parameterFor } from '../../card';
+import { meansOf, parameterFor } from '../../card';
 import { presentOrFactory } from '../../settings';
 import { chargersWithCards } from '../words';
 import type { Finding, FindingRule } from '../finding';
@@ -14,7 +14,7 @@ export const equaliseReachable: FindingRule = {
       if (parameter?.unit !== 'choice') return [];
       const target = plan.setting(charger.id, 'equaliseEnabled');
       const present = presentOrFactory(plan.input, charger, 'equaliseEnabled');
-      if (parameter.options.find((o) => o.value === present)?.means === 'off') return [];
+      if (meansOf(parameter, present) === 'off') return [];
       const value = target?.value;
       return [
         {

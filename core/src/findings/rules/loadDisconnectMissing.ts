@@ -1,4 +1,4 @@
-import { parameterFor } from '../../card';
+import { meansOf, parameterFor } from '../../card';
 import { presentOrFactory, cardOf, feedsLoads, devicesOf } from '../../settings';
 import { isLithium } from '../../sheet';
 import { jobRule, puttingRight } from '../rule';
@@ -23,7 +23,7 @@ export const loadDisconnectMissing = jobRule('loadDisconnectMissing', (plan) => 
   const card = cardOf(plan.input, first);
   const parameter = card && parameterFor(card, 'loadMode');
   const stands = presentOrFactory(plan.input, first, 'loadMode');
-  const off = parameter?.unit === 'choice' && parameter.options.find((o) => o.value === stands)?.means !== 'on';
+  const off = parameter?.unit === 'choice' && meansOf(parameter, stands) !== 'on';
   if (!mode || !off || typeof mode.value !== 'string') return null;
   return {
     severity: 'attention',

@@ -1,8 +1,7 @@
-import { formatDuration, rectangular, type Band, type BudgetLine, type Measured } from '../../quantity';
+import { formatDuration, rectangular, type Band, type BudgetLine, type Measured, formatClock } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import type { Plan } from '../../settings';
 import type { Instrument } from '../../system';
-import { formatClock } from '../clock';
 import { judge, settle, type Verdict } from '../judge';
 import type { Log, LogReport } from '../log';
 import type { ChargerLevels, StageSpan } from '../stages';

@@ -9,6 +9,15 @@ export function formatClock(seconds: number, offsetMinutes: number | null, withD
 
 const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 
+/** A moment of a run, whose clock has no zone: "14:39", or with the day "15 Jun 14:39". */
+export const formatMoment = (seconds: number, withDay: boolean): string => `${withDay ? `${formatDay(seconds)} ` : ''}${formatClock(seconds, null)}`;
+
+/** Its day alone: "15 Jun". */
+export function formatDay(seconds: number): string {
+  const at = new Date(seconds * 1000);
+  return `${at.getUTCDate()} ${months[at.getUTCMonth()] ?? ''}`;
+}
+
 /** The day of a moment on the log's own clock: "14 Jun 2026". */
 export function formatDate(seconds: number, offsetMinutes: number | null): string {
   const at = new Date((seconds + (offsetMinutes ?? 0) * 60) * 1000);
