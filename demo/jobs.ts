@@ -5,6 +5,14 @@ const library = (path: string): unknown => JSON.parse(readFileSync(new URL(`../l
 const card = (id: string) => cardSchema.parse(library(`cards/${id}.json`));
 const sheet = (id: string) => sheetSchema.parse(library(`sheets/${id}.json`));
 
+/** Every device whose card tells of registers is joined to the device of its name on the server’s list. */
+function linked(document: unknown): Job {
+  const job = jobSchema.parse(document);
+  const wired = new Set(job.cards.filter((c) => c.telemetry).map((c) => c.id));
+  const join = <T extends { readonly id: string; readonly card: string }>(d: T): T => (wired.has(d.card) ? { ...d, link: `${job.id}-${d.id}` } : d);
+  return { ...job, system: { ...job.system, chargers: job.system.chargers.map(join), companions: job.system.companions.map(join) } };
+}
+
 /** Panels as they lie on the launch. */
 const shore = {
   panel: { name: 'Shore 310', watts: 310, vocV: 40, vmpV: 33, iscA: 10, impA: 9.4, vocPercentPerC: -0.3, bypassDiodes: 3 },
@@ -18,7 +26,7 @@ const shore = {
  */
 export function teasel(): Job {
   const blank = newJob('teasel', 'Survey launch Teasel', '2026-06-09T08:00:00Z');
-  return jobSchema.parse({
+  return linked({
     ...blank,
     note: 'House bank charged by two solar arrays. Aft float found at 27.6 V.',
     sheet: sheet('pellow-lb-25-rev-d'),
@@ -130,7 +138,7 @@ export function teasel(): Job {
 /** Rook Moss weather mast: 12 V vented lead-acid, a PWM charger, a weak array and cold winters. */
 export function rookMoss(): Job {
   const blank = newJob('rook-moss', 'Rook Moss weather mast', '2026-06-03T09:30:00Z');
-  return jobSchema.parse({
+  return linked({
     ...blank,
     note: 'Mast hut without mains. Vented batteries in a vented hut.',
     sheet: sheet('dunmere-t6-210-rev-5'),
@@ -203,7 +211,7 @@ export function skarrow(): Job {
     wire: { lengthM: 1.5, areaMm2: 35 },
     passcodeChanged: true,
   });
-  return jobSchema.parse({
+  return linked({
     ...blank,
     note: 'Radio relay, nobody there from November to April.',
     sheet: sheet('dunmere-gx-110-rev-2'),
@@ -274,7 +282,7 @@ export function skarrow(): Job {
 /** Tumbler mobile stage: a 14-cell NMC pack whose BMS knows no temperature, one solar charger, an inverter-charger, a thermostat with contactor. */
 export function tumbler(): Job {
   const blank = newJob('tumbler', 'Tumbler mobile stage', '2026-04-22T14:00:00Z');
-  return jobSchema.parse({
+  return linked({
     ...blank,
     note: 'Charged on the road by the roof, in the yard by the mains.',
     sheet: sheet('corvane-n14-rev-1'),

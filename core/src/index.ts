@@ -9,6 +9,7 @@ export * from './quantity';
 export * from './rehearsal';
 export * from './report';
 export * from './requirements';
+export * from './runsheet';
 export * from './settings';
 export * from './sheet';
 export * from './system';

@@ -1,7 +1,8 @@
 import * as z from 'zod';
 import { between, chemistrySchema, identifier, shortText } from '../sheet';
 import { cardFaults } from './faults';
-import { roleSchema, type Role } from './role';
+import { deviceValuesSchema, roleSchema, type Role } from './role';
+import { telemetrySchema } from './telemetry';
 
 /**
  * The form in which a charger wants a value.
@@ -33,7 +34,7 @@ export const deviceUnitSchema = z.enum([
 
 /** What any parameter may carry besides its value. */
 const common = {
-  /** Keys to press from the menu to the value, in order. */
+  /** The way from the home screen to the value, in order: `Enter`, `Down: 2 times`, `Menu: hold 3 s`; `[Levels]` is what the display then shows. */
   keys: z.array(shortText(30)).max(16).default([]),
   access: z.enum(['basic', 'expert', 'installer']).default('basic'),
   /** In words: the battery type, mode or level that reveals it. */
@@ -120,7 +121,7 @@ export const isSource = (kind: CardKind): boolean => kind !== 'monitor' && kind 
 export const presetSchema = z.object({
   name: shortText(60),
   /** Device values by role, as the display shows them after it. */
-  sets: z.partialRecord(roleSchema, z.union([between(-1e5, 1e5), shortText(40)])),
+  sets: deviceValuesSchema,
 });
 
 /** A charger card: what one charger model, at one menu revision, offers. Data only. */
@@ -188,12 +189,20 @@ export const cardSchema = z
     survivesBatteryLoss: z.boolean(),
     defaultPasscode: z.boolean(),
     programming: z.object({
+      /** It can be programmed on the bench, before it is mounted and without its source. */
+      bench: z.boolean().optional(),
+      /** How a level of access is reached. */
+      levels: z.partialRecord(z.enum(['expert', 'installer']), shortText(160)).optional(),
       powered: shortText(160),
       disconnected: z.array(shortText(80)).max(8),
       powerUp: z.array(shortText(80)).max(8).default([]),
       tools: z.array(shortText(80)).max(8).default([]),
     }),
     keys: z.array(z.object({ key: shortText(30), does: shortText(160), alsoDoes: shortText(160).optional() })).max(12),
+    /** Keys that change a value and keep it, and how they run when held. */
+    entry: z.object({ raise: shortText(30), lower: shortText(30), keep: shortText(40).optional(), held: shortText(160).optional() }).optional(),
+    /** How a program reads and writes it, where it can. */
+    telemetry: telemetrySchema.optional(),
   })
   .superRefine((card, ctx) => {
     const seen = new Set<Role>();

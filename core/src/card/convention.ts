@@ -1,4 +1,4 @@
-import { decimalsOf, fahrenheitToCelsius, celsiusDifferenceToFahrenheit, celsiusToFahrenheit, tidy } from '../quantity';
+import { decimalsOf, fahrenheitToCelsius, celsiusDifferenceToFahrenheit, celsiusToFahrenheit, formatQuantity, tidy } from '../quantity';
 import type { NumberParameter, Parameter } from './card';
 
 /** What is needed to turn a value on a charger's display into a quantity at the bank, and back. */
@@ -128,3 +128,9 @@ export const deviceUnitLabel = (parameter: NumberParameter): string =>
         : parameter.unit === 'ratio'
           ? ''
           : parameter.unit;
+
+/** A value as the display shows it, with its unit; a choice in quotes. */
+export const displayText = (parameter: Parameter, value: number | string): string =>
+  parameter.unit === 'choice' || typeof value === 'string'
+    ? `“${String(value)}”`
+    : formatQuantity(value, deviceUnitLabel(parameter), deviceDecimals(parameter)).trim();

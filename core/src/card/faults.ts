@@ -18,6 +18,12 @@ interface CardShape {
   readonly constraints: readonly { readonly parameter: Role; readonly relation: 'atLeast' | 'atMost'; readonly other: Role; readonly gap: number }[];
   readonly presets: readonly { readonly name: string; readonly sets: Readonly<Partial<Record<Role, number | string>>> }[];
   readonly ratings: { readonly arrayVoltsMax?: number | undefined };
+  readonly telemetry?:
+    | {
+        readonly identity: { readonly register: number };
+        readonly values: readonly { readonly role: Role; readonly register: number }[];
+      }
+    | undefined;
 }
 
 /** What is wrong inside a card, and where. */
@@ -88,6 +94,14 @@ export function cardFaults(card: CardShape): readonly CardFault[] {
   card.parameters.forEach((p, i) => {
     const why = p.factory === undefined ? null : outside(p.role, p.factory);
     if (why) faults.push({ place: ['parameters', i, 'factory'], message: why });
+  });
+  const registers = new Map<number, string>(card.telemetry ? [[card.telemetry.identity.register, 'its identity']] : []);
+  card.telemetry?.values.forEach((v, i) => {
+    if (!numbers.has(v.role) && !choices.has(v.role))
+      faults.push({ place: ['telemetry', 'values', i, 'role'], message: `names ${v.role}, which this card has not` });
+    const taken = registers.get(v.register);
+    if (taken !== undefined) faults.push({ place: ['telemetry', 'values', i, 'register'], message: `register ${v.register} already holds ${taken}` });
+    registers.set(v.register, v.role);
   });
   if (card.kind.startsWith('solar') && card.ratings.arrayVoltsMax === undefined)
     faults.push({ place: ['ratings', 'arrayVoltsMax'], message: 'a solar charger needs the most its array input bears' });

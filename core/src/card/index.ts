@@ -4,4 +4,6 @@ export * from './faults';
 export * from './hold';
 export * from './press';
 export * from './quirks';
+export * from './registers';
 export * from './role';
+export * from './telemetry';

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { between, shortText } from '../sheet';
 
 /** What a setting means, whatever the charger's own menu calls it. */
 export const roles = [
@@ -64,6 +65,9 @@ export const roles = [
 ] as const;
 export const roleSchema = z.enum(roles);
 export type Role = z.infer<typeof roleSchema>;
+
+/** Values on a device by role, as its display shows them, at a file's or a request's edge. */
+export const deviceValuesSchema = z.partialRecord(roleSchema, z.union([between(-1e5, 1e5), shortText(40)]));
 
 /** Values on a device, as its display shows them. */
 export type DeviceValues = Readonly<Partial<Record<Role, number | string>>>;

@@ -1,8 +1,8 @@
 import {
-  deviceDecimals,
   deviceGrid,
   deviceRange,
   deviceUnitLabel,
+  displayText,
   factoryOf,
   meansOf,
   parameterFor,
@@ -13,8 +13,8 @@ import {
   type Role,
 } from '../card';
 import { formatQuantity, tidy } from '../quantity';
-import { cardOf, devicesOf, targetsOf, valuesOn, type Plan } from '../settings';
-import { orderMoves, type Dial, type Gap } from './order';
+import { cardOf, devicesOf, factoryValues, targetsOf, valuesOn, type Plan } from '../settings';
+import { broken, orderMoves, type Dial, type Gap } from './order';
 
 /** One edit to make on the device. */
 export interface EditStep {
@@ -34,6 +34,8 @@ export interface EditStep {
   readonly readBack: string;
   /** On the way to another value. */
   readonly temporary: boolean;
+  /** Settings that this one changes by itself: nobody knows what stands there until it is looked at. */
+  readonly overwrites: readonly Role[];
   /** What to know at this step, one sentence each. */
   readonly notes: readonly string[];
 }
@@ -60,6 +62,8 @@ export interface EditPlan {
 export interface EditOptions {
   /** What stands on the device; what is missing is taken from the factory. */
   readonly from?: DeviceValues;
+  /** What was read off, in place of what the job notes now: while keying-in is under way the job’s notes move with it. */
+  readonly found?: DeviceValues;
   /** Where to go instead of the targets: values noted earlier, to put a device back as it was found. */
   readonly to?: DeviceValues;
   /** A source is live: presets that pass through voltages above the sheet's most are refused. */
@@ -68,11 +72,6 @@ export interface EditOptions {
 
 /** Types and voltages that reveal or reset others come before everything else; what switches something on comes last. */
 const first: ReadonlySet<Role> = new Set<Role>(['batteryType', 'systemVoltage', 'follows']);
-
-const show = (parameter: Parameter, value: number | string): string =>
-  parameter.unit === 'choice' || typeof value === 'string'
-    ? `“${String(value)}”`
-    : formatQuantity(value, deviceUnitLabel(parameter), deviceDecimals(parameter)).trim();
 
 /**
  * The order in which to key a device: presets and types first, then numbers in an order every step of which the device accepts, then what
@@ -86,26 +85,34 @@ export function editPlan(plan: Plan, device: string, options: EditOptions = {}):
   const card = place && cardOf(plan.input, place);
   if (!place || !card) return null;
   const systemVolts = plan.facts.systemVolts ?? plan.facts.nominalVolts;
-  const now: Partial<Record<Role, number | string>> = { ...valuesOn(plan, device, options.from) };
-  const known = new Set<Role>([...(Object.keys(options.from ?? {}) as Role[]), ...(Object.keys(place.present) as Role[])]);
+  const { found } = options;
+  const now: Partial<Record<Role, number | string>> = found
+    ? { ...factoryValues(plan, device), ...found, ...options.from }
+    : { ...valuesOn(plan, device, options.from) };
+  const known = new Set<Role>([...(Object.keys(options.from ?? {}) as Role[]), ...(Object.keys(found ?? place.present) as Role[])]);
   const to = options.to ?? targetsOf(plan, device);
   const goals = card.parameters.filter((p) => to[p.role] !== undefined);
   const differs = (p: Parameter): boolean => now[p.role] !== to[p.role];
   const already = goals.filter((p) => !differs(p)).map((p) => p.role);
   const steps: EditStep[] = [];
-  const step = (p: Parameter, value: number | string, more: { temporary?: boolean; notes?: readonly string[]; kind?: EditStep['kind'] } = {}): void => {
+  const step = (
+    p: Parameter,
+    value: number | string,
+    more: { temporary?: boolean; notes?: readonly string[]; kind?: EditStep['kind']; overwrites?: readonly Role[] } = {},
+  ): void => {
     steps.push({
       kind: more.kind ?? 'edit',
       role: p.role,
       label: p.label,
       menu: p.menu,
       from: now[p.role] ?? null,
-      stands: now[p.role] === undefined ? 'unknown' : show(p, now[p.role] ?? ''),
+      stands: now[p.role] === undefined ? 'unknown' : displayText(p, now[p.role] ?? ''),
       readOff: known.has(p.role),
       to: value,
       unit: p.unit === 'choice' ? '' : deviceUnitLabel(p),
-      readBack: show(p, value),
+      readBack: displayText(p, value),
       temporary: more.temporary ?? false,
+      overwrites: more.overwrites ?? [],
       notes: [...(more.notes ?? []), ...notesOf(p, value, systemVolts)],
     });
     now[p.role] = value;
@@ -139,12 +146,13 @@ export function editPlan(plan: Plan, device: string, options: EditOptions = {}):
         ...common,
         steps,
         blocked: {
-          why: `Choosing ${show(p, value)} sets ${high.map(([role, v]) => `${roleInfo[role].name} to ${formatQuantity(Number(v), 'V', 1)}`).join(' and ')}, above the sheet’s most of ${formatQuantity(most ?? 0, 'V', 1)}, while a source is live.`,
+          why: `Choosing ${displayText(p, value)} sets ${high.map(([role, v]) => `${roleInfo[role].name} to ${formatQuantity(Number(v), 'V', 1)}`).join(' and ')}, above the sheet’s most of ${formatQuantity(most ?? 0, 'V', 1)}, while a source is live.`,
           ways: ['Open the array breaker, or stop the source, before this step.'],
         },
       };
     step(p, value, {
       kind: overwritten.size > 0 ? 'preset' : 'edit',
+      overwrites: [...overwritten.keys()],
       notes: [
         ...(overwritten.size > 0 ? [`It overwrites ${overwritten.size} values: ${[...overwritten.keys()].map((r) => roleInfo[r].name).join(', ')}.`] : []),
         ...(high.length > 0 ? ['Some of them stand above the sheet’s most until they are set: keep the source off.'] : []),
@@ -162,11 +170,14 @@ export function editPlan(plan: Plan, device: string, options: EditOptions = {}):
   for (const p of choices.filter((c) => meansOff(c) && differs(c))) step(p, to[p.role] ?? '');
 
   // 3. Numbers, in an order the device accepts.
-  const gaps = gapsOf(card);
   const values = (from: DeviceValues): Record<string, number> =>
     Object.fromEntries(card.parameters.flatMap((p) => (p.unit !== 'choice' && typeof from[p.role] === 'number' ? [[p.role, from[p.role] as number]] : [])));
   const start = values(now);
   const end = { ...start, ...values(to) };
+  // A rule that is broken by what stands, and that no edit touches, is the device’s own affair: it holds these values already.
+  const touched = (role: string): boolean =>
+    Math.abs((start[role] ?? NaN) - (end[role] ?? NaN)) > 1e-9 || (start[role] === undefined && end[role] !== undefined);
+  const gaps = gapsOf(card).filter((g) => touched(g.upper) || touched(g.lower) || broken([g], end).length === 0);
   const dials: Dial[] = card.parameters.flatMap((p) => (p.unit === 'choice' ? [] : [{ name: p.role, values: deviceGrid(p, systemVolts) }]));
   // Values that should fall come first, so that nothing stands high for longer than it must.
   const falling = (d: Dial): number => ((start[d.name] ?? 0) > (end[d.name] ?? 0) + 1e-9 ? 0 : 1);
@@ -209,13 +220,13 @@ function notesOf(p: Parameter, value: number | string, systemVolts: number): rea
   if (p.shownWhen) notes.push(`Shown only ${p.shownWhen}.`);
   if (p.unit === 'choice' || typeof value !== 'number') return notes;
   const special = p.special.find((s) => Math.abs(s.value - value) < 1e-9);
-  if (special) notes.push(`${show(p, value)} means ${special.means === 'off' ? 'off' : special.means === 'allDay' ? 'all day' : 'automatic'} here.`);
+  if (special) notes.push(`${displayText(p, value)} means ${special.means === 'off' ? 'off' : special.means === 'allDay' ? 'all day' : 'automatic'} here.`);
   const { min, max } = deviceRange(p, systemVolts);
   if (p.wraps)
     notes.push(
       value - min < 1e-9
-        ? `It is the least: stop there. One step further jumps to ${show(p, max)}.`
-        : `Come straight from where it stands; below ${show(p, min)} it jumps to ${show(p, max)}.`,
+        ? `It is the least: stop there. One step further jumps to ${displayText(p, max)}.`
+        : `Come straight from where it stands; below ${displayText(p, min)} it jumps to ${displayText(p, max)}.`,
     );
   return notes;
 }
@@ -230,9 +241,13 @@ function blockOf(
   const words = (g: Gap, at: Readonly<Record<string, number>>): string => {
     const [upper, lower] = [parameterFor(card, g.upper as Role), parameterFor(card, g.lower as Role)];
     if (!upper || !lower) return '';
-    const value = (p: Parameter, name: string): string => (at[name] === undefined ? 'unknown' : show(p, at[name]));
+    const value = (p: Parameter, name: string): string => (at[name] === undefined ? 'unknown' : displayText(p, at[name]));
     const relation =
-      g.gap === 0 ? 'must stay at or above' : g.gap > 0 ? `must stay ${show(upper, g.gap)} above` : `may stand at most ${show(upper, -g.gap)} below`;
+      g.gap === 0
+        ? 'must stay at or above'
+        : g.gap > 0
+          ? `must stay ${displayText(upper, g.gap)} above`
+          : `may stand at most ${displayText(upper, -g.gap)} below`;
     return `${upper.label} (${value(upper, g.upper)}) ${relation} ${lower.label} (${value(lower, g.lower)})`;
   };
   const list = order.blockedBy.map((g) => words(g, order.why === 'start' ? start : end)).filter((w) => w !== '');
@@ -240,7 +255,9 @@ function blockOf(
   const firstGap = order.blockedBy[0];
   const upper = firstGap && parameterFor(card, firstGap.upper as Role);
   const accept =
-    firstGap && upper && order.why === 'target' ? [`Accept the gap: set ${upper.label} to ${show(upper, (end[firstGap.lower] ?? 0) + firstGap.gap)}.`] : [];
+    firstGap && upper && order.why === 'target'
+      ? [`Accept the gap: set ${upper.label} to ${displayText(upper, (end[firstGap.lower] ?? 0) + firstGap.gap)}.`]
+      : [];
   const ways = [
     ...accept,
     ...(presets.length > 0 ? [`Choose a preset that sets both at once (${presets.join(', ')}), and go on from there.`] : []),

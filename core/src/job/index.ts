@@ -4,5 +4,6 @@ export * from './bundle';
 export * from './gate';
 export * from './job';
 export * from './migrate';
+export * from './programming';
 export * from './read';
 export * from './standing';

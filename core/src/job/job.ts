@@ -1,10 +1,14 @@
 import * as z from 'zod';
 import { rehearsalSchema } from '../rehearsal';
+import { programmingSchema, snapshotSchema } from '../runsheet';
 import { defaultSchools, settingsInputSchema } from '../settings';
 import { between, identifier, isoDate, shortText } from '../sheet';
 
 /** The version this program writes. Older ones are migrated, newer ones refused. */
-export const jobVersion = 5;
+export const jobVersion = 6;
+
+/** Run sheets of earlier visits that a job keeps. */
+export const mostPastSheets = 6;
 
 /** A log that belongs to a job. Its samples are kept beside the job document, never in it. */
 export const logEntrySchema = z.object({
@@ -69,6 +73,12 @@ export const jobSchema = z
     accepted: z.array(acceptanceSchema).max(200),
     /** The day last rehearsed; null while nobody has. */
     rehearsal: rehearsalSchema.nullable(),
+    /** The run sheet under way, or the last one; null while none was begun. */
+    programming: programmingSchema.nullable(),
+    /** Run sheets of earlier visits, the newest last. */
+    pastSheets: z.array(programmingSchema).max(mostPastSheets),
+    /** What stood on each device, visit by visit; the newest last. */
+    snapshots: z.array(snapshotSchema).max(300),
     logs: z.array(logEntrySchema).max(200),
     attachments: z.array(attachmentSchema).max(60),
   })
@@ -134,6 +144,9 @@ export function newJob(id: string, name: string, now: string): Job {
     choices: [],
     accepted: [],
     rehearsal: null,
+    programming: null,
+    pastSheets: [],
+    snapshots: [],
     tolerance: { voltsPerCell: 0.0125, rank: 'assumed' },
     coverage: 2,
     logs: [],

@@ -43,6 +43,8 @@ const steps: Readonly<Record<number, (document: Loose) => Loose>> = {
   }),
   /** Version 4 knew no rehearsal. */
   4: (document) => ({ rehearsal: null, ...document, version: 5 }),
+  /** Version 5 knew no run sheet and no snapshots. */
+  5: (document) => ({ programming: null, pastSheets: [], snapshots: [], ...document, version: 6 }),
 };
 
 /** Brings a job document of an older version to the present one; refuses newer ones and documents that are no job. */

@@ -45,3 +45,6 @@ export function formatDuration(seconds: number): string {
   if (hours === 0) return `${formatNumber(minutes, 0)}\u00a0min`;
   return rest === 0 ? `${formatNumber(hours, 0)}\u00a0h` : `${formatNumber(hours, 0)}\u00a0h ${rest}\u00a0min`;
 }
+
+/** With a capital at the beginning. */
+export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

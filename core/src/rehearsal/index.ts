@@ -2,6 +2,7 @@ export * from './clock';
 export * from './evaluate';
 export * from './eventWords';
 export { stepLimits } from './programs';
+export * from './livePlant';
 export * from './record';
 export * from './replay';
 export * from './run';

@@ -35,9 +35,10 @@ export interface Unit {
   readonly displayAt: Float64Array;
   readonly nominalVolts: number;
   readonly sensorOffsetC: number;
-  readonly replay: ((t: number) => number) | null;
+  /** Power it has at a time, W, in place of its own source. */
+  replay: ((t: number) => number) | null;
   /** No sensor tells it anything. */
-  readonly unplugged: boolean;
+  unplugged: boolean;
   there: boolean;
   ready: number;
   changesSeen: number;

@@ -111,7 +111,7 @@ export const referenceC = ({ input }: { readonly input: Pick<SettingsInput, 'she
 const plainSensor: Sensor = { fitted: true, place: 'batteryCase', errorC: 1, offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 };
 
 /** A companion as a place for settings: it has no display error, no array and no passcode of its own. */
-export const companionInPlace = ({ id, name, card, present, sensor, lastVisit }: Companion): Charger => ({
+export const companionInPlace = ({ id, name, card, present, sensor, firmware, lastVisit, link }: Companion): Charger => ({
   id,
   name,
   card,
@@ -119,7 +119,9 @@ export const companionInPlace = ({ id, name, card, present, sensor, lastVisit }:
   sensor: sensor ?? plainSensor,
   displayReadings: [],
   passcodeChanged: true,
+  ...(firmware === undefined ? {} : { firmware }),
   ...(lastVisit ? { lastVisit } : {}),
+  ...(link === undefined ? {} : { link }),
 });
 
 const ofSystem = new WeakMap<System, readonly Charger[]>();

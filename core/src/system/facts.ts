@@ -44,3 +44,6 @@ export function bankFacts(sheet: Sheet, system: System): BankFacts {
     capacityAh: ratedAh * system.bank.capacityFactor,
   };
 }
+
+/** Strings may be joined when their resting volts differ by no more than this, V per 12 V. */
+export const stringsMayDiffer = 0.05;

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { roleSchema } from '../card';
+import { deviceValuesSchema } from '../card';
 import { between, identifier, isoDate, shortText } from '../sheet';
 
 /** A pair of conductors: length one way and area of one of them. */
@@ -160,7 +160,7 @@ export const feedSchema = z.object({
 });
 
 /** Values read off a device on an earlier visit, as its display showed them. */
-const visitSchema = z.object({ date: isoDate, values: z.partialRecord(roleSchema, z.union([between(-1e5, 1e5), shortText(40)])) });
+const visitSchema = z.object({ date: isoDate, values: deviceValuesSchema });
 
 /** A charger in its place on this job. */
 export const chargerSchema = z.object({
@@ -170,7 +170,7 @@ export const chargerSchema = z.object({
   sensor: sensorSchema,
   displayReadings: z.array(displayReadingSchema).max(6),
   /** Values found on the device, as its display shows them. */
-  present: z.partialRecord(roleSchema, z.union([between(-1e5, 1e5), shortText(40)])),
+  present: deviceValuesSchema,
   fuseA: between(1, 10_000).optional(),
   cableA: between(1, 10_000).optional(),
   wire: wireSchema.optional(),
@@ -190,6 +190,8 @@ export const chargerSchema = z.object({
   provedFirmware: shortText(60).optional(),
   resetSinceProof: z.boolean().optional(),
   lastVisit: visitSchema.optional(),
+  /** Name of the device in the server’s list, where it can be read and written over the wire. */
+  link: shortText(60).optional(),
 });
 export type Charger = z.infer<typeof chargerSchema>;
 
@@ -215,7 +217,7 @@ export const companionSchema = z.object({
   id: identifier,
   name: shortText(60).min(1, 'give the companion a name'),
   card: identifier,
-  present: z.partialRecord(roleSchema, z.union([between(-1e5, 1e5), shortText(40)])),
+  present: deviceValuesSchema,
   /** Ids of the chargers it switches; "loads" stands for the loads. */
   switches: z.array(identifier).max(24),
   firmware: shortText(60).optional(),
@@ -225,6 +227,8 @@ export const companionSchema = z.object({
   /** Monitors: a full charge has been seen since it was fitted, so that its state of charge means something. */
   fullSeen: z.boolean().optional(),
   lastVisit: visitSchema.optional(),
+  /** Name of the device in the server’s list. */
+  link: shortText(60).optional(),
 });
 export type Companion = z.infer<typeof companionSchema>;
 

@@ -1,16 +1,14 @@
 import { per12 } from '../../settings';
+import { stringsMayDiffer } from '../../system';
 import { jobRule } from '../rule';
 import { volts } from '../words';
-
-/** Strings may be joined when their resting volts differ by no more than this, V per 12 V. */
-const mayDiffer = 0.05;
 
 /** Strings at different voltages, about to be joined in parallel. */
 export const stringsApart = jobRule('stringsApart', (plan) => {
   const list = plan.input.system.bank.firstCharge?.stringVolts ?? [];
   if (list.length < 2) return null;
   const apart = Math.max(...list) - Math.min(...list);
-  const most = per12(plan, mayDiffer);
+  const most = per12(plan, stringsMayDiffer);
   if (apart <= most + 1e-9) return null;
   return {
     severity: 'stop',

@@ -1,0 +1,90 @@
+import * as z from 'zod';
+import { deviceValuesSchema } from '../card';
+import { between, identifier, isoDate, shortText } from '../sheet';
+import { displayReadingSchema } from '../system';
+
+/** How a reading came in: from the device’s display, from its registers, or from a paper sheet that was filled in beside it. */
+export const waySchema = z.enum(['display', 'wire', 'paper']);
+export type Way = z.infer<typeof waySchema>;
+
+/** What an answer changed beside the values, as it was before it: taking the answer back brings it back. */
+export const beforeSchema = z.object({
+  /** Null: nobody had read it off. */
+  firmware: shortText(60).nullable().optional(),
+  displayReadings: z.array(displayReadingSchema).max(6).optional(),
+  passcodeChanged: z.boolean().optional(),
+  sensorFitted: z.boolean().optional(),
+  found: deviceValuesSchema.optional(),
+});
+export type Before = z.infer<typeof beforeSchema>;
+
+/** What was answered to a step of the run sheet. */
+export const answerSchema = z.object({
+  step: z.string().min(1).max(120),
+  state: z.enum(['done', 'skipped']),
+  at: z.iso.datetime(),
+  /** Initials or role of the person. */
+  by: shortText(20),
+  way: waySchema,
+  instrument: identifier.optional(),
+  /** The value that was wanted when it was answered: a step whose value has changed since stands open again. */
+  wanted: z.union([between(-1e5, 1e5), shortText(40)]).optional(),
+  /** What was read back: the value, the firmware. */
+  reading: z.union([between(-1e5, 1e5), shortText(60)]).optional(),
+  /** What several lines read at once: values found, values after a power cut. */
+  values: deviceValuesSchema.optional(),
+  /** Meter and display side by side, V. */
+  meterV: between(0.1, 2000).optional(),
+  displayV: between(0.1, 2000).optional(),
+  /** Why it was skipped, or why another value was kept. */
+  reason: shortText(300).optional(),
+  before: beforeSchema.optional(),
+});
+export type Answer = z.infer<typeof answerSchema>;
+
+/** Something that went otherwise than it should: kept, whatever was done about it. */
+export const troubleSchema = z.object({
+  at: z.iso.datetime(),
+  device: identifier.nullable(),
+  step: z.string().max(120),
+  text: shortText(400),
+});
+export type Trouble = z.infer<typeof troubleSchema>;
+
+/** A run sheet under way, or the last one. The steps are worked out from the job; only what was found and what was answered is kept. */
+export const programmingSchema = z.object({
+  begunAt: z.iso.datetime(),
+  endedAt: z.iso.datetime().nullable(),
+  by: shortText(20),
+  instrument: identifier,
+  /** `set`: towards the targets; `putBack`: back to what was found, and everything closed again. */
+  aim: z.enum(['set', 'putBack']),
+  /** Values found on each device before anything was keyed, by device. */
+  found: z.record(identifier, deviceValuesSchema),
+  answers: z.array(answerSchema).max(1500),
+  /** The step in view; null is the first that is open. */
+  at: z.string().max(120).nullable(),
+  trouble: z.array(troubleSchema).max(300),
+});
+export type Programming = z.infer<typeof programmingSchema>;
+
+/** What stood on a device at one moment, and how far that was verified. */
+export const snapshotSchema = z.object({
+  device: identifier,
+  at: z.iso.datetime(),
+  date: isoDate,
+  by: shortText(20),
+  way: waySchema,
+  /** `readOff`: found; `readBack`: read after keying; `powerCycle`: read again after the power was off. */
+  verified: z.enum(['readOff', 'readBack', 'powerCycle']),
+  values: deviceValuesSchema,
+  firmware: shortText(60).optional(),
+});
+export type Snapshot = z.infer<typeof snapshotSchema>;
+
+/** How a snapshot was verified, in words. */
+export const verifiedWords: Readonly<Record<Snapshot['verified'], string>> = {
+  readOff: 'as found',
+  readBack: 'read back, power not cut',
+  powerCycle: 'read back after a power cut',
+};

@@ -1,0 +1,43 @@
+import { parameterFor, type Card } from '../card';
+import { isLithium } from '../sheet';
+import type { Plan } from '../settings';
+import { sensorPlaceWords, type Charger } from '../system';
+
+/** What is done with a charger’s wired temperature sensor; null where it has none. */
+export function sensorStep(
+  plan: Plan,
+  charger: Charger,
+  card: Card,
+): { title: string; says: readonly string[]; notes: readonly string[]; unplugs?: true } | null {
+  if (card.sensor.reads !== 'wired' && card.sensor.reads !== 'network') return null;
+  const cutoff = card.sensor.usedFor.includes('cutoff') && parameterFor(card, 'lowTempCutoff') !== undefined;
+  const { lithiumSensor } = plan.input.schools;
+  if (isLithium(plan.input.sheet.chemistry) && !cutoff && lithiumSensor !== 'keep')
+    return {
+      title: 'Unplug its temperature sensor',
+      says: ['It serves compensation alone, and that is off on lithium. Unplugged, no reset can bring it back.'],
+      notes: ['Leave the lead tied up beside it with a tag that says why.'],
+      unplugs: true,
+    };
+  if (!charger.sensor.fitted)
+    return cutoff
+      ? {
+          title: 'It has no temperature sensor',
+          says: [
+            card.sensor.withoutSensor === 'ignoresCutoff'
+              ? 'Without one it ignores its cutoff and charges in the cold, whatever was keyed.'
+              : 'Without one it does not do what was keyed.',
+            'Fit one on the battery’s case, or see that another protection covers this source.',
+          ],
+          notes: [],
+        }
+      : null;
+  return {
+    title: 'Keep its temperature sensor plugged in',
+    says: [
+      cutoff ? 'Its low-temperature cutoff needs it.' : 'Its compensation needs it.',
+      `It should sit on a battery’s case, tight and insulated from the air. The job notes it ${sensorPlaceWords[charger.sensor.place]}.`,
+    ],
+    notes: [],
+  };
+}
