@@ -39,7 +39,7 @@ export default tseslint.config(
       'no-restricted-properties': ['error', { object: 'Date', property: 'now' }, { object: 'Math', property: 'random' }],
     },
   },
-  { files: ['server/**/*.ts', 'app/src/main.ts', 'demo/**/*.ts', 'tools/**/*.ts'], rules: { 'no-console': 'off' } },
+  { files: ['server/**/*.ts', 'devices/src/main.ts', 'app/src/main.ts', 'demo/**/*.ts', 'tools/**/*.ts'], rules: { 'no-console': 'off' } },
   { files: ['**/*.spec.ts', '**/testing/**', 'e2e/**/*.ts'], rules: { '@typescript-eslint/no-non-null-assertion': 'off' } },
   {
     files: ['app/src/**/*.ts'],

@@ -62,14 +62,37 @@ export function copyData() {
     cpSync(at(`demo/${name}`), at(`app/public/demo/${name}`), { recursive: true });
 }
 
-/** Builds application, server and shell door. */
+/** Builds application, server, simulated devices and shell door. */
 export async function buildAll({ quiet = false } = {}) {
   copyData();
   const parts = [
     ['ng', ['build'], { cwd: at('app') }],
     [
       'esbuild',
-      ['server/src/main.ts', '--bundle', '--platform=node', '--format=esm', '--packages=external', '--outfile=server/dist/main.js', '--log-level=warning'],
+      [
+        'server/src/main.ts',
+        '--bundle',
+        '--platform=node',
+        '--format=esm',
+        '--packages=external',
+        '--alias:@calm-keel/core=./core/src/index.ts',
+        '--outfile=server/dist/main.js',
+        '--log-level=warning',
+      ],
+      {},
+    ],
+    [
+      'esbuild',
+      [
+        'devices/src/main.ts',
+        '--bundle',
+        '--platform=node',
+        '--format=esm',
+        '--packages=external',
+        '--alias:@calm-keel/core=./core/src/index.ts',
+        '--outfile=devices/dist/main.js',
+        '--log-level=warning',
+      ],
       {},
     ],
     [

@@ -36,21 +36,32 @@ async function specs(program, args, options, count) {
 
 await check('linter', 'eslint', ['.', '--max-warnings', '0']);
 await check('formatter', 'prettier', ['--check', '--log-level', 'warn', '.']);
-await check('import directions', 'depcruise', ['core/src', 'app/src', 'server/src', 'cli/src', 'demo', 'e2e', '--config', '.dependency-cruiser.cjs']);
+await check('import directions', 'depcruise', [
+  'core/src',
+  'app/src',
+  'devices/src',
+  'server/src',
+  'cli/src',
+  'demo',
+  'e2e',
+  '--config',
+  '.dependency-cruiser.cjs',
+]);
 for (const project of [
   'core/tsconfig.src.json',
   'core/tsconfig.spec.json',
   'app/tsconfig.app.json',
   'app/tsconfig.worker.json',
   'app/tsconfig.spec.json',
+  'devices',
   'server',
   'cli',
   'e2e',
   '.',
 ])
   await check(`types of ${project}`, 'tsc', ['-p', project, '--noEmit']);
-await part('core, shell door and server specs', async () => {
-  const args = ['--import', 'tsx', 'node_modules/jasmine/bin/jasmine.js', '{core,cli,server,demo}/**/*.spec.ts', '!**/node_modules/**'];
+await part('core, shell door, device and server specs', async () => {
+  const args = ['--import', 'tsx', 'node_modules/jasmine/bin/jasmine.js', '{core,cli,devices,server,demo}/**/*.spec.ts', '!**/node_modules/**'];
   const { code, output } = await run(process.execPath, args, { capture: true });
   const found = /(\d+) specs?, (\d+) failures?/.exec(output);
   if (!found || Number(found[1]) === 0) return { failed: 1 };
