@@ -3,6 +3,8 @@ import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
+import { noDevices, type DeviceList } from './link/list';
+import { linkRoutes, simulationRoutes, type LinkOptions } from './link/routes';
 
 /**
  * What the page may load. Everything comes from this server; there is no `unsafe-eval`.
@@ -33,8 +35,9 @@ const contentSecurityPolicy = {
  * Serves the built application from `folder`.
  *
  * @param folder holds index.html; a missing one is answered with a sentence, not a stack
+ * @param devices what the link may speak to; nothing by default
  */
-export function createServer(folder: string): Express {
+export function createServer(folder: string, devices: DeviceList = noDevices, options: LinkOptions = {}): Express {
   const app = express();
   app.disable('x-powered-by');
   // No strict-transport header: the server listens on the loopback address only, without TLS.
@@ -43,6 +46,8 @@ export function createServer(folder: string): Express {
   app.get('/health', (_request, response) => {
     response.set('Cache-Control', 'no-store').json({ ok: true });
   });
+  app.use('/api/link', linkRoutes(devices, options));
+  app.use('/api/simulation', simulationRoutes(devices));
   // Built files carry a hash in their name and never change; the rest is asked for each time.
   app.use(
     express.static(folder, {

@@ -1,0 +1,109 @@
+import ModbusRTU from 'modbus-serial';
+import type { Entry } from './list';
+
+/** Why a frame was not answered as it should be. `refused`: the device said no, by a code of the protocol. `silent`: nobody knows. */
+export type Failure = { readonly kind: 'refused'; readonly code: number } | { readonly kind: 'silent'; readonly text: string };
+
+export type Frame<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly failure: Failure };
+
+/** One device spoken to, one frame at a time. A question that got no answer is asked once more, on a fresh connection; a write is never repeated. */
+export interface Master {
+  read(register: number, count: number): Promise<Frame<readonly number[]>>;
+  write(register: number, value: number): Promise<Frame<null>>;
+  close(): void;
+}
+
+/** A connection, and a single frame, may take this long, ms. */
+const connectMs = 3000;
+
+/**
+ * Speaks to a device. Connects when first needed; after a frame that failed the connection is thrown away, so that a late answer can never
+ * be taken for that of the next.
+ *
+ * @param timeoutMs how long an answer is waited for
+ */
+export function makeMaster(entry: Entry, timeoutMs = 2500): Master {
+  let client: ModbusRTU | null = null;
+  let last: Promise<unknown> = Promise.resolve();
+
+  async function connected(): Promise<ModbusRTU> {
+    if (client?.isOpen) return client;
+    const next = new ModbusRTU();
+    // A socket that fails between two frames must not bring the server down.
+    next.on('error', () => undefined);
+    await within(next.connectTCP(entry.host, { port: entry.port }), connectMs, () => next.destroy(() => undefined));
+    next.setID(entry.unit);
+    next.setTimeout(timeoutMs);
+    client = next;
+    return next;
+  }
+
+  function drop(): void {
+    const gone = client;
+    client = null;
+    try {
+      gone?.destroy(() => undefined);
+    } catch {
+      // It is gone either way.
+    }
+  }
+
+  /** One frame after the other; a failure of one says nothing about the next. */
+  function inTurn<T>(work: (on: ModbusRTU) => Promise<T>): Promise<Frame<T>> {
+    const run = last.then(async (): Promise<Frame<T>> => {
+      try {
+        const on = await connected();
+        // The library’s own timeout does not hold where a frame was cut short.
+        return { ok: true, value: await within(work(on), 2 * timeoutMs, drop) };
+      } catch (error) {
+        const code = (error as { modbusCode?: unknown }).modbusCode;
+        if (typeof code === 'number') return { ok: false, failure: { kind: 'refused', code } };
+        drop();
+        return { ok: false, failure: { kind: 'silent', text: error instanceof Error ? error.message : 'no answer' } };
+      }
+    });
+    last = run;
+    return run;
+  }
+
+  const ask = (register: number, count: number): Promise<Frame<readonly number[]>> =>
+    inTurn(async (on) => {
+      const { data } = await on.readHoldingRegisters(register, count);
+      if (data.length !== count || data.some((n) => !Number.isInteger(n) || n < 0 || n > 65_535)) throw new Error('an answer of another length');
+      return data;
+    });
+
+  return {
+    async read(register, count) {
+      const first = await ask(register, count);
+      return first.ok || first.failure.kind === 'refused' ? first : ask(register, count);
+    },
+    write: (register, value) =>
+      inTurn(async (on) => {
+        const echo = await on.writeRegister(register, value);
+        if (echo.address !== register || echo.value !== value) throw new Error('an answer to something else');
+        return null;
+      }),
+    close: drop,
+  };
+}
+
+/** A promise that gives up. */
+function within<T>(promise: Promise<T>, ms: number, giveUp: () => void): Promise<T> {
+  return new Promise<T>((resolve, reject) => {
+    const timer = setTimeout(() => {
+      giveUp();
+      reject(new Error('no answer in time'));
+    }, ms);
+    promise.then(
+      (value) => {
+        clearTimeout(timer);
+        resolve(value);
+      },
+      (error: unknown) => {
+        clearTimeout(timer);
+        reject(error instanceof Error ? error : new Error(String((error as { message?: unknown } | null)?.message ?? error)));
+      },
+    );
+  });
+}

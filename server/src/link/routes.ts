@@ -1,0 +1,257 @@
+import express, { Router, type NextFunction, type Request, type Response } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import * as z from 'zod';
+import { cardSchema, roleSchema, type Card } from '@calm-keel/core';
+import { leaseMs, makeLeases } from './lease';
+import { type DeviceList, type Entry } from './list';
+import { makeMaster, type Master } from './master';
+import { commitSettings, readLive, readSettings, writeSetting } from './speak';
+
+/** How often live values are asked for while somebody looks, ms. */
+const liveMs = 1000;
+const perMinute = { all: 3000, writes: 600 };
+
+/** What specs hold still. */
+export interface LinkOptions {
+  /** ms since 1970. */
+  readonly now?: () => number;
+  /** How long a device’s answer is waited for, ms. */
+  readonly timeoutMs?: number;
+}
+
+const nameSchema = z.string().min(1).max(60);
+const takeSchema = z.object({ client: z.string().min(8).max(80) });
+const releaseSchema = z.object({ token: z.string().max(80) });
+const valueSchema = z.union([z.number().min(-1e5).max(1e5), z.string().max(40)]);
+const confirmSchema = z.object({
+  token: z.string().max(80),
+  device: nameSchema,
+  steps: z
+    .array(
+      z.union([
+        z.object({ step: z.string().min(1).max(120), role: roleSchema, value: valueSchema }),
+        z.object({ step: z.string().min(1).max(120), commit: z.literal(true) }),
+      ]),
+    )
+    .min(1)
+    .max(120),
+});
+const writeSchema = z.object({ token: z.string().max(80), confirmation: z.string().max(80), step: z.string().min(1).max(120) });
+
+const wrong = (response: Response, status: number, code: string, text: string): void => void response.status(status).json({ code, text });
+
+/** Reads a body by its schema; answers with a sentence where it does not fit. */
+function bodyAs<T>(schema: z.ZodType<T>, request: Request, response: Response): T | null {
+  const read = schema.safeParse(request.body);
+  if (read.success) return read.data;
+  wrong(
+    response,
+    400,
+    'bad-request',
+    `This request is not as it should be: ${read.error.issues
+      .slice(0, 3)
+      .map((i) => `${i.path.join('.') || 'body'} ${i.message}`)
+      .join('; ')}.`,
+  );
+  return null;
+}
+
+/**
+ * The link to devices, for the page that this server serves. Nothing outside the list is spoken to; nothing is written without the lease and
+ * a step that was confirmed; every write is read back, and none is repeated.
+ *
+ */
+export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: LinkOptions = {}): Router {
+  const router = Router();
+  const leases = makeLeases(now);
+  const masters = new Map<string, { entry: Entry; master: Master }>();
+  const cards = new Map<string, Card>();
+
+  async function masterOf(name: string): Promise<Master | null> {
+    const entry = (await list.entries()).find((e) => e.name === name);
+    if (!entry) return null;
+    const known = masters.get(name);
+    if (known?.entry.host === entry.host && known.entry.port === entry.port && known.entry.unit === entry.unit) return known.master;
+    known?.master.close();
+    const master = makeMaster(entry, timeoutMs);
+    masters.set(name, { entry, master });
+    return master;
+  }
+
+  /** The device and card a request names, or a sentence. */
+  async function deviceOf(name: string, response: Response): Promise<{ master: Master; card: Card } | null> {
+    const master = await masterOf(name);
+    const card = cards.get(name);
+    if (master && card) return { master, card };
+    wrong(
+      response,
+      404,
+      master ? 'no-card' : 'not-listed',
+      master ? `Nobody has told yet what “${name}” is.` : `“${name}” is not on the server’s list of devices, so it is not spoken to.`,
+    );
+    return null;
+  }
+
+  router.use((request, response, next) => {
+    // A page of another origin has no business here, and a name that resolves to this machine is not this machine.
+    const { host, origin } = request.headers;
+    const own = host !== undefined && /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/.test(host);
+    if (!own || (origin !== undefined && origin !== `http://${host}`))
+      return wrong(response, 403, 'other-origin', 'Only the page of this server may use the link.');
+    response.set('Cache-Control', 'no-store');
+    next();
+  });
+  router.use(
+    rateLimit({
+      windowMs: 60_000,
+      limit: perMinute.all,
+      standardHeaders: true,
+      legacyHeaders: false,
+      message: { code: 'too-fast', text: 'Too many requests. Wait a minute.' },
+    }),
+  );
+  router.use(express.json({ limit: '300kb', type: 'application/json' }));
+
+  router.get('/', async (_request, response) => {
+    const entries = await list.entries();
+    const held = leases.holder();
+    response.json({
+      devices: entries.map((e) => ({ name: e.name })),
+      simulation: list.simulation !== null,
+      // Who holds it is nobody else's affair: with that name the lease could be taken over.
+      lease: held ? { since: held.since } : null,
+    });
+  });
+
+  router.put('/devices/:name/card', async (request, response) => {
+    const { name } = request.params;
+    const card = bodyAs(cardSchema, request, response);
+    if (!card) return;
+    if (!(await masterOf(name))) return wrong(response, 404, 'not-listed', `“${name}” is not on the server’s list of devices.`);
+    if (!card.telemetry) return wrong(response, 400, 'no-registers', `The card ${card.maker} ${card.model} tells of no registers.`);
+    cards.set(name, card);
+    response.json({ ok: true });
+  });
+
+  router.get('/devices/:name/values', async (request, response) => {
+    const device = await deviceOf(request.params.name, response);
+    if (!device) return;
+    const read = await readSettings(device.master, device.card);
+    if (read.ok) response.json({ values: read.values, firmware: read.firmware, at: now() });
+    else wrong(response, 502, 'not-read', read.says);
+  });
+
+  router.post('/lease', (request, response) => {
+    const body = bodyAs(takeSchema, request, response);
+    if (!body) return;
+    const lease = leases.take(body.client);
+    if (lease) response.json({ token: lease.token, lastsMs: leaseMs });
+    else wrong(response, 409, 'held', 'Another page is writing to the devices. Finish there, or close it and wait twenty seconds.');
+  });
+  router.delete('/lease', (request, response) => {
+    const body = bodyAs(releaseSchema, request, response);
+    if (body) response.json({ ok: leases.release(body.token) });
+  });
+
+  const fewWrites = rateLimit({
+    windowMs: 60_000,
+    limit: perMinute.writes,
+    standardHeaders: true,
+    legacyHeaders: false,
+    message: { code: 'too-fast', text: 'Too many writes. Wait a minute.' },
+  });
+  router.post('/confirm', fewWrites, async (request, response) => {
+    const body = bodyAs(confirmSchema, request, response);
+    if (!body) return;
+    if (!leases.holds(body.token))
+      return wrong(response, 409, 'no-lease', 'Another page is writing, or this one has waited too long. Ask for the devices again.');
+    const device = await deviceOf(body.device, response);
+    if (!device) return;
+    response.json({
+      confirmation: leases.confirm(
+        body.token,
+        body.steps.map((s) => ({ ...s, device: body.device, card: device.card })),
+      ),
+    });
+  });
+  router.post('/write', fewWrites, async (request, response) => {
+    const body = bodyAs(writeSchema, request, response);
+    if (!body) return;
+    if (!leases.holds(body.token)) return wrong(response, 409, 'no-lease', 'Another page is writing, or this one has waited too long. Nothing was written.');
+    const confirmed = leases.spend(body.token, body.confirmation, body.step);
+    if (!confirmed) return wrong(response, 409, 'not-confirmed', 'This step was not confirmed, or it was written once already. Nothing was written.');
+    const master = await masterOf(confirmed.device);
+    if (!master) return wrong(response, 404, 'not-listed', `“${confirmed.device}” is no longer on the server’s list. Nothing was written.`);
+    response.json(
+      'commit' in confirmed ? await commitSettings(master, confirmed.card) : await writeSetting(master, confirmed.card, confirmed.role, confirmed.value),
+    );
+  });
+
+  router.get('/live', async (request, response) => {
+    const { devices } = request.query;
+    const names = (typeof devices === 'string' ? devices : '')
+      .split(',')
+      .filter((n) => n !== '')
+      .slice(0, 24);
+    response.set({ 'Content-Type': 'text/event-stream', Connection: 'keep-alive', 'X-Accel-Buffering': 'no' });
+    response.flushHeaders();
+    let open = true;
+    response.on('close', () => {
+      open = false;
+    });
+    const tell = (event: unknown): void => {
+      response.write(`data: ${JSON.stringify(event)}\n\n`);
+      (response as { flush?: () => void }).flush?.();
+    };
+    while (open) {
+      for (const name of names) {
+        const master = await masterOf(name);
+        const card = cards.get(name);
+        const read =
+          master && card
+            ? await readLive(master, card)
+            : { ok: false as const, says: master ? 'Nobody has told yet what it is.' : 'It is not on the server’s list.' };
+        if (!open) return;
+        tell(read.ok ? { device: name, at: now(), live: read.live } : { device: name, at: now(), problem: read.says });
+      }
+      await new Promise((resolve) => setTimeout(resolve, liveMs));
+    }
+  });
+  return ended(router);
+}
+
+/** What nobody answers is no page of the application, and a fault of a request is told in a sentence, without a trace of the program. */
+function ended(router: Router): Router {
+  router.use((_request, response) => wrong(response, 404, 'no-such-request', 'There is no such request.'));
+  router.use((error: { status?: number }, _request: Request, response: Response, _next: NextFunction) =>
+    error.status === 413
+      ? wrong(response, 413, 'too-large', 'This request is too large.')
+      : error.status !== undefined && error.status < 500
+        ? wrong(response, 400, 'bad-request', 'This request cannot be read.')
+        : wrong(response, 500, 'failed', 'The server failed at this. Nothing more was written.'),
+  );
+  return router;
+}
+
+/** Passes the keys of simulated devices on; there are none beside real ones. */
+export function simulationRoutes(list: DeviceList): Router {
+  const router = Router();
+  router.use(express.json({ limit: '10kb', type: 'application/json' }));
+  const pass = async (response: Response, path: string, init?: RequestInit): Promise<void> => {
+    if (list.simulation === null) return wrong(response, 404, 'no-simulation', 'No simulated devices stand beside this server.');
+    try {
+      const answer = await fetch(`${list.simulation}${path}`, { ...init, signal: AbortSignal.timeout(20_000) });
+      response
+        .status(answer.status)
+        .set('Cache-Control', 'no-store')
+        .json(await answer.json());
+    } catch {
+      wrong(response, 502, 'simulation-gone', 'The simulated devices do not answer. Start them again with npm run demo.');
+    }
+  };
+  router.get('/state', (_request, response) => pass(response, '/state'));
+  router.post('/act', (request, response) =>
+    pass(response, '/act', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(request.body ?? {}) }),
+  );
+  return ended(router);
+}
