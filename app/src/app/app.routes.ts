@@ -3,6 +3,7 @@ import type { Routes } from '@angular/router';
 export const routes: Routes = [
   { path: '', pathMatch: 'full', title: 'Jobs', loadComponent: () => import('./jobs/jobs-page').then((m) => m.JobsPage) },
   { path: 'library', title: 'Library', loadComponent: () => import('./library/library-page').then((m) => m.LibraryPage) },
+  { path: 'simulation', title: 'Simulated devices', loadComponent: () => import('./simulation/simulation-page').then((m) => m.SimulationPage) },
   {
     path: 'job/:id',
     loadComponent: () => import('./shell/job-shell').then((m) => m.JobShell),

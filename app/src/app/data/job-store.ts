@@ -10,6 +10,7 @@ import {
   openStops,
   problemsOf,
   proofStanding,
+  stopsThatStay,
   toJob,
   type Change,
   type Finding,
@@ -79,6 +80,13 @@ export class JobStore {
 
   /** Stops that stand: neither resolved nor answered for. */
   readonly openStops = computed(() => openStops(this.findings(), this.job()?.accepted ?? []));
+
+  /** Those that keying-in itself will not mend: they stand in its way. */
+  readonly stopsThatStay = computed(() => {
+    const job = this.job();
+    const plan = this.settled();
+    return job && plan ? stopsThatStay(job, plan, this.findings(), today()) : [];
+  });
 
   private readonly id = computed(() => this.row()?.id);
   /** What its logs came to when they were last judged; null until the device has answered. */

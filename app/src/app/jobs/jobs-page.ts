@@ -3,7 +3,18 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { format, isToday } from 'date-fns';
 import { catchError, of } from 'rxjs';
-import { chemistryWords, deriveSettings, findFindings, proofStanding, toJob, type KeptVerdicts, type Problem, openStops, stepsToKey } from '@calm-keel/core';
+import {
+  chemistryWords,
+  deriveSettings,
+  findFindings,
+  proofStanding,
+  toJob,
+  type KeptVerdicts,
+  type Problem,
+  openStops,
+  stepsToKey,
+  stopsThatStay,
+} from '@calm-keel/core';
 import { storageProblem, type JobRow } from '../data/database';
 import { today } from '../data/job-store';
 import { JobBook } from '../data/job-book';
@@ -129,7 +140,7 @@ function line(row: JobRow, kept: readonly KeptVerdicts[]) {
   const job = read.value;
   const plan = deriveSettings(job);
   const findings = findFindings(plan, today());
-  const stations = stationsOf(job, plan, findings, proofStanding(job, kept), null, stepsToKey(plan));
+  const stations = stationsOf(job, plan, findings, proofStanding(job, kept), null, stepsToKey(plan), stopsThatStay(job, plan, findings, today()).length);
   const stops = openStops(findings, job.accepted).length;
   const attention = findings.filter((f) => f.severity === 'attention').length;
   const next = stations.find((s) => s.state === 'stop') ?? stations.find((s) => s.state !== 'done') ?? stations[3];

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { breakWords, formatNumber, formatQuantity, relayPlan, type Breaks, type Plan, type RelaySource } from '@calm-keel/core';
+import { breakWords, capital, formatNumber, formatQuantity, relayPlan, type Breaks, type Plan, type RelaySource } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { ChoiceField } from '../ui/choice-field';
@@ -9,7 +9,7 @@ import { NumberField } from '../ui/number-field';
 
 const places: readonly { readonly value: Breaks; readonly words: string }[] = (Object.keys(breakWords) as Breaks[]).map((value) => ({
   value,
-  words: breakWords[value].charAt(0).toUpperCase() + breakWords[value].slice(1),
+  words: capital(breakWords[value]),
 }));
 
 /** The thermostat and its relay: what the contact must break, a wiring sketch from the data, and what happens in every case. */
@@ -218,7 +218,7 @@ export class RelayView {
   }
 
   protected when(words: string): string {
-    return words.charAt(0).toUpperCase() + words.slice(1);
+    return capital(words);
   }
 
   protected asBreaks(value: string): Breaks {

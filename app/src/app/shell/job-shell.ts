@@ -2,11 +2,12 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, si
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { format } from 'date-fns';
-import { acceptedBy, chemistryWords, devicesOf, stepsToKey } from '@calm-keel/core';
+import { acceptedBy, chemistryWords, devicesOf, isAnswered, stepsToKey } from '@calm-keel/core';
 import { JobFiles } from '../data/job-files';
 import { LogJudge } from '../data/log-judge';
 import { JobStore } from '../data/job-store';
 import { RehearseWork } from '../data/rehearse-work';
+import { RunWork } from '../data/run-work';
 import { Selection } from '../data/selection';
 import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
@@ -31,6 +32,7 @@ export class JobShell {
   protected readonly size = inject(ViewSize);
   private readonly files = inject(JobFiles);
   private readonly rehearsing = inject(RehearseWork);
+  private readonly run = inject(RunWork);
   private readonly router = inject(Router);
   readonly id = input.required<string>();
   protected readonly rosterOpen = signal(false);
@@ -39,7 +41,9 @@ export class JobShell {
   protected readonly stations = computed(() => {
     const job = this.store.job();
     const plan = this.store.plan();
-    return job && plan ? stationsOf(job, plan, this.store.findings(), this.store.standing(), this.rehearsing.standing(), this.toKey()) : [];
+    return job && plan
+      ? stationsOf(job, plan, this.store.findings(), this.store.standing(), this.rehearsing.standing(), this.toKey(), this.store.stopsThatStay().length)
+      : [];
   });
   /** Edits that stand between the devices and their targets; not counted anew while a value is tried. */
   private readonly toKey = computed(() => {
@@ -70,6 +74,8 @@ export class JobShell {
     return devicesOf(plan.input).map((device) => {
       const card = plan.input.cards.find((c) => c.id === device.card);
       const worst = this.store.findings().find((f) => f.charger === device.id && f.severity !== 'note' && !acceptedBy(accepted, f));
+      const entered = this.entered().get(device.id);
+      if (entered) return { id: device.id, name: device.name, model: card ? `${card.maker} ${card.model}` : 'No card', ...entered };
       const state: GlyphName = worst ? worst.severity : card ? 'done' : 'notyet';
       const fine = device.follows === undefined ? 'In band' : 'Follows its leader';
       return {
@@ -80,6 +86,26 @@ export class JobShell {
         words: worst ? (stateWords[worst.code] ?? 'Look at findings') : fine,
       };
     });
+  });
+  /** While a run sheet is under way: how many values of each device were read back. */
+  private readonly entered = computed(() => {
+    const sheet = this.run.running() ? this.run.sheet() : null;
+    const all = new Map<string, { state: GlyphName; words: string }>();
+    if (!sheet) return all;
+    const kept = this.run.kept();
+    for (const device of new Set(sheet.steps.flatMap((s) => s.device ?? []))) {
+      const edits = sheet.steps.filter((s) => s.device === device && s.kind === 'edit');
+      const proof = sheet.steps.find((s) => s.device === device && s.kind === 'persist');
+      const done = edits.filter((s) => isAnswered(s, kept)).length;
+      const proved = proof !== undefined && kept.get(proof.id)?.state === 'done';
+      all.set(
+        device,
+        proved
+          ? { state: 'done', words: 'Read back' }
+          : { state: 'notyet', words: edits.length === 0 ? 'To be looked at' : `${done} of ${edits.length} entered` },
+      );
+    }
+    return all;
   });
   /** The roster in its parts: chargers, then companions. */
   protected readonly parts = computed(() => {

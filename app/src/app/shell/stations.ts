@@ -1,4 +1,4 @@
-import { figureKeys, neededFigures, openStops, type Finding, type Job, type Plan, type Verdict } from '@calm-keel/core';
+import { changedSince, figureKeys, neededFigures, openStops, runSheet, standingOf, type Finding, type Job, type Plan, type Verdict } from '@calm-keel/core';
 import type { GlyphName } from '../ui/glyph';
 
 /** One station of the keel line. */
@@ -67,9 +67,17 @@ function proved(standing: Readonly<Record<Verdict, number>>): Pick<Station, 'sta
   return { state: standing.inconclusive > 0 ? 'inconclusive' : 'notyet', words: `${standing.pass} of ${all} proved` };
 }
 
-/** Whether keying-in may begin, and how much of it there is. */
-function programmed(stops: number, toKey: number): Pick<Station, 'state' | 'words'> {
-  if (toKey === 0) return { state: 'done', words: 'all as found' };
+/** Where the run sheet is; before one is begun, whether keying-in may begin, and how much of it there is. */
+function programmed(job: Job, plan: Plan, stops: number, toKey: number): Pick<Station, 'state' | 'words'> {
+  const record = job.programming;
+  if (record?.endedAt === null) {
+    const sheet = runSheet(plan, record);
+    const { at, open } = standingOf(sheet, record);
+    return { state: 'notyet', words: open === 0 ? 'to be ended' : `step ${Math.min(at + 1, sheet.steps.length)} of ${sheet.steps.length}` };
+  }
+  const changed = changedSince(job).length;
+  if (changed > 0) return { state: 'attention', words: changed === 1 ? '1 changed since' : `${changed} changed since` };
+  if (toKey === 0) return { state: 'done', words: record ? 'read back' : 'all as found' };
   return stops > 0 ? { state: 'notyet', words: stops === 1 ? 'waits for a stop' : `waits for ${stops} stops` } : { state: 'notyet', words: `${toKey} to key` };
 }
 
@@ -88,6 +96,7 @@ export const stationOf = (finding: Finding): Station['path'] => (specCodes.has(f
  *
  * @param rehearsal what the rehearsed day came to; null while none stands
  * @param toKey edits that stand between the devices and their targets
+ * @param stays stops that keying-in will not mend; all open ones when it is not told
  */
 export function stationsOf(
   job: Job,
@@ -96,6 +105,7 @@ export function stationsOf(
   standing: Readonly<Record<Verdict, number>> | null,
   rehearsal: { readonly breaks: number; readonly holds: number } | null,
   toKey: number,
+  stays?: number,
 ): readonly Station[] {
   const at = (path: Station['path']) =>
     counted(
@@ -112,7 +122,11 @@ export function stationsOf(
     { path: 'system', name: 'System', ...(job.system.chargers.length > 0 ? (at('system') ?? done) : notYet) },
     { path: 'settings', name: 'Settings', ...(plan.settings.length > 0 ? (at('settings') ?? done) : notYet) },
     { path: 'rehearse', name: 'Rehearse', ...rehearsed(rehearsal, job.rehearsal !== null) },
-    { path: 'program', name: 'Program', ...(plan.settings.length > 0 ? programmed(openStops(findings, job.accepted).length, toKey) : notYet) },
+    {
+      path: 'program',
+      name: 'Program',
+      ...(plan.settings.length > 0 ? programmed(job, plan, stays ?? openStops(findings, job.accepted).length, toKey) : notYet),
+    },
     { path: 'prove', name: 'Prove', ...(standing ? proved(standing) : job.logs.length > 0 ? { state: 'notyet', words: 'not judged yet' } : notYet) },
   ];
 }

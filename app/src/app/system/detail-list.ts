@@ -23,6 +23,9 @@ const kind =
     card !== undefined && kinds.includes(card.kind);
 const unknown = { value: '', words: 'Not known' } as const;
 
+/** The name under which the server’s list has the device; only where its card tells of registers. */
+const onWire: Detail = { path: ['link'], label: 'On the wire as', kind: 'text', asked: (card) => card?.telemetry !== undefined };
+
 /** What is asked of each part beyond its first fields. */
 export const details: Readonly<Record<DetailPlace, readonly Detail[]>> = {
   bank: [
@@ -79,10 +82,12 @@ export const details: Readonly<Record<DetailPlace, readonly Detail[]>> = {
     { path: ['feed', 'dropV'], label: 'Input cable drop at full current', kind: 'number', unit: 'V', min: 0, max: 20, asked: kind('dcdc') },
     { path: ['feed', 'engineSignal'], label: 'An engine signal is joined', kind: 'tick', asked: kind('dcdc') },
     { path: ['provedFirmware'], label: 'Firmware when last proved', kind: 'text' },
+    onWire,
     { path: ['resetSinceProof'], label: 'Reset since it was proved', kind: 'tick' },
     { path: ['besideShunt'], label: 'Its negative goes beside the shunt', kind: 'tick' },
   ],
   companion: [
+    onWire,
     { path: ['fullSeen'], label: 'A full charge has been seen', kind: 'tick', asked: kind('monitor') },
     { path: ['sensor', 'errorC'], label: 'Error of its sensor, ± °C', kind: 'number', unit: '°C', min: 0, max: 20, asked: kind('thermostat') },
     { path: ['sensor', 'offsetC'], label: 'Reads warmer than the cell by, °C', kind: 'number', unit: '°C', min: -20, max: 20, asked: kind('thermostat') },

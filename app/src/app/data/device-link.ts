@@ -1,0 +1,193 @@
+import { computed, inject, Injectable, signal, DestroyRef } from '@angular/core';
+import { Observable, type Subscription } from 'rxjs';
+import * as z from 'zod';
+import { deviceValuesSchema, type Card, type DeviceValues, type Live, type Role } from '@calm-keel/core';
+
+/** What a device told last, and when that came in on this page. */
+export interface LiveState {
+  readonly at: number;
+  readonly live: Partial<Record<Live, number | null>>;
+  readonly problem: string | null;
+}
+
+/** What came of a write; only `readBack` says that the value stands. */
+const outcomeSchema = z.object({
+  kind: z.enum(['readBack', 'differs', 'refused', 'wrongDevice', 'unknown']),
+  value: z.union([z.number(), z.string()]).nullish(),
+  says: z.string(),
+});
+export type Outcome = z.infer<typeof outcomeSchema>;
+
+/** One step to write: a setting to a value, or the save. */
+export type WireStep = { readonly step: string; readonly role: Role; readonly value: number | string } | { readonly step: string; readonly commit: true };
+
+const listSchema = z.object({ devices: z.array(z.object({ name: z.string() })), simulation: z.boolean() });
+const eventSchema = z.object({
+  device: z.string(),
+  live: z.record(z.string(), z.number().nullable()).optional(),
+  problem: z.string().optional(),
+});
+
+/** A sentence from the server, or why there is none. */
+export class LinkProblem extends Error {}
+
+/** How old a live value may be before it is called old, ms. */
+export const staleMs = 5000;
+
+/**
+ * The link to devices through the server of this page. Without one, or without devices on its list, everything is done by hand and nothing is
+ * missing. Values come in as a stream; writing takes a lease, and sends only what was confirmed.
+ */
+@Injectable({ providedIn: 'root' })
+export class DeviceLink {
+  /** Names on the server’s list; null until it has been asked. */
+  readonly names = signal<readonly string[] | null>(null);
+  readonly simulation = signal(false);
+  readonly live = signal<ReadonlyMap<string, LiveState>>(new Map());
+  /** Moves once a second while values stream, so that their age can be told. */
+  readonly now = signal(Date.now());
+  readonly there = computed(() => (this.names()?.length ?? 0) > 0);
+
+  /** This page: a second tab is another one. */
+  private readonly client = 'randomUUID' in crypto ? crypto.randomUUID() : `page-${Date.now()}-${performance.now()}`;
+  private token: string | null = null;
+  private told = new Map<string, Card>();
+  private stream: Subscription | null = null;
+  private streaming = '';
+  private readonly clock = setInterval(() => {
+    if (this.stream) this.now.set(Date.now());
+  }, 1000);
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => {
+      clearInterval(this.clock);
+      this.stop();
+    });
+    // A page that is closed gives the lease up; one that crashes lets it lapse.
+    window.addEventListener('pagehide', () => {
+      if (this.token)
+        void fetch('/api/link/lease', {
+          method: 'DELETE',
+          keepalive: true,
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify({ token: this.token }),
+        });
+    });
+  }
+
+  private async ask(path: string, method = 'GET', body?: unknown): Promise<unknown> {
+    let response: Response;
+    try {
+      response = await fetch(`/api/link${path}`, {
+        method,
+        ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+      });
+    } catch {
+      throw new LinkProblem('The server does not answer. Everything can still be done by hand.');
+    }
+    const answer: unknown = await response.json().catch(() => null);
+    if (response.ok) return answer;
+    throw new LinkProblem((answer as { text?: string } | null)?.text ?? `The server answered ${response.status}.`);
+  }
+
+  /** Asks which devices there are. */
+  async look(): Promise<void> {
+    try {
+      const read = listSchema.safeParse(await this.ask(''));
+      this.names.set(read.success ? read.data.devices.map((d) => d.name) : []);
+      this.simulation.set(read.success && read.data.simulation);
+    } catch {
+      this.names.set([]);
+    }
+  }
+
+  /** Tells the server what stands at each name, and streams their values. */
+  async attach(devices: readonly { readonly name: string; readonly card: Card }[]): Promise<void> {
+    const known = devices.filter((d) => this.names()?.includes(d.name) && d.card.telemetry);
+    await this.tell(known);
+    const wanted = known.map((d) => d.name).join(',');
+    if (wanted === this.streaming && this.stream) return;
+    this.stop();
+    if (wanted === '') return;
+    this.streaming = wanted;
+    // A server that was started anew knows nothing of the cards.
+    const again = (): void => {
+      this.told.clear();
+      void this.tell(known).catch(() => undefined);
+    };
+    this.stream = events(`/api/link/live?devices=${encodeURIComponent(wanted)}`, again).subscribe((text) => {
+      const read = eventSchema.safeParse(JSON.parse(text));
+      if (!read.success) return;
+      const { device, live, problem } = read.data;
+      this.live.update((map) => {
+        const before = map.get(device);
+        // What was told last stays, with its age, while nothing new comes.
+        const state: LiveState = live
+          ? { at: Date.now(), live: live, problem: null }
+          : { at: before?.at ?? 0, live: before?.live ?? {}, problem: problem ?? 'No answer.' };
+        return new Map(map).set(device, state);
+      });
+    });
+  }
+
+  private async tell(devices: readonly { readonly name: string; readonly card: Card }[]): Promise<void> {
+    for (const { name, card } of devices) {
+      if (this.told.get(name) === card) continue;
+      await this.ask(`/devices/${encodeURIComponent(name)}/card`, 'PUT', card);
+      this.told.set(name, card);
+    }
+  }
+
+  stop(): void {
+    this.stream?.unsubscribe();
+    this.stream = null;
+    this.streaming = '';
+  }
+
+  /** Everything that stands on a device now. */
+  async read(name: string): Promise<{ values: DeviceValues; firmware: string | null }> {
+    const answer = await this.ask(`/devices/${encodeURIComponent(name)}/values`);
+    const read = z.object({ values: deviceValuesSchema, firmware: z.string().nullable() }).safeParse(answer);
+    if (!read.success) throw new LinkProblem('The server’s answer makes no sense. Read the display instead.');
+    return read.data;
+  }
+
+  /**
+   * Writes steps that somebody has confirmed, one after the other, and stops at the first that does not read back.
+   *
+   * @param told what came of each, as it comes; false stops there
+   */
+  async write(device: string, steps: readonly WireStep[], told: (step: WireStep, outcome: Outcome) => boolean): Promise<void> {
+    const lease = z.object({ token: z.string() }).parse(await this.ask('/lease', 'POST', { client: this.client }));
+    this.token = lease.token;
+    const { confirmation } = z.object({ confirmation: z.string() }).parse(await this.ask('/confirm', 'POST', { token: lease.token, device, steps }));
+    for (const step of steps) {
+      const outcome = outcomeSchema.parse(await this.ask('/write', 'POST', { token: lease.token, confirmation, step: step.step }));
+      if (!told(step, outcome) || outcome.kind !== 'readBack') return;
+    }
+  }
+
+  /** Lets another page write. */
+  async release(): Promise<void> {
+    const token = this.token;
+    this.token = null;
+    if (token) await this.ask('/lease', 'DELETE', { token }).catch(() => undefined);
+  }
+}
+
+/** Server-sent events as a stream of texts; it comes back by itself when the connection does. */
+const events = (url: string, reopened: () => void): Observable<string> =>
+  new Observable((subscriber) => {
+    const source = new EventSource(url);
+    let opened = false;
+    source.onopen = () => {
+      if (opened) reopened();
+      opened = true;
+    };
+    source.onmessage = (event: MessageEvent<string>) => {
+      subscriber.next(event.data);
+    };
+    return () => {
+      source.close();
+    };
+  });

@@ -1,0 +1,107 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import {
+  aimAt,
+  answerStep,
+  beginProgramming,
+  endProgramming,
+  keptAnswers,
+  noteFound,
+  noteTrouble,
+  runSheet,
+  showStep,
+  standingOf,
+  undoAnswer,
+  type Answer,
+  type DeviceValues,
+  type Doing,
+  type Programming,
+  type SheetStep,
+  type Way,
+} from '@calm-keel/core';
+import { JobStore } from './job-store';
+import { WhoIsThere } from './who-is-there';
+
+type Given = Omit<Answer, 'step' | 'at' | 'by' | 'way'>;
+
+/** The run sheet of the job in view, and what is done on it. Every answer is a command of its own: undone, kept and shared between tabs like any other. */
+@Injectable({ providedIn: 'root' })
+export class RunWork {
+  private readonly store = inject(JobStore);
+  private readonly who = inject(WhoIsThere);
+
+  readonly record = computed(() => this.store.job()?.programming ?? null);
+  readonly running = computed(() => this.record()?.endedAt === null);
+  readonly sheet = computed(() => {
+    const plan = this.store.settled();
+    return plan ? runSheet(plan, this.record()) : null;
+  });
+  readonly standing = computed(() => {
+    const sheet = this.sheet();
+    const record = this.record();
+    return sheet && record ? standingOf(sheet, record) : null;
+  });
+  readonly kept = computed(() => {
+    const record = this.record();
+    return record ? keptAnswers(record) : new Map<string, Answer>();
+  });
+  /** The step in view; null when all are answered. */
+  readonly step = computed<SheetStep | null>(() => this.sheet()?.steps[this.standing()?.at ?? -1] ?? null);
+  /** Why the last thing could not be kept. */
+  readonly refused = signal<string | null>(null);
+
+  private doing(way: Way): Doing {
+    return { at: new Date().toISOString(), by: this.record()?.by ?? this.who.initials(), way };
+  }
+
+  private edit(label: string, command: Parameters<JobStore['edit']>[1]): void {
+    const problems = this.store.edit(label, command);
+    this.refused.set(problems[0]?.text ?? null);
+  }
+
+  begin(by: string, instrument: string): void {
+    this.who.initials.set(by);
+    const doing = { at: new Date().toISOString(), by, way: 'display' as const };
+    this.edit('Begin the run sheet', (job) => beginProgramming(job, doing, instrument));
+  }
+
+  answer(step: SheetStep, given: Given, way: Way = 'display'): void {
+    const doing = this.doing(way);
+    this.edit(`${given.state === 'skipped' ? 'Skip' : 'Answer'}: ${step.title}`, (job) => answerStep(job, step.id, doing, given));
+  }
+
+  /** What was filled in on paper, in the order of the sheet; each with the time that was written down. */
+  answerFromPaper(list: readonly { readonly step: SheetStep; readonly given: Given; readonly at: string }[]): void {
+    const by = this.doing('paper').by;
+    this.edit(`Key in ${list.length} answers from paper`, (job) =>
+      list.reduce((next, { step, given, at }) => answerStep(next, step.id, { at, by, way: 'paper' }, given), job),
+    );
+  }
+
+  /** As read from the device’s registers before anything is keyed. */
+  noteFound(device: string, values: DeviceValues): void {
+    const doing = this.doing('wire');
+    this.edit('Note what stands on it', (job) => noteFound(job, device, doing, values));
+  }
+
+  trouble(step: SheetStep, text: string): void {
+    const { at } = this.doing('display');
+    this.edit('Note what went otherwise', (job) => noteTrouble(job, step, at, text));
+  }
+
+  undo(): void {
+    this.edit('Take an answer back', undoAnswer);
+  }
+
+  show(id: string): void {
+    this.edit('Show another step', (job) => showStep(job, id));
+  }
+
+  aim(aim: Programming['aim']): void {
+    this.edit(aim === 'putBack' ? 'Stop here, put back as found' : 'Go on with the run sheet', (job) => aimAt(job, aim));
+  }
+
+  end(): void {
+    const doing = this.doing('display');
+    this.edit('End the run sheet', (job) => endProgramming(job, doing));
+  }
+}

@@ -1,0 +1,276 @@
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import { jobSchema, type Job } from '@calm-keel/core';
+import { Database } from '../data/database';
+import { DeviceLink, type Outcome, type WireStep } from '../data/device-link';
+import { JobBook } from '../data/job-book';
+import { JobStore } from '../data/job-store';
+import { RunWork } from '../data/run-work';
+import { sampleCard, sampleJob, setUp, until, voltParameter } from '../testing';
+import { ProgramPage } from './program-page';
+
+@Component({ selector: 'ck-empty', changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
+class Empty {}
+
+/** One solar charger that saves by a key within twenty seconds, with a float found too high. */
+function soloJob(): Job {
+  const job = sampleJob();
+  const card = sampleCard({
+    id: 'p1',
+    kind: 'solarMppt',
+    ratings: { outputA: 30, systemVolts: [24], arrayVoltsMax: 100, chemistries: ['lfp'] },
+    parameters: [voltParameter('absorbVoltage'), voltParameter('floatVoltage')],
+    commit: { kind: 'keyPress', timeoutSeconds: 20, how: 'Press Set.', proof: 'Look at the list.' },
+    entry: { raise: 'Up', lower: 'Down', keep: 'Set' },
+    telemetry: {
+      protocol: 'modbusTcp',
+      identity: { register: 0, value: 7 },
+      live: [{ what: 'volts', register: 1, scale: 0.01 }],
+      values: [
+        { role: 'absorbVoltage', register: 10, scale: 0.1 },
+        { role: 'floatVoltage', register: 11, scale: 0.1 },
+      ],
+      commit: { register: 20, value: 1 },
+    },
+  });
+  const sensor = { fitted: true, place: 'batteryCase', errorC: 0.5, offsetC: 0, lagSeconds: 540, warmLeadC: 1 } as const;
+  return jobSchema.parse({
+    ...job,
+    cards: [card],
+    accepted: [],
+    system: {
+      ...job.system,
+      site: { ...job.system.site, bankLowC: 5, recordLowC: 2 },
+      // A meter so good that no target has to be moved for its sake.
+      instruments: job.system.instruments.map((i) => ({ ...i, volts: { percent: 0.05, digits: 0, resolution: 0.01 } })),
+      chargers: [
+        {
+          id: 'solo',
+          name: 'Solo',
+          card: 'p1',
+          sensor,
+          displayReadings: [],
+          present: { absorbVoltage: 28.1, floatVoltage: 27.6 },
+          passcodeChanged: true,
+          link: 'solo',
+        },
+      ],
+    },
+  });
+}
+
+async function open(
+  job: Job = soloJob(),
+): Promise<{ fixture: ComponentFixture<ProgramPage>; host: HTMLElement; store: JobStore; work: RunWork; link: DeviceLink }> {
+  setUp(new Database(`program-${Date.now()}-${Math.random()}`), [provideRouter([{ path: '**', component: Empty }])]);
+  const link = TestBed.inject(DeviceLink);
+  spyOn(link, 'look').and.resolveTo();
+  const store = TestBed.inject(JobStore);
+  store.open(await TestBed.inject(JobBook).add(job, 'New'));
+  await until(() => store.state() === 'ready', 'the job is there');
+  const fixture = TestBed.createComponent(ProgramPage);
+  fixture.detectChanges();
+  const work = TestBed.inject(RunWork);
+  return { fixture, host: fixture.nativeElement as HTMLElement, store, work, link };
+}
+const text = (host: HTMLElement, selector: string): string => (host.querySelector(selector)?.textContent ?? '').replace(/\s+/g, ' ').trim();
+const button = (host: HTMLElement, words: string): HTMLButtonElement => {
+  const found = [...host.querySelectorAll('button')].find((b) => b.textContent.replace(/\s+/g, ' ').trim().startsWith(words));
+  if (!found) throw new Error(`no button “${words}”`);
+  return found;
+};
+function type(fixture: ComponentFixture<unknown>, input: HTMLInputElement, words: string): void {
+  input.value = words;
+  input.dispatchEvent(new Event('input'));
+  fixture.detectChanges();
+}
+/** Begins the sheet with every stop answered for, and goes to a step. */
+async function begun(at: string) {
+  const opened = await open();
+  opened.work.begin('KM', opened.store.job()!.system.provingInstrument);
+  opened.work.show(at);
+  await opened.store.flush();
+  opened.fixture.detectChanges();
+  return opened;
+}
+
+describe('Program', () => {
+  it('begins with initials, and not before', async () => {
+    const { fixture, host, store, work } = await open();
+    for (const f of store.stopsThatStay()) store.accept(f, 'known', 'technician');
+    await store.flush();
+    fixture.detectChanges();
+    const initials = host.querySelector<HTMLInputElement>('ck-begin-panel input')!;
+    type(fixture, initials, ' ');
+    expect(button(host, 'Begin the run sheet').disabled).toBeTrue();
+    expect(text(host, 'ck-begin-panel p')).toContain('initials');
+    type(fixture, initials, 'KM');
+    button(host, 'Begin the run sheet').click();
+    fixture.detectChanges();
+    expect(work.running()).toBeTrue();
+    expect(text(host, 'ck-run-step h2')).toBe('The bank can weld a spanner');
+  });
+
+  it('does not begin while a stop stands that keying-in will not mend', async () => {
+    const job = soloJob();
+    const { host, store } = await open({ ...job, system: { ...job.system, bank: { ...job.system.bank, hasBms: false } } });
+    expect(store.stopsThatStay().length).toBeGreaterThan(0);
+    expect(button(host, 'Begin the run sheet').disabled).toBeTrue();
+    expect(text(host, '.gate')).toContain('Do not begin keying in');
+  });
+
+  it('shows a value large with what it should read, and keeps what it reads', async () => {
+    const { fixture, host, store } = await begun('solo/edit/floatVoltage');
+    expect(text(host, '[data-testid=to-set]').replace(/ /g, '')).toBe('26.9V');
+    expect(text(host, '.back')).toContain('26.9');
+    expect(text(host, '.was')).toContain('27.6');
+    expect(text(host, '.was')).toContain('above the band');
+    host.querySelector<HTMLButtonElement>('[data-testid=answer]')!.click();
+    await store.flush();
+    fixture.detectChanges();
+    expect(store.job()!.system.chargers[0]!.present.floatVoltage).toBe(26.9);
+    expect(text(host, 'ck-run-step h2')).toBe('Save');
+  });
+
+  it('judges another reading as it is typed, and leads on', async () => {
+    const { fixture, host, store, work } = await begun('solo/edit/floatVoltage');
+    button(host, 'Reads something else').click();
+    fixture.detectChanges();
+    const field = host.querySelector<HTMLInputElement>('ck-odd-reading input')!;
+    type(fixture, field, 'much');
+    expect(text(host, 'ck-odd-reading .wrong')).not.toBe('');
+    type(fixture, field, '27,6');
+    expect(text(host, 'ck-odd-reading .verdict')).toContain('the edit was not kept');
+    expect(button(host, 'Keep it with this reason').disabled).toBeTrue();
+    button(host, 'Set it again').click();
+    await store.flush();
+    fixture.detectChanges();
+    expect(work.record()!.trouble.length).toBe(1);
+    expect(text(host, 'ck-run-step h2')).toBe('Float');
+    expect(store.job()!.system.chargers[0]!.present.floatVoltage).toBe(27.6);
+    button(host, 'Reads something else').click();
+    fixture.detectChanges();
+    type(fixture, host.querySelector<HTMLInputElement>('ck-odd-reading input')!, '26.8');
+    button(host, 'Record 26.8').click();
+    await store.flush();
+    expect(store.job()!.system.chargers[0]!.present.floatVoltage).toBe(26.8);
+  });
+
+  it('counts the seconds in which an edit must be kept', async () => {
+    jasmine.clock().install();
+    jasmine.clock().mockDate(new Date());
+    try {
+      const { fixture, host } = await begunWithRealClock();
+      button(host, 'Count 20 s').click();
+      fixture.detectChanges();
+      jasmine.clock().tick(5000);
+      fixture.detectChanges();
+      expect(text(host, '.timer')).toContain('15 s');
+      jasmine.clock().tick(20_000);
+      fixture.detectChanges();
+      expect(text(host, '.timer')).toContain('are over');
+    } finally {
+      jasmine.clock().uninstall();
+    }
+    async function begunWithRealClock() {
+      jasmine.clock().uninstall();
+      const opened = await begun('solo/edit/floatVoltage');
+      jasmine.clock().install();
+      jasmine.clock().mockDate(new Date());
+      return opened;
+    }
+  });
+
+  it('a value that a power cut took away stands open again, and says so', async () => {
+    const { fixture, host, store, work } = await begun('solo/edit/floatVoltage');
+    const answer = (): void => host.querySelector<HTMLButtonElement>('[data-testid=answer]')!.click();
+    for (let i = 0; i < 2; i++) {
+      answer();
+      await store.flush();
+      fixture.detectChanges();
+    }
+    expect(text(host, 'ck-run-step h2')).toBe('Cut its power and read again');
+    type(fixture, host.querySelector<HTMLInputElement>('[aria-label="floatVoltage, as shown"]')!, '27.6');
+    expect(text(host, '[data-testid=answer]')).toBe('Record 1 that reads otherwise');
+    answer();
+    await store.flush();
+    fixture.detectChanges();
+    expect(text(host, 'ck-run-step h2')).toBe('Float');
+    expect(text(host, '.caution')).toContain('After the power cut');
+    expect(work.record()!.trouble.length).toBe(1);
+  });
+});
+
+describe('the wire', () => {
+  /** A link whose writes come out as told. */
+  async function wired(outcomes: readonly Outcome['kind'][]) {
+    const opened = await begun('solo/edit/floatVoltage');
+    const { fixture, link, work, store } = opened;
+    link.names.set(['solo']);
+    spyOn(link, 'attach').and.resolveTo();
+    const sent: string[] = [];
+    spyOn(link, 'write').and.callFake((_device: string, steps: readonly WireStep[], told) => {
+      for (const [i, step] of steps.entries()) {
+        sent.push(step.step);
+        const kind = outcomes[i] ?? 'readBack';
+        if (!told(step, { kind, value: 27.2, says: `It is ${kind}.` }) || kind !== 'readBack') break;
+      }
+      return Promise.resolve();
+    });
+    for (const s of work.sheet()!.steps) if (s.kind === 'caution' || s.kind === 'open') work.answer(s, { state: 'done' });
+    work.show('solo/edit/floatVoltage');
+    await store.flush();
+    fixture.detectChanges();
+    return { ...opened, sent };
+  }
+
+  it('asks once, writes in order, and answers what was read back', async () => {
+    const { fixture, host, sent, work, store } = await wired(['readBack', 'readBack']);
+    button(host, 'Write all 2 of Solo').click();
+    fixture.detectChanges();
+    expect(text(host, '.confirm')).toContain('Write 2 steps to Solo');
+    button(host, 'Write them').click();
+    await until(() => work.step()?.kind === 'persist', 'both are written');
+    await store.flush();
+    expect(sent).toEqual(['solo/edit/floatVoltage', 'solo/commit']);
+    expect(work.kept().get('solo/edit/floatVoltage')).toEqual(jasmine.objectContaining({ way: 'wire', reading: 26.9 }));
+  });
+
+  for (const kind of ['differs', 'refused', 'wrongDevice', 'unknown'] as const)
+    it(`stops at a write that comes out as “${kind}”, and calls nothing done`, async () => {
+      const { fixture, host, sent, work, store } = await wired([kind]);
+      button(host, 'Write all 2 of Solo').click();
+      fixture.detectChanges();
+      button(host, 'Write them').click();
+      await until(() => (work.record()?.trouble.length ?? 0) > 0, 'it is told');
+      await store.flush();
+      fixture.detectChanges();
+      expect(sent).toEqual(['solo/edit/floatVoltage']);
+      expect(work.kept().has('solo/edit/floatVoltage')).toBeFalse();
+      expect(text(host, 'ck-wire-panel [role=alert]')).toContain('Writing has stopped here');
+      expect(store.job()!.system.chargers[0]!.present.floatVoltage).toBe(27.6);
+    });
+
+  it('writes nothing before cautions and isolators are answered', async () => {
+    const { fixture, host, link } = await begun('solo/edit/floatVoltage');
+    link.names.set(['solo']);
+    spyOn(link, 'attach').and.resolveTo();
+    fixture.detectChanges();
+    expect(button(host, 'Write 26.9').disabled).toBeTrue();
+    expect(text(host, 'ck-wire-panel .acts')).toContain('First answer the step');
+  });
+
+  it('tells the age of what came last, and keeps it when nothing new comes', async () => {
+    const { fixture, host, link } = await begun('solo/edit/floatVoltage');
+    link.names.set(['solo']);
+    spyOn(link, 'attach').and.resolveTo();
+    const at = Date.now();
+    link.live.set(new Map([['solo', { at, live: { volts: 26.4, stage: 2 }, problem: null }]]));
+    link.now.set(at + 9000);
+    fixture.detectChanges();
+    expect(text(host, 'ck-wire-panel')).toContain('9 s old');
+    expect(text(host, 'ck-wire-panel dl')).toContain('26.40');
+    expect(host.querySelector('ck-wire-panel dl.old')).not.toBeNull();
+  });
+});
