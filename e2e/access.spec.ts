@@ -1,5 +1,6 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, openDemo, test } from './keel';
+import { answerWell, beginSheet, walkTo } from './program';
 
 test('no serious accessibility fault on the library', async ({ page }) => {
   await page.goto('/library');
@@ -29,6 +30,29 @@ for (const station of [undefined, 'spec', 'system', 'settings', 'rehearse', 'pro
         ),
     ).toEqual([]);
   });
+
+test('no serious accessibility fault on the run sheet, its list, its paper lines and the simulated devices', async ({ page }) => {
+  await beginSheet(page);
+  await walkTo(page, 'Compare its display with the meter');
+  await answerWell(page);
+  await walkTo(page, 'Absorb time');
+  const faults = async (): Promise<string[]> => {
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    return violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes[0]?.target.join(' ') ?? ''}`);
+  };
+  expect(await faults()).toEqual([]);
+  await page.getByRole('button', { name: 'Reads something else' }).click();
+  await page.getByLabel('What does it show instead').fill('60');
+  expect(await faults()).toEqual([]);
+  for (const view of ['All steps', 'From paper']) {
+    await page.getByRole('button', { name: view }).click();
+    expect(await faults()).toEqual([]);
+  }
+  await page.goto('/simulation');
+  await expect(page.getByRole('heading', { name: 'Simulated devices' })).toBeVisible();
+  await page.getByRole('button', { name: 'Faults' }).first().click();
+  expect(await faults()).toEqual([]);
+});
 
 for (const view of ['Cold and heat', 'Table', 'What differs', 'Relay'])
   test(`no serious accessibility fault on settings, ${view}`, async ({ page }) => {

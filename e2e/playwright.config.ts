@@ -2,6 +2,8 @@ import { existsSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
 
 const port = Number(process.env['E2E_PORT'] ?? 4311);
+// Simulated devices listen at the ports from here on.
+const devicesPort = port + 20;
 const chromium = process.env['CHROME_BIN'] ?? '/usr/bin/chromium';
 if (!existsSync(chromium)) throw new Error('The end-to-end tests need Chromium. Set CHROME_BIN to one.');
 const launchOptions = {
@@ -29,9 +31,17 @@ export default defineConfig({
   reporter: [['list'], ['json', { outputFile: 'test-results/results.json' }]],
   use: { baseURL: `http://127.0.0.1:${port}`, launchOptions, acceptDownloads: true, timezoneId: 'UTC', locale: 'en-GB' },
   projects: [
-    { name: 'desk', testIgnore: ['phone.spec.ts', 'shots.spec.ts'], use: { viewport: { width: 1280, height: 800 } } },
-    { name: 'phone', testMatch: 'phone.spec.ts', use: { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true } },
+    { name: 'desk', testIgnore: ['*phone.spec.ts', 'shots.spec.ts'], use: { viewport: { width: 1280, height: 800 } } },
+    { name: 'phone', testMatch: '*phone.spec.ts', use: { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true } },
     ...(process.env['SHOTS'] ? [{ name: 'shots', testMatch: 'shots.spec.ts', use: { viewport: { width: 1280, height: 800 } } }] : []),
   ],
-  webServer: { command: 'node ../server/dist/main.js', port, env: { PORT: String(port) }, reuseExistingServer: false },
+  webServer: [
+    {
+      command: 'node ../devices/dist/main.js',
+      url: `http://127.0.0.1:${devicesPort}/state`,
+      env: { DEVICES_PORT: String(devicesPort) },
+      reuseExistingServer: false,
+    },
+    { command: 'node ../server/dist/main.js', port, env: { PORT: String(port), DEVICES_PORT: String(devicesPort) }, reuseExistingServer: false },
+  ],
 });

@@ -1,4 +1,5 @@
 import { bringLog, expect, openDemo, repo, test } from './keel';
+import { beginSheet, press, walkTo } from './program';
 
 const shot = (name: string): string => repo(`docs/screenshots/${name}.png`);
 
@@ -37,9 +38,6 @@ test('pictures of every view', async ({ page, browser }) => {
   await expect(page.getByText('100 varied days of A')).toBeVisible({ timeout: 60_000 });
   await page.getByRole('table').first().scrollIntoViewIfNeeded();
   await page.screenshot({ path: shot('rehearse-study') });
-  await page.goto('/job/teasel/program');
-  await page.getByRole('group', { name: 'Device', exact: true }).getByRole('button', { name: 'DC-DC' }).click();
-  await page.screenshot({ path: shot('program') });
   await page.goto('/job/teasel/settings');
   await page.getByRole('button', { name: 'What differs' }).click();
   await page.screenshot({ path: shot('settings-differences') });
@@ -52,9 +50,10 @@ test('pictures of every view', async ({ page, browser }) => {
   await page.goto('/library');
   await page.getByRole('button', { name: /^Tessick D30/ }).click();
   await page.screenshot({ path: shot('library') });
-  await page.goto('/job/rook-moss/settings');
-  await expect(page.getByRole('button', { name: /^Mast solar: absorb/ })).toBeVisible();
-  await page.screenshot({ path: shot('settings-lead') });
+  await page.goto('/simulation');
+  await expect(page.getByRole('region', { name: 'Survey launch Teasel' })).toBeVisible();
+  await page.getByRole('button', { name: 'Faults' }).nth(1).click();
+  await page.screenshot({ path: shot('simulation') });
 
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })).newPage();
   await phone.goto(page.url().replace(/\/job.*/, '/'));
@@ -72,3 +71,18 @@ test('pictures of every view', async ({ page, browser }) => {
   await phone.screenshot({ path: shot('prove-phone') });
   await phone.context().close();
 });
+
+for (const size of ['desk', 'phone'] as const)
+  test(`pictures of the run sheet, ${size}`, async ({ browser }) => {
+    test.setTimeout(180_000);
+    const viewport = size === 'desk' ? { width: 1280, height: 800 } : { width: 390, height: 844 };
+    const context = await browser.newContext({ viewport, ...(size === 'phone' ? { hasTouch: true, isMobile: true } : {}) });
+    const page = await context.newPage();
+    await press(page, { do: 'fault', device: 'teasel-fore', fault: 'sourceOff', on: true });
+    await press(page, { do: 'pass', seconds: 20 });
+    await beginSheet(page);
+    await walkTo(page, /Solar fore.*\| Recharge$/);
+    await page.waitForTimeout(1500);
+    await page.screenshot({ path: shot(size === 'desk' ? 'program' : 'program-phone') });
+    await context.close();
+  });

@@ -1,0 +1,232 @@
+import type { Page } from '@playwright/test';
+import { expect, goTo, saved, test } from './keel';
+import { answer, answerWell, beginSheet, press, title, walkTo } from './program';
+
+// The simulated devices are one and the same for all of these.
+test.describe.configure({ mode: 'default' });
+test.beforeEach(async ({ page }) => {
+  await press(page, { do: 'reset' });
+});
+
+const wire = (page: Page) => page.getByRole('complementary', { name: 'Why, and what else' });
+
+test('keyboard only: begin, answer, skip, a wrong reading, undo, all steps', async ({ page }) => {
+  await beginSheet(page);
+  await page.keyboard.press('Tab');
+  // The step’s title has the focus; the next key is its answer.
+  await answer(page).focus();
+  await page.keyboard.press('Enter');
+  await expect(title(page)).toHaveText('The array is live in daylight');
+  await expect(title(page)).toBeFocused();
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
+  await expect(title(page)).toHaveText('Belts, pulleys, hot housings');
+  await page.getByRole('button', { name: 'Skip this step' }).focus();
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Why is it skipped').fill('no engine today');
+  await page.keyboard.press('Enter');
+  await expect(title(page)).toHaveText('A BMS that opens is a load dump');
+  await page.getByRole('button', { name: 'Undo step 3' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(title(page)).toHaveText('Belts, pulleys, hot housings');
+  await page.getByRole('button', { name: 'All steps' }).click();
+  await page.getByRole('button', { name: 'Solar aft Float', exact: true }).click();
+  await expect(title(page)).toHaveText('Float');
+  await page.getByRole('button', { name: 'Reads something else' }).click();
+  await page.getByLabel('What does it show instead').fill('26.8');
+  await expect(page.getByRole('button', { name: 'Record 26.8 and go on' })).toBeVisible();
+  await page.getByLabel('What does it show instead').press('Enter');
+  await expect(page.getByRole('listitem').filter({ hasText: 'Float' }).filter({ hasText: '26.8' }).first()).toBeVisible();
+  await saved(page);
+});
+
+test('the launch is programmed over the wire; a power cut before the save is noticed', async ({ page }) => {
+  test.setTimeout(240_000);
+  await beginSheet(page);
+  await walkTo(page, /Solar fore.*\| Wake Solar fore$/);
+  await expect(wire(page).getByText('Simulated devices.')).toBeVisible();
+  await expect(wire(page).getByText('Battery, as it measures')).toBeVisible();
+  // The array was said to be off, and the charger still gives current.
+  await expect(wire(page).getByText(/It still gives .* its source is not off/)).toBeVisible();
+  for (const name of ['fore', 'aft']) await press(page, { do: 'fault', device: `teasel-${name}`, fault: 'sourceOff', on: true });
+  await press(page, { do: 'pass', seconds: 30 });
+  await expect(wire(page).getByText(/It still gives/)).toBeHidden();
+
+  // Firmware and what stands are read over the wire.
+  await walkTo(page, 'Read off what it is');
+  await wire(page).getByRole('button', { name: 'Read this step over the wire' }).click();
+  await expect(title(page)).toHaveText('Compare its display with the meter');
+  await walkTo(page, 'Read off what stands on it');
+  await wire(page).getByRole('button', { name: 'Read this step over the wire' }).click();
+  await walkTo(page, 'Battery type');
+  await expect(page.getByText('Was “vented”')).toBeVisible();
+
+  // One confirmation, all of Solar fore, each read back.
+  await wire(page)
+    .getByRole('button', { name: /Write all \d+ of Solar fore/ })
+    .click();
+  await expect(wire(page).getByText('in this order?')).toBeVisible();
+  await wire(page).getByRole('button', { name: 'Write them' }).click();
+  await expect(title(page)).toHaveText('Cut its power and read again');
+  await press(page, { do: 'cut', device: 'teasel-fore' });
+  await wire(page).getByRole('button', { name: 'Read this step over the wire' }).click();
+  await expect(title(page)).not.toHaveText('Cut its power and read again');
+
+  // Solar aft value by value; its power is cut before it is saved, and whoever works there believes it was.
+  await walkTo(page, /Solar aft.*\| Battery type$/);
+  for (let i = 0; i < 30 && (await title(page).innerText()) !== 'Save'; i++) {
+    const before = await page.locator('.where').innerText();
+    await wire(page)
+      .getByRole('button', { name: /^Write .* over the wire$/ })
+      .click();
+    await expect(page.locator('.where')).not.toHaveText(before);
+  }
+  await press(page, { do: 'cut', device: 'teasel-aft' });
+  await answer(page).click();
+  await expect(title(page)).toHaveText('Cut its power and read again');
+  await wire(page).getByRole('button', { name: 'Read this step over the wire' }).click();
+  await expect(title(page)).toHaveText('Battery type');
+  await expect(page.getByText(/After the power cut: Battery reads “vented” instead of “own figures”.*and \d+ more/).first()).toBeVisible();
+  await wire(page)
+    .getByRole('button', { name: /Go on writing all \d+ of Solar aft|Write all \d+ of Solar aft/ })
+    .click();
+  await wire(page).getByRole('button', { name: 'Write them' }).click();
+  await expect(title(page)).toHaveText('Cut its power and read again');
+  await press(page, { do: 'cut', device: 'teasel-aft' });
+  await wire(page).getByRole('button', { name: 'Read this step over the wire' }).click();
+  await expect(title(page)).not.toHaveText('Cut its power and read again');
+
+  // The rest in the same way.
+  for (const [name, device] of [
+    ['DC-DC', 'dcdc'],
+    ['Alternator', 'alternator'],
+    ['Monitor', 'monitor'],
+  ] as const) {
+    await walkTo(page, new RegExp(`${name}.*\\| (?!Wake|Read off|Compare|Open the)`));
+    await wire(page)
+      .getByRole('button', { name: new RegExp(`Write all \\d+ of ${name}`) })
+      .click();
+    await wire(page).getByRole('button', { name: 'Write them' }).click();
+    await expect(title(page)).toHaveText('Cut its power and read again');
+    await press(page, { do: 'cut', device: `teasel-${device}` });
+    await wire(page).getByRole('button', { name: 'Read this step over the wire' }).click();
+    await expect(title(page)).not.toHaveText('Cut its power and read again');
+  }
+  await walkTo(page, 'Leave it as it should run');
+  await answerWell(page);
+  await page.getByRole('button', { name: 'End the run sheet' }).click();
+  await expect(page.getByText('Last run sheet ended')).toBeVisible();
+  await expect(page.getByRole('link', { name: /Program, read back/ })).toBeVisible();
+
+  // Somebody presses equalise: what is stored is harmless, and the stray press stands out.
+  for (const name of ['fore', 'aft']) await press(page, { do: 'fault', device: `teasel-${name}`, fault: 'sourceOff', on: false });
+  await press(page, { do: 'pass', seconds: 3 * 3600 });
+  await page.getByRole('group', { name: 'Device' }).getByRole('button', { name: 'Solar aft' }).click();
+  await press(page, { do: 'fault', device: 'teasel-aft', fault: 'equalise', on: true });
+  await press(page, { do: 'pass', seconds: 20 });
+  await expect(wire(page).getByText('equalise')).toBeVisible();
+  const volts = wire(page).locator('dl div').filter({ hasText: 'Battery, as it measures' }).locator('dd');
+  for (let i = 0; i < 6; i++) {
+    await press(page, { do: 'pass', seconds: 60 });
+    await page.waitForTimeout(1100);
+    expect(Number.parseFloat(await volts.innerText())).toBeLessThanOrEqual(28.4);
+  }
+  await wire(page).getByRole('button', { name: 'Read in what stands on it' }).click();
+  await expect(page.getByText('One setting is otherwise than it was left.')).toBeVisible();
+  await expect(page.getByText(/Overcharge: left at “off”.*now “on request”/)).toBeVisible();
+});
+
+test('a connection that drops in the middle of a write leaves a truthful state, and a fault stops the rest', async ({ page }) => {
+  await beginSheet(page);
+  await walkTo(page, /Engine of Alternator: off$/);
+  await answerWell(page);
+  await page.getByRole('button', { name: 'All steps' }).click();
+  await page.getByRole('button', { name: 'Solar aft Float', exact: true }).click();
+  await press(page, { do: 'fault', device: 'teasel-aft', fault: 'dropBefore', on: true });
+  await wire(page).getByRole('button', { name: 'Write 26.9 V over the wire' }).click();
+  await expect(wire(page).getByRole('alert').filter({ hasText: 'It reads 27.6 instead of 26.9' })).toBeVisible();
+  await expect(title(page)).toHaveText('Float');
+  await expect(page.getByText('0 of 11 entered').first()).toBeVisible();
+  // The write arrives, its answer does not: what stands is read, and told.
+  await press(page, { do: 'fault', device: 'teasel-aft', fault: 'dropAfter', on: true });
+  await wire(page).getByRole('button', { name: 'Write 26.9 V over the wire' }).click();
+  await expect(title(page)).toHaveText('Equalise voltage');
+  await expect(page.getByText('1 of 11 entered').first()).toBeVisible();
+  // A device that holds volts under what is written stops the rest at the first of them.
+  await press(page, { do: 'fault', device: 'teasel-aft', fault: 'clips', on: true });
+  await wire(page)
+    .getByRole('button', { name: /of Solar aft$/ })
+    .click();
+  await wire(page).getByRole('button', { name: 'Write them' }).click();
+  await expect(wire(page).getByRole('alert').filter({ hasText: 'Writing has stopped here' })).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await expect(page.getByText(/What went otherwise/)).toBeVisible();
+});
+
+test('two tabs cannot both write, and show the same sheet', async ({ page, context }) => {
+  await beginSheet(page);
+  await walkTo(page, /Engine of Alternator: off$/);
+  await answerWell(page);
+  await page.getByRole('button', { name: 'All steps' }).click();
+  await page.getByRole('button', { name: 'Solar aft Float', exact: true }).click();
+  await saved(page);
+  const other = await context.newPage();
+  await other.goto('/job/teasel/program');
+  await expect(title(other)).toHaveText('Float');
+  await wire(page).getByRole('button', { name: 'Write 26.9 V over the wire' }).click();
+  await expect(title(page)).toHaveText('Equalise voltage');
+  // What was answered in one is answered in the other.
+  await expect(title(other)).toHaveText('Equalise voltage');
+  await wire(other)
+    .getByRole('button', { name: /^Write 28.1 V over the wire$/ })
+    .click();
+  await expect(wire(other).getByRole('alert').filter({ hasText: 'Another page is writing' })).toBeVisible();
+  await expect(title(other)).toHaveText('Equalise voltage');
+  // The first gives the devices up when it is closed.
+  await page.close();
+  await expect(async () => {
+    await wire(other)
+      .getByRole('button', { name: /^Write 28.1 V over the wire$/ })
+      .click();
+    await expect(title(other)).not.toHaveText('Equalise voltage', { timeout: 3000 });
+  }).toPass({ timeout: 40_000 });
+});
+
+test('from paper, and back as found when the day ends early', async ({ page }) => {
+  await beginSheet(page);
+  await page.getByRole('button', { name: 'From paper' }).click();
+  for (const box of await page.locator('ck-paper-entry li', { hasText: /: off/ }).getByRole('checkbox').all()) await box.check();
+  const line = (name: string) => page.locator('ck-paper-entry li', { hasText: name });
+  await line('Solar aft: Float').getByLabel('Float, reads').fill('27.6');
+  await expect(line('Solar aft: Float').getByText('It stays open')).toBeVisible();
+  await line('Solar aft: Float').getByLabel('Float, reads').fill('26,9');
+  await line('Solar aft: Float').getByLabel('Float, time').fill('10:40');
+  await page.getByRole('button', { name: 'Keep 5 answers' }).click();
+  await expect(page.getByText('1 of 11 entered').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Stop here, make safe' }).click();
+  await page.getByRole('button', { name: 'Put back as found' }).click();
+  await page.getByRole('button', { name: 'One step' }).click();
+  await expect(title(page)).toHaveText('Float');
+  await expect(page.getByTestId('to-set')).toHaveText(/27\s*\.\s*6\s*V/);
+  await walkTo(page, 'Leave it as it should run');
+  await answerWell(page);
+  await page.getByRole('button', { name: 'End the run sheet' }).click();
+  await expect(page.getByText('Put back as found').first()).toBeVisible();
+  await goTo(page, 'Settings');
+  await expect(page.getByRole('heading', { name: /Settings|Setpoint/ }).first()).toBeVisible();
+});
+
+test('the keys of the simulated devices can be pressed, and are marked as what they are', async ({ page }) => {
+  await page.goto('/simulation');
+  await expect(page.getByRole('heading', { name: 'Simulated devices' })).toBeVisible();
+  await expect(page.getByText('Nothing here is a real charger')).toBeVisible();
+  const launch = page.getByRole('region', { name: 'Survey launch Teasel' });
+  await launch.getByRole('button', { name: 'Clouds' }).click();
+  await expect(launch.getByRole('button', { name: 'Clouds' })).toHaveAttribute('aria-pressed', 'true');
+  await launch.getByRole('button', { name: 'Faults' }).nth(1).click();
+  await launch.getByRole('button', { name: 'Does not answer' }).click();
+  await expect(launch.getByRole('button', { name: '1 fault' })).toBeVisible();
+  await page.getByRole('button', { name: 'Everything as at the start' }).click();
+  await expect(launch.getByRole('button', { name: '1 fault' })).toBeHidden();
+});
