@@ -1,6 +1,8 @@
 /** What a log holds of one charger. Missing samples are NaN; a missing column is undefined. */
 export interface ChargerColumns {
   readonly amps?: Float32Array;
+  /** Voltage as the charger itself measures it. */
+  readonly volts?: Float32Array;
   /** Voltage at the charger's array input: shows that it could charge even while it does not. */
   readonly arrayVolts?: Float32Array;
   /** Index into `stages` (of the charger folder) as the charger reported it, 255 where unknown. */
@@ -17,6 +19,8 @@ export interface Log {
   /** Net current into the bank, A. */
   readonly bankAmps?: Float32Array;
   readonly batteryC?: Float32Array;
+  /** As a monitor counts it, %. */
+  readonly stateOfCharge?: Float32Array;
   readonly chargers: Readonly<Record<string, ChargerColumns>>;
 }
 
@@ -50,4 +54,24 @@ export const longestStep = (report: Pick<LogReport, 'intervalSeconds'>): number 
 export function claimedSeconds(time: Float64Array, i: number, longest: number): number {
   const step = i === 0 ? 0 : (time[i] ?? 0) - (time[i - 1] ?? 0);
   return step > longest ? 0 : step;
+}
+
+/** Median spacing of the first 10,000 samples, s. */
+export function medianStep(time: Float64Array): number {
+  const steps: number[] = [];
+  for (let i = 1; i < Math.min(time.length, 10_000); i++) steps.push((time[i] ?? 0) - (time[i - 1] ?? 0));
+  steps.sort((a, b) => a - b);
+  return steps[Math.floor(steps.length / 2)] ?? 1;
+}
+
+/** Places where more than five intervals are missing, the first 200. */
+export function gapsOf(time: Float64Array, intervalSeconds: number): LogReport['gaps'] {
+  const gaps: { from: number; to: number }[] = [];
+  const most = 5 * intervalSeconds;
+  for (let i = 1; i < time.length; i++) {
+    const from = time[i - 1] ?? 0;
+    const to = time[i] ?? 0;
+    if (to - from > most && gaps.length < 200) gaps.push({ from, to });
+  }
+  return gaps;
 }

@@ -53,13 +53,15 @@ describe('whatever the log holds', () => {
   });
 
   it('a pass lies inside its band with its whole interval, a fail of a level wholly outside', () => {
+    // What was on its way, or never came near, is not judged by its number.
+    const unsettled = /rather than held|says nothing of a day|never came near|for only|for .* the log has no/;
     for (let seed = 100; seed < 160; seed++) {
       const { log, report } = noiseLog(seed);
       for (const row of proveLog(p, log, report, monitor).rows) {
         if (row.measured === null || row.uncertainty === null) continue;
         const inside = contains(row.band, row.measured - row.uncertainty) && contains(row.band, row.measured + row.uncertainty);
         if (row.verdict === 'pass') expect(inside).withContext(`seed ${seed} ${row.requirement.code}`).toBeTrue();
-        if (row.requirement.code !== 'absorbCompleted')
+        if (row.requirement.code !== 'absorbCompleted' && !unsettled.test(row.why))
           expect(row.verdict)
             .withContext(`seed ${seed} ${row.requirement.code}`)
             .toBe(judge({ value: row.measured, uncertainty: row.uncertainty }, row.band));

@@ -238,7 +238,11 @@ describe('nine days at the mast with a swing of 25 °C', () => {
   it('fail what was programmed where the slope was keyed on the wrong basis', () => {
     const rows = judge('rook-moss-wrong-slope');
     expect(row(rows, 'absorbAsProgrammed', 'mast').verdict).toBe('fail');
-    expect(row(rows, 'absorbCompleted', 'mast').verdict).toBe('fail');
+    for (const code of ['compensation', 'slopeAsProgrammed']) {
+      expect(row(rows, code, 'mast').verdict).toBe('fail');
+      expect(row(rows, code, 'mast').why).toContain('about 6 times too small: looks like a per-cell slope keyed as per 12 V');
+      expect(row(judge('rook-moss-nine-days'), code, 'mast').verdict).toBe('pass');
+    }
   });
 });
 
@@ -314,14 +318,14 @@ describe('stage inference', () => {
               ? { volts: 26.9 + n(0.01), amps: 3 }
               : { volts: 26.3, amps: 0, array: 0 },
     );
-    expect(inferStages(log, report, 'aft', levels).map((s) => s.stage)).toEqual(['off', 'bulk', 'absorb', 'float', 'off']);
+    expect(inferStages(log, report, 'aft', levels).spans.map((s) => s.stage)).toEqual(['off', 'bulk', 'absorb', 'float', 'off']);
   });
 
   it('calls a cold morning with a live array a cold hold, and a dark one off', () => {
     const levels = levelsOf(plan(teasel()), 'aft')!;
     const stagesAt = (array: number) => {
       const { log, report } = madeLog(3600, 10, () => ({ volts: 26.4, amps: 0, celsius: -2, array }));
-      return inferStages(log, report, 'aft', levels).map((s) => s.stage);
+      return inferStages(log, report, 'aft', levels).spans.map((s) => s.stage);
     };
     expect(stagesAt(80).at(-1)).toBe('cold');
     expect(stagesAt(0)).toEqual(['off']);

@@ -1,10 +1,10 @@
-import { requirementsOf } from '../requirements';
+import { seenBy } from '../requirements';
 import type { Plan } from '../settings';
 import type { Instrument } from '../system';
 import { verdictOrder } from './judge';
 import { judges, type Evidence, type ProofRow } from './judges';
 import type { Log, LogReport } from './log';
-import { disagreement, inferStages, levelsOf, regulatedLevel, type ChargerLevels, type StageSpan } from './stages';
+import { disagreement, findSlope, inferStages, levelsOf, type SlopeFound, type ChargerLevels, type Inferred, type StageSpan } from './inference';
 
 export { heldMaximum, type ProofRow } from './judges';
 
@@ -23,7 +23,8 @@ export interface Proof {
 export function proveLog(plan: Plan, log: Log, report: LogReport, instrument: Instrument): Proof {
   const levels = new Map<string, ChargerLevels>();
   const spans = new Map<string, readonly StageSpan[]>();
-  const regulated = new Map<string, number>();
+  const inferred = new Map<string, Inferred>();
+  const slopes = new Map<string, SlopeFound>();
   const notes: string[] = [];
   for (const charger of plan.input.system.chargers) {
     const found = levelsOf(plan, charger.id);
@@ -34,15 +35,19 @@ export function proveLog(plan: Plan, log: Log, report: LogReport, instrument: In
       notes.push(`${charger.name}: the log has no column “${charger.id}_A”, so nothing can be told about it alone.`);
       continue;
     }
-    const level = regulatedLevel(log, report, charger.id, found);
-    regulated.set(charger.id, level);
-    const stages = inferStages(log, report, charger.id, found, level);
+    const slope = findSlope(log, report, charger.id, found, plan.facts.cells);
+    if (slope) slopes.set(charger.id, slope);
+    // Where the voltage moves otherwise with temperature than was programmed, its stages are read as it really moves.
+    const other = slope !== null && Math.abs(slope.slope - found.slope) > Math.max(4 * slope.standardError, (0.5 * plan.facts.cells) / 1000);
+    const seen = inferStages(log, report, charger.id, other ? { ...found, slope: slope.slope } : found);
+    inferred.set(charger.id, seen);
+    const stages = seen.spans;
     spans.set(charger.id, stages);
     const differ = disagreement(log, charger.id, stages);
     if (differ !== null && differ > 0.02)
       notes.push(`${charger.name}: the stage it reports and the stage its voltage and current show differ for ${Math.round(differ * 100)} % of the log.`);
   }
-  const evidence: Evidence = { plan, log, report, instrument, spans, levels, regulated };
-  const rows = requirementsOf(plan).map((requirement) => judges[requirement.code](evidence, requirement));
+  const evidence: Evidence = { plan, log, report, instrument, spans, levels, inferred, slopes };
+  const rows = seenBy(plan, 'log').flatMap((requirement) => judges[requirement.code]?.(evidence, requirement) ?? []);
   return { stages: [...spans.values()].flat(), rows: [...rows].sort((a, b) => verdictOrder.indexOf(a.verdict) - verdictOrder.indexOf(b.verdict)), notes };
 }

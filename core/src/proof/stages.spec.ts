@@ -1,8 +1,10 @@
 import { plan, seeded, teasel } from '../testing/fixtures';
 import { madeLog, type Sample } from '../testing/logs';
-import { canCharge, inferStages, levelsOf, regulatedLevel, type StageSpan } from './index';
+import { canCharge, inferStages as infer, levelsOf, type StageSpan } from './index';
 
 const levels = levelsOf(plan(teasel()), 'aft')!;
+const inferStages = (...of: Parameters<typeof infer>): readonly StageSpan[] => infer(...of).spans;
+const regulatedLevel = (...of: Parameters<typeof infer>): number => infer(...of).absorbV;
 
 /** A made-up day: when bulk begins, when absorb does, how long it lasts, where it regulates. */
 interface Shape {

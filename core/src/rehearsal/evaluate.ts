@@ -1,6 +1,6 @@
 import { stages } from '../charger';
 import { formatDuration, formatQuantity, outsideBy, type Band } from '../quantity';
-import { rehearsalRequirements, type RehearsedRequirement } from '../requirements';
+import { seenBy, type Requirement } from '../requirements';
 import type { Plan } from '../settings';
 import { clockOf } from './clock';
 import type { ChargerTrace, Run, RunEvent } from './record';
@@ -13,7 +13,7 @@ export const holdingWords: Readonly<Record<Holding, string>> = { holds: 'Holds',
 
 /** One requirement on one rehearsed run. */
 export interface Outcome {
-  readonly requirement: RehearsedRequirement;
+  readonly requirement: Requirement;
   readonly holding: Holding;
   /** In the requirement's unit; null where there is none. */
   readonly value: number | null;
@@ -27,7 +27,7 @@ export interface Outcome {
 interface Seen {
   readonly plan: Plan;
   readonly run: Run;
-  readonly requirement: RehearsedRequirement;
+  readonly requirement: Requirement;
   readonly trace: ChargerTrace | undefined;
   readonly name: string;
 }
@@ -245,7 +245,7 @@ function monitorFull({ run, requirement, name }: Seen): Answer {
   };
 }
 
-const judges: Readonly<Record<RehearsedRequirement['code'], (seen: Seen) => Answer>> = {
+const judges: Readonly<Partial<Record<Requirement['code'], (seen: Seen) => Answer>>> = {
   neverAboveMaximum,
   absorbLevel: level('absorb'),
   floatLevel: level('float'),
@@ -256,17 +256,14 @@ const judges: Readonly<Record<RehearsedRequirement['code'], (seen: Seen) => Answ
   noDisconnect,
   loadsStayOn,
   monitorFull,
-  // A rehearsed charger always does as it is told: these two are asked of logs only.
-  absorbAsProgrammed: () => cannotTell('A rehearsed charger does as it is told.'),
-  floatAsProgrammed: () => cannotTell('A rehearsed charger does as it is told.'),
 };
 
 /** Judges every requirement on a run. */
 export function evaluateRun(plan: Plan, run: Run): readonly Outcome[] {
   const names = new Map([...plan.input.system.chargers, ...plan.input.system.companions].map((d) => [d.id, d.name]));
-  return rehearsalRequirements(plan).map((requirement) => ({
+  return seenBy(plan, 'rehearsal').map((requirement) => ({
     requirement,
-    ...judges[requirement.code]({
+    ...(judges[requirement.code] ?? (() => cannotTell('A rehearsal does not show it.')))({
       plan,
       run,
       requirement,
@@ -278,7 +275,7 @@ export function evaluateRun(plan: Plan, run: Run): readonly Outcome[] {
 
 /** All outcomes of one requirement over the chargers, as one: the worst of them; what holds somewhere and cannot be told elsewhere holds. */
 export interface Together {
-  readonly code: RehearsedRequirement['code'];
+  readonly code: Requirement['code'];
   readonly name: string;
   readonly holding: Holding;
   /** The outcome that decides. */

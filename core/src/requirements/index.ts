@@ -1,3 +1,3 @@
 export * from './generate';
 export * from './requirement';
-export * from './rehearsed';
+export { zeroAmps } from './context';

@@ -3,23 +3,56 @@ import type { Band } from '../quantity';
 /** `specified`: is the bank treated as the maker asks. `programmed`: does the charger do what it was told. */
 export type Question = 'specified' | 'programmed';
 
-/** What a log can show. */
-export type LogCode =
-  'absorbLevel' | 'absorbCompleted' | 'floatLevel' | 'neverAboveMaximum' | 'noChargeBelowMinimum' | 'absorbAsProgrammed' | 'floatAsProgrammed';
-/** What a rehearsal shows besides. */
-export type RehearsalCode = 'currentForTemperature' | 'rechargeLevel' | 'noDisconnect' | 'loadsStayOn' | 'monitorFull';
+/**
+ * What can show that a requirement is met: a log over hours, a guided test on the spot, what is on record of the device (read-backs, comparisons),
+ * or, before anything is keyed, a rehearsal.
+ */
+export type EvidenceKind = 'log' | 'test' | 'record' | 'rehearsal';
 
-/** Something that must hold, with the numbers that judge it. Rehearsal and proof share it. */
-export interface Requirement<Code extends LogCode | RehearsalCode = LogCode> {
-  readonly code: Code;
-  /** Missing when it is about the whole bank. */
+export type RequirementCode =
+  | 'neverAboveMaximum'
+  | 'absorbLevel'
+  | 'absorbCompleted'
+  | 'floatLevel'
+  | 'noChargeBelowMinimum'
+  | 'noChargeAboveMaximum'
+  | 'currentForTemperature'
+  | 'currentCeiling'
+  | 'rechargeLevel'
+  | 'noEqualise'
+  | 'compensation'
+  | 'chargersAgree'
+  | 'monitorFull'
+  | 'noDisconnect'
+  | 'loadsStayOn'
+  | 'loadDisconnect'
+  | 'loadReconnect'
+  | 'machineTemperature'
+  | 'softStart'
+  | 'diversion'
+  | 'displayAgrees'
+  | 'survivesPowerCut'
+  | 'passcodeChanged'
+  | 'absorbAsProgrammed'
+  | 'floatAsProgrammed'
+  | 'rechargeAsProgrammed'
+  | 'currentAsProgrammed'
+  | 'slopeAsProgrammed'
+  | 'cutoffAsProgrammed'
+  | 'resumeAsProgrammed';
+
+/** Something that must hold, with the numbers that judge it. Rehearsal, logs and tests share it. */
+export interface Requirement {
+  readonly code: RequirementCode;
+  /** Id of a charger or companion; missing when it is about the whole bank. */
   readonly charger?: string;
   readonly question: Question;
   /** What is asked, in words. */
   readonly name: string;
   readonly why: string;
+  readonly seenBy: readonly EvidenceKind[];
   readonly band: Band;
-  readonly unit: 'V' | 's' | '°C' | 'A' | '';
+  readonly unit: 'V' | 's' | '°C' | 'A' | 'mV/°C/cell' | '%' | '';
   readonly digits: number;
   /** Shorter than this does not count, s. */
   readonly dwellSeconds: number;

@@ -1,12 +1,33 @@
 import Papa from 'papaparse';
 import { readFileSync } from 'node:fs';
-import { createLogReader, type Log, type LogReport } from '../proof';
+import { createLogReader, guessMapping, jsonRows, type Log, type LogReport, type Mapping } from '../proof';
 import type { Result } from '../quantity';
 
-/** Reads CSV text the way page and shell do. */
-export function readCsv(text: string, chargers: readonly string[]): Result<{ log: Log; report: LogReport }> {
-  const reader = createLogReader(chargers);
-  const problem = reader.take(Papa.parse<string[]>(text, { delimiter: ',' }).data);
+/** Splits text into rows the way page and shell do. */
+export const splitRows = (text: string, separator: string): string[][] => Papa.parse<string[]>(text, { delimiter: separator }).data;
+
+/** Reads text the way page and shell do: guesses what it holds, or takes it as told. */
+export function readCsv(
+  text: string,
+  chargers: readonly string[],
+  {
+    mapping,
+    nominalVolts = 25.6,
+    names = {},
+  }: { mapping?: (guessed: Mapping) => Mapping; nominalVolts?: number; names?: Readonly<Record<string, string>> } = {},
+): Result<{ log: Log; report: LogReport }> {
+  const guess = guessMapping(text.slice(0, 65_536), splitRows, { chargers: chargers.map((id) => ({ id, name: names[id] ?? id })), nominalVolts });
+  if (!guess.ok) return guess;
+  const used = mapping ? mapping(guess.value.mapping) : guess.value.mapping;
+  const reader = createLogReader(used);
+  const rows =
+    used.kind === 'table'
+      ? splitRows(text, used.separator)
+      : jsonRows(
+          text.split('\n'),
+          used.columns.map((c) => c.header),
+        );
+  const problem = reader.take(rows);
   return problem ? { ok: false, problems: [problem] } : reader.finish();
 }
 

@@ -1,7 +1,8 @@
 import { formatDuration, formatQuantity, measure, readingBudget, rectangular, type BudgetLine, type Measured } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { judge, type Verdict } from '../judge';
-import { chargerAmps, referredVolts, type ChargerLevels, type StageSpan } from '../stages';
+import { claimedSeconds, longestStep } from '../log';
+import { chargerAmps, referredVolts, type ChargerLevels, type StageSpan } from '../inference';
 import { robustLevel } from '../statistics';
 import { base, clock, nameOf, notTested, type Evidence, type ProofRow } from './context';
 
@@ -25,6 +26,14 @@ export function absorbCompleted(e: Evidence, requirement: Requirement): ProofRow
       kind: 'systematic',
     },
   ];
+  // Where the charger’s own timer begins to count is known to its threshold, and its clock to one part in a hundred.
+  const strict = atVoltage(e, charger, best, levels, 0.4);
+  timeBudget.push({
+    name: 'The charger’s own threshold for “at voltage”, and its clock (1 %)',
+    halfWidth: Math.max(best.atVoltageSeconds * 0.01, Math.abs(best.atVoltageSeconds - strict) / 2),
+    divisor: rectangular,
+    kind: 'systematic',
+  });
   const time = measure(best.atVoltageSeconds, timeBudget, e.plan.input.coverage);
   const span = { from: best.from, to: best.to };
   const byTime = requirement.band.min === undefined ? null : judge(time, requirement.band);
@@ -76,6 +85,18 @@ export function absorbCompleted(e: Evidence, requirement: Requirement): ProofRow
   return timeRow('inconclusive', `${name} counted ${minutes}${asked}.`, 'A log with a shorter interval would settle it.');
 }
 
+/** Seconds at voltage in a span, with a threshold of so many tolerances below the level. */
+function atVoltage(e: Evidence, charger: string, span: StageSpan, levels: ChargerLevels, tolerances: number): number {
+  const seen = e.inferred.get(charger);
+  const floor = (seen?.absorbV ?? levels.absorbV) - (seen?.toleranceV ?? levels.toleranceV) * tolerances;
+  const amps = chargerAmps(e.log, charger);
+  const longest = longestStep(e.report);
+  let seconds = 0;
+  for (let i = span.first; i <= span.last; i++)
+    if ((amps?.[i] ?? 0) > levels.zeroA && referredVolts(e.log, levels, i) >= floor) seconds += claimedSeconds(e.log.time, i, longest);
+  return seconds;
+}
+
 /** How often a span crosses the absorb level. */
 function countEdges(e: Evidence, span: StageSpan, levels: ChargerLevels): number {
   let edges = 0;
@@ -92,7 +113,7 @@ function countEdges(e: Evidence, span: StageSpan, levels: ChargerLevels): number
 function taperAtEnd(e: Evidence, charger: string, span: StageSpan, levels: ChargerLevels): Measured | null {
   const { bankAmps, time } = e.log;
   if (!bankAmps) return null;
-  const level = e.regulated.get(charger) ?? levels.absorbV;
+  const level = e.inferred.get(charger)?.absorbV ?? levels.absorbV;
   const amps = chargerAmps(e.log, charger);
   const counts = (i: number): boolean =>
     referredVolts(e.log, levels, i) >= level - levels.toleranceV && (amps?.[i] ?? 0) > levels.zeroA && Number.isFinite(bankAmps[i]);

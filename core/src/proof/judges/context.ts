@@ -4,7 +4,7 @@ import type { Plan } from '../../settings';
 import type { Instrument } from '../../system';
 import { judge, settle, type Verdict } from '../judge';
 import type { Log, LogReport } from '../log';
-import type { ChargerLevels, StageSpan } from '../stages';
+import type { ChargerLevels, Inferred, SlopeFound, StageSpan } from '../inference';
 
 /** A requirement with its verdict and what it rests on. */
 export interface ProofRow {
@@ -33,8 +33,10 @@ export interface Evidence {
   readonly instrument: Instrument;
   readonly spans: ReadonlyMap<string, readonly StageSpan[]>;
   readonly levels: ReadonlyMap<string, ChargerLevels>;
-  /** The level each charger really regulates at, V. */
-  readonly regulated: ReadonlyMap<string, number>;
+  /** What each charger was seen to hold. */
+  readonly inferred: ReadonlyMap<string, Inferred>;
+  /** How what it holds moves with battery temperature, where the log shows it. */
+  readonly slopes: ReadonlyMap<string, SlopeFound>;
 }
 
 /** Judges one kind of requirement. */

@@ -1,15 +1,21 @@
 import type { Requirement } from '../../requirements';
 import { absorbCompleted } from './absorbCompleted';
 import type { Judge } from './context';
+import { currentAsProgrammed, currentCeiling, currentForTemperature } from './current';
+import { noEqualise, rechargeLevel } from './cycle';
 import { absorbLevel, floatLevel } from './level';
 import { neverAboveMaximum } from './neverAboveMaximum';
+import { noChargeAboveMaximum } from './noChargeAboveMaximum';
 import { noChargeBelowMinimum } from './noChargeBelowMinimum';
+import { compensation } from './slope';
+import { chargersAgree, monitorFull, noDisconnect } from './together';
 
 export type { Evidence, ProofRow } from './context';
 export { heldMaximum } from './neverAboveMaximum';
+export { slopeRatio } from './slope';
 
-/** Which judge settles which requirement. A new requirement is one file and one line here. */
-export const judges: Readonly<Record<Requirement['code'], Judge>> = {
+/** Which judge settles which requirement by a log. A new requirement is one file and one line here. */
+export const judges: Readonly<Partial<Record<Requirement['code'], Judge>>> = {
   absorbLevel,
   absorbAsProgrammed: absorbLevel,
   floatLevel,
@@ -17,4 +23,16 @@ export const judges: Readonly<Record<Requirement['code'], Judge>> = {
   absorbCompleted,
   neverAboveMaximum,
   noChargeBelowMinimum,
+  noChargeAboveMaximum,
+  currentForTemperature,
+  currentCeiling,
+  currentAsProgrammed,
+  rechargeLevel,
+  rechargeAsProgrammed: rechargeLevel,
+  noEqualise,
+  compensation,
+  slopeAsProgrammed: compensation,
+  chargersAgree,
+  monitorFull,
+  noDisconnect,
 };

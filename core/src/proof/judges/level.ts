@@ -1,10 +1,12 @@
 import { formatBand, formatDuration, formatQuantity, measure, readingBudget, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
-import { chargerAmps, referredVolts } from '../stages';
+import { chargerAmps, referredVolts } from '../inference';
 import { median, robustLevel } from '../statistics';
 import { judged, nameOf, notTested, temperatureLine, type Evidence, type Judge, type ProofRow } from './context';
 
+/** Nothing fails by less than this where the voltage was not seen to stand, s. */
+const leastToFail = 1800;
 /** Least plateau that is evidence of a level, s. */
 const leastPlateau = 120;
 
@@ -15,8 +17,14 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
   const spans = e.spans.get(charger);
   const name = nameOf(e, charger);
   if (!levels || !spans) return notTested(requirement, `The log has no current of ${name}.`, `Log ${name}’s own current.`);
+  if (levels.slope !== 0 && !e.log.batteryC)
+    return notTested(requirement, `The level of ${name} moves with battery temperature, and the log has none.`, 'Log the battery temperature too.');
   const amps = chargerAmps(e.log, charger);
-  const at = stage === 'absorb' ? (e.regulated.get(charger) ?? null) : null;
+  const seenBy = e.inferred.get(charger);
+  const at = stage === 'absorb' ? (seenBy?.absorbV ?? null) : null;
+  // Held is what was held as the voltage really moves; the level is told as it was programmed or asked to move.
+  const really = { ...levels, slope: seenBy?.slope ?? levels.slope };
+  const asked = { ...levels, slope: requirement.question === 'specified' ? (requirement.compensation?.slope ?? 0) : levels.slope };
   const longest = longestStep(e.report);
   const volts: number[] = [];
   let from = Infinity;
@@ -27,13 +35,12 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
     const settledFrom = span.from + (stage === 'float' ? 600 : 0);
     for (let i = span.first; i <= span.last; i++) {
       const now = e.log.time[i] ?? 0;
-      const referred = referredVolts(e.log, levels, i);
       const regulated =
         stage === 'absorb'
-          ? at !== null && referred >= at - levels.toleranceV && (amps?.[i] ?? 0) > levels.zeroA
+          ? at !== null && referredVolts(e.log, really, i) >= at - levels.toleranceV && (amps?.[i] ?? 0) > levels.zeroA
           : now >= settledFrom && (amps?.[i] ?? 0) > levels.zeroA;
       if (!regulated) continue;
-      volts.push(referred);
+      volts.push(referredVolts(e.log, asked, i));
       from = Math.min(from, now);
       to = Math.max(to, now);
       seconds += claimedSeconds(e.log.time, i, longest);
@@ -56,16 +63,26 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
       divisor: 1,
       kind: 'random',
     },
-    ...temperatureLine(e, levels.slope),
+    ...temperatureLine(e, asked.slope),
   ];
   const measured = measure(held, budget, e.plan.input.coverage);
-  const referred = levels.slope !== 0 ? ` (referred to ${levels.referenceC} °C)` : '';
-  return judged(
+  const seen = stage === 'absorb' ? seenBy?.absorbSeen : seenBy?.floatSeen;
+  const referred = asked.slope !== 0 ? ` (referred to ${levels.referenceC} °C)` : '';
+  const row = judged(
     requirement,
     measured,
     { from, to },
     `${name} held ${formatQuantity(held, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${referred} for ${formatDuration(seconds)} in ${stage}; ${formatBand(requirement.band, 'V', 2)} is ${requirement.question === 'specified' ? 'asked' : 'programmed'}.`,
   );
+  // A level that was not seen to be held is none to fail by.
+  if (row.verdict === 'fail' && !seen && seconds < leastToFail)
+    return {
+      ...row,
+      verdict: 'inconclusive',
+      why: `${row.why} The voltage was on its way there rather than held.`,
+      next: `A longer stay in ${stage} would settle it: half an hour at one voltage.`,
+    };
+  return row;
 }
 
 /**

@@ -1,7 +1,7 @@
 import { expandedUncertainty, formatDuration, formatQuantity, rectangular, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
-import { canCharge, chargerAmps } from '../stages';
+import { canCharge, chargerAmps } from '../inference';
 import { base, blindSpot, clock, judged, nameOf, notTested, type Evidence, type ProofRow } from './context';
 
 /** The coldest battery at which this charger's current flowed for the dwell time. A pass needs cold hours in which it could have charged. */

@@ -1,7 +1,7 @@
-import { demoLog, readCsv } from '../testing/logs';
-import { seeded } from '../testing/fixtures';
-import { formatClock, isoWithOffset } from '../quantity';
-import { createLogReader, decimate, sniffLog, writeLog } from './index';
+import { demoLog, readCsv, splitRows } from '../../testing/logs';
+import { seeded } from '../../testing/fixtures';
+import { formatClock, isoWithOffset } from '../../quantity';
+import { createLogReader, decimate, guessMapping, sniffLog, writeLog } from '../index';
 
 const head = 'time,bank_V,bank_A,battery_degC,fore_A,fore_array_V,fore_stage\n';
 const refusal = (text: string): string => {
@@ -50,13 +50,13 @@ describe('reading a standard log', () => {
   });
 
   it('refuses what is no such log, with a sentence that says how to mend it', () => {
-    expect(refusal('time;bank_V;bank_A\n2026-06-14T05:00:00Z;26,5;1\n')).toContain('semicolons');
-    expect(refusal('time\tbank_V\tbank_A\n')).toContain('tabs');
-    expect(refusal('2026-06-14T05:00:00Z,26.5,1\n2026-06-14T05:00:10Z,26.5,1\n')).toContain('not column names');
-    expect(refusal('when,volts\n1,2\n')).toContain('“time” and “bank_V”');
-    expect(refusal('when,volts\n1,2\n')).toContain('“when”, “volts”');
+    expect(refusal('2026-06-14T05:00:00Z,1,1\n2026-06-14T05:00:10Z,1,1\n')).toContain('battery voltage');
+    expect(refusal('when,volts\n1,2\n3,4\n')).toContain('No sample could be read. Line 2 time “1” cannot be read.');
+    expect(refusal('a,b\n1,2\n')).toContain('No column is the time');
+    expect(refusal('hello\nworld\n')).toContain('neither commas, semicolons, tabs nor bars');
     expect(refusal('time,bank_V\n')).toContain('No sample');
     expect(refusal('time,bank_V\n2026-06-14T05:00:00Z,26.5\n')).toContain('Only one sample');
+    expect(refusal('{"a":1}\n{"b":2}\n')).toContain('No column is the time');
   });
 
   it('names columns of chargers the job has not, as text', () => {
@@ -66,7 +66,9 @@ describe('reading a standard log', () => {
   });
 
   it('stops at the row limit instead of filling the memory', () => {
-    const reader = createLogReader([]);
+    const guess = guessMapping('time,bank_V\n1700000000,26.5\n1700000001,26.5\n', splitRows, { chargers: [], nominalVolts: 25.6 });
+    if (!guess.ok) throw new Error('no mapping');
+    const reader = createLogReader(guess.value.mapping);
     reader.take([['time', 'bank_V']]);
     let problem = null;
     let n = 0;

@@ -1,0 +1,5 @@
+export * from './infer';
+export * from './levels';
+export * from './plateau';
+export * from './signal';
+export * from './slope';

@@ -1,0 +1,123 @@
+import { claimedSeconds, longestStep, type Log, type LogReport } from '../log';
+import { chargerAmps, type ChargerLevels } from './levels';
+
+/** Least spread of battery temperature at which a slope can be told, °C. */
+export const leastSpanC = 5;
+
+/** How a charger's held voltage moves with battery temperature, as a log shows it. */
+export interface SlopeFound {
+  /** V/°C for the bank. */
+  readonly slope: number;
+  /** Standard error of it, V/°C. */
+  readonly standardError: number;
+  /** Spread of temperature over the samples that show it, °C. */
+  readonly spanC: number;
+  /** Level at the reference temperature, V. */
+  readonly level: number;
+  /** Blocks of half an hour that the line rests on. */
+  readonly blocks: number;
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Samples looked at, spread over the log. */
+const most = 16_000;
+/** Slopes tried, mV/°C per cell, to each side of zero. */
+const widest = 32;
+/** A block of samples that counts once, s. */
+const blockS = 1800;
+
+/**
+ * The slope at which most of the charging time lies on one level with little above it (a Hough transform of the voltage-temperature plane), then a
+ * least-squares line through the medians of half-hour blocks on that level.
+ *
+ * @returns null where the log has no temperature, no current, or the held voltage spans less than `leastSpanC`
+ */
+export function findSlope(log: Log, report: LogReport, charger: string, levels: ChargerLevels, cells: number): SlopeFound | null {
+  const amps = chargerAmps(log, charger);
+  const { batteryC, bankVolts, time } = log;
+  if (!amps || !batteryC) return null;
+  const longest = longestStep(report);
+  const every = Math.max(1, Math.floor(time.length / most));
+  const volts: number[] = [];
+  const warm: number[] = [];
+  const weight: number[] = [];
+  const place: number[] = [];
+  let low = Infinity;
+  let high = -Infinity;
+  for (let i = every; i < time.length; i += every) {
+    const v = bankVolts[i] ?? NaN;
+    const c = batteryC[i] ?? NaN;
+    if (!((amps[i] ?? 0) > levels.zeroA) || !(Math.abs(v - levels.absorbV) < levels.absorbV * 0.3) || c !== c) continue;
+    volts.push(v);
+    warm.push(c - levels.referenceC);
+    weight.push(claimedSeconds(time, i, longest) * every);
+    place.push(i);
+    low = Math.min(low, c);
+    high = Math.max(high, c);
+  }
+  if (high - low < leastSpanC) return null;
+  const tolerance = levels.toleranceV;
+  const width = tolerance / 2;
+  const floor = levels.absorbV * 0.94;
+  const size = Math.ceil((levels.absorbV * 0.12) / width);
+  const bins = new Float64Array(size + 1);
+  const told = (levels.slope / cells) * 1000;
+  let best = { score: 0, slope: levels.slope, level: levels.absorbV };
+  let asTold = 0;
+  for (let step = -widest * 2; step <= widest * 2; step++) {
+    const perCell = step / 2;
+    const slope = (perCell * cells) / 1000;
+    bins.fill(0);
+    for (let k = 0; k < volts.length; k++) {
+      const bin = Math.floor(((volts[k] ?? 0) - slope * (warm[k] ?? 0) - floor) / width);
+      if (bin >= 0) bins[Math.min(size, bin)] = (bins[Math.min(size, bin)] ?? 0) + (weight[k] ?? 0);
+    }
+    let above = 0;
+    for (let b = size; b >= 1; b--) {
+      const here = (bins[b] ?? 0) + (bins[b - 1] ?? 0);
+      // What was programmed, and no compensation, are believed before anything else.
+      const favour = Math.abs(perCell - told) <= 0.5 ? 1.25 : 1;
+      const score = b < size && above <= 0.1 * here ? here * favour : 0;
+      if (favour > 1) asTold = Math.max(asTold, score / favour);
+      if (score > best.score) best = { score, slope, level: floor + b * width };
+      above += b + 1 <= size ? (bins[b + 1] ?? 0) : 0;
+    }
+  }
+  if (best.score < 1200) return null;
+  // Through the medians of blocks on the level; twice, so that the line finds its own samples.
+  let { slope, level } = best;
+  let found: SlopeFound | null = null;
+  for (let round = 0; round < 3; round++) {
+    const blocks = new Map<number, { v: number[]; c: number[] }>();
+    let from = Infinity;
+    let to = -Infinity;
+    for (let k = 0; k < volts.length; k++) {
+      if (Math.abs((volts[k] ?? 0) - slope * (warm[k] ?? 0) - level) > tolerance) continue;
+      const at = time[place[k] ?? 0] ?? 0;
+      const key = Math.floor(at / blockS);
+      const block = blocks.get(key) ?? { v: [], c: [] };
+      blocks.set(key, block);
+      block.v.push(volts[k] ?? 0);
+      block.c.push(warm[k] ?? 0);
+      from = Math.min(from, at);
+      to = Math.max(to, at);
+    }
+    const middle = (xs: number[]): number => xs.sort((a, b) => a - b)[Math.floor(xs.length / 2)] ?? 0;
+    const points = [...blocks.values()].map((b) => ({ x: middle(b.c), y: middle(b.v) }));
+    const n = points.length;
+    const days = new Set([...blocks.keys()].map((key) => Math.floor((key * blockS) / 86_400))).size;
+    // In one day warmth and charge rise together; another slope than the programmed one takes two days, and twice the time on its line.
+    if (Math.abs((slope / cells) * 1000 - told) > 1 && (days < 2 || best.score < 2 * asTold)) return found;
+    const mx = points.reduce((s, p) => s + p.x, 0) / n;
+    const my = points.reduce((s, p) => s + p.y, 0) / n;
+    const sxx = points.reduce((s, p) => s + (p.x - mx) ** 2, 0);
+    const span = Math.max(...points.map((p) => p.x)) - Math.min(...points.map((p) => p.x));
+    if (n < 4 || span < leastSpanC) return found;
+    slope = points.reduce((s, p) => s + (p.x - mx) * (p.y - my), 0) / sxx;
+    level = my - slope * mx;
+    const rest = points.reduce((s, p) => s + (p.y - level - slope * p.x) ** 2, 0) / Math.max(1, n - 2);
+    found = { slope, standardError: Math.sqrt(rest / sxx), spanC: span, level, blocks: n, from, to };
+  }
+  return found;
+}

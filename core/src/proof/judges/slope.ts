@@ -1,0 +1,66 @@
+import { formatDuration, formatQuantity, measure, rectangular, type BudgetLine } from '../../quantity';
+import type { Requirement } from '../../requirements';
+import { leastSpanC } from '../inference';
+import { clock, judged, nameOf, notTested, type Evidence, type Judge, type ProofRow } from './context';
+
+/** Part of a slope that the lag and the steps of a temperature sensor can flatten, ±. */
+const lagPart = 0.05;
+
+/** Ratios that have a name: what was keyed on another basis comes out larger or smaller by these. */
+export function slopeRatio(measured: number, asked: number, cellsPerBlock: number, blocks: number): string | null {
+  if (Math.abs(asked) < 0.2) return Math.abs(measured) < 0.5 ? null : `a slope where none is asked: compensation was left on`;
+  const ratio = measured / asked;
+  const near = (to: number): boolean => Math.abs(ratio / to - 1) < 0.22;
+  const times = (x: number): string => `about ${x >= 1 ? `${x} times too large` : `${Math.round(1 / x)} times too small`}`;
+  if (ratio < 0 && Math.abs(ratio + 1) < 0.3) return 'the right size with the wrong sign: it was keyed with its sign reversed';
+  if (Math.abs(ratio) < 0.06) return 'no compensation at all: it is off, or the charger reads no battery temperature';
+  const signed = ratio < 0 ? ', with the wrong sign' : '';
+  if (near(cellsPerBlock)) return `${times(cellsPerBlock)}${signed}: looks like a per-12 V figure keyed as per cell`;
+  if (near(1 / cellsPerBlock)) return `${times(1 / cellsPerBlock)}${signed}: looks like a per-cell slope keyed as per 12 V`;
+  if (blocks > 1 && near(blocks)) return `${times(blocks)}${signed}: looks like a figure for the bank keyed as per 12 V`;
+  if (blocks > 1 && near(1 / blocks)) return `${times(1 / blocks)}${signed}: looks like a per-12 V figure keyed as for the bank`;
+  const cells = cellsPerBlock * blocks;
+  if (blocks > 1 && near(cells)) return `${times(cells)}${signed}: looks like a figure for the bank keyed as per cell`;
+  if (blocks > 1 && near(1 / cells)) return `${times(1 / cells)}${signed}: looks like a per-cell slope keyed as for the bank`;
+  return null;
+}
+
+/** The slope of held voltage against battery temperature. */
+function slope(e: Evidence, requirement: Requirement): ProofRow {
+  const charger = requirement.charger ?? '';
+  const name = nameOf(e, charger);
+  if (!e.levels.has(charger) || !e.spans.has(charger)) return notTested(requirement, `The log has no current of ${name}.`, `Log ${name}’s own current.`);
+  if (!e.log.batteryC) return notTested(requirement, 'The log has no battery temperature.', 'Log the battery temperature too.');
+  const found = e.slopes.get(charger);
+  if (!found)
+    return notTested(
+      requirement,
+      `${name} was not seen to hold its voltage over ${leastSpanC} °C of battery temperature.`,
+      `Days that differ by ${leastSpanC} °C or more, or the test that chills its sensor, would test it.`,
+    );
+  const { cells, shape } = e.plan.facts;
+  const perCell = (v: number): number => (v / cells) * 1000;
+  const value = perCell(found.slope);
+  const budget: BudgetLine[] = [
+    { name: `Scatter of ${found.blocks} half-hours about the line`, halfWidth: perCell(found.standardError), divisor: 1, kind: 'random' },
+    {
+      name: `Lag and steps of the temperature reading: ${lagPart * 100} % of the slope`,
+      halfWidth: Math.abs(value) * lagPart,
+      divisor: rectangular,
+      kind: 'systematic',
+    },
+  ];
+  const measured = measure(value, budget, e.plan.input.coverage);
+  const asked = ((requirement.band.min ?? 0) + (requirement.band.max ?? 0)) / 2;
+  const named = slopeRatio(value, asked, shape.cellsPerBlock, Math.max(1, Math.round(cells / shape.cellsPerBlock)));
+  const row = judged(
+    requirement,
+    measured,
+    { from: found.from, to: found.to },
+    `The voltage ${name} holds moves by ${formatQuantity(value, 'mV/°C per cell', 1)} ± ${formatQuantity(measured.uncertainty, 'mV', 1)}, seen over ${formatQuantity(found.spanC, '°C', 0)} in ${formatDuration(found.blocks * 1800)} of charging from ${clock(e, found.from)}; ${formatQuantity(asked, 'mV/°C per cell', 1)} is ${requirement.question === 'specified' ? 'asked' : 'programmed'}.`,
+  );
+  return row.verdict === 'fail' && named ? { ...row, why: `${row.why} That is ${named}.` } : row;
+}
+
+/** Slope as the sheet asks, or as programmed. */
+export const compensation: Judge = slope;

@@ -1,0 +1,396 @@
+import { stages, type Stage } from '../../charger';
+import { bad, good, type Problem, type Result } from '../../quantity';
+import { jsonKeys, jsonRows } from './jsonLines';
+import { fingerprintOf, mappingProblems, type ColumnUnit, type MappedColumn, type Mapping, type Meaning } from './mapping';
+import { readNumber } from './number';
+import { looksLikeTime, makeClock } from './time';
+
+/** What is known of the job when a file is looked at. */
+export interface LogContext {
+  readonly chargers: readonly { readonly id: string; readonly name: string }[];
+  /** Volts of the bank, to see that a column could be one. */
+  readonly nominalVolts: number;
+  readonly fileName?: string;
+}
+
+/** Splits text into rows of fields; the CSV package of the caller. */
+export type SplitRows = (text: string, separator: string) => readonly (readonly string[])[];
+
+/** A mapping as far as it can be guessed. */
+export interface Guess {
+  readonly mapping: Mapping;
+  /** Recognises files of the same make. */
+  readonly fingerprint: string;
+  /** What a person should look at; none where everything is plain. */
+  readonly doubts: readonly string[];
+  /** The first rows below the header. */
+  readonly rows: readonly (readonly string[])[];
+}
+
+/**
+ * Looks at the beginning of a file before it is read as a log.
+ *
+ * @param head the first 64 kB or so, as text
+ * @param whole whether that is the whole file
+ * @returns what is wrong with it, or null
+ */
+export function sniffLog(head: string, whole: boolean): Problem | null {
+  if (head.trim() === '') return { code: 'log-empty', text: 'The file is empty. Export the log again, and look at its size before you bring it in.' };
+  const strange = head.match(/[\u0000-\u0008\u000e-\u001f\ufffd]/g)?.length ?? 0;
+  if (strange > head.length / 1000 + 2)
+    return {
+      code: 'log-binary',
+      text: 'This is not a text file. A log is a table of values as text; a spreadsheet or a picture has to be exported as CSV first.',
+    };
+  if (!whole && !/[\r\n]/.test(head))
+    return { code: 'log-no-lines', text: 'The first 64 kB hold no line break, so this is not a table. Export the log as CSV, one sample a line.' };
+  if (/^\s*\{\s*"format"/.test(head) || /^\s*\[/.test(head) || (/^\s*\{/.test(head) && !/^\s*\{[^\n]*\}\s*(\n|\r|$)/.test(head)))
+    return {
+      code: 'log-json',
+      text: 'This looks like a JSON file, not like a log. A job file is brought in on the Jobs page; a log is CSV, or JSON with one object a line.',
+    };
+  return null;
+}
+
+const words = (text: string): string =>
+  text
+    .normalize('NFD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .toLowerCase();
+
+/** Name and unit of a column head: “Battery voltage [mV]”, “bank_V”, “Temp (°F)”. */
+function headOf(header: string): { name: string; unit: ColumnUnit | null } {
+  const plain = header.trim();
+  const bracket = /[[(]\s*([^\])]+?)\s*[\])]\s*$/.exec(plain);
+  const tail = /(?:[_\s/]|^)(mv|v|ma|a|°?c|°?f|deg_?c|deg_?f|celsius|fahrenheit|volts?|amps?|pct|percent|%)$/i.exec(plain);
+  const said = words(bracket?.[1] ?? tail?.[1] ?? '')
+    .replace('°', 'deg')
+    .replace('_', '');
+  const known: Readonly<Record<string, ColumnUnit>> = {
+    v: 'V',
+    volt: 'V',
+    volts: 'V',
+    'v dc': 'V',
+    vdc: 'V',
+    mv: 'mV',
+    millivolts: 'mV',
+    a: 'A',
+    amp: 'A',
+    amps: 'A',
+    ma: 'mA',
+    c: 'degC',
+    degc: 'degC',
+    celsius: 'degC',
+    f: 'degF',
+    degf: 'degF',
+    fahrenheit: 'degF',
+    '%': 'percent',
+    pct: 'percent',
+    percent: 'percent',
+  };
+  const name = bracket ? plain.slice(0, bracket.index) : tail && tail.index > 0 ? plain.slice(0, tail.index) : plain;
+  return {
+    name: words(name)
+      .replace(/[_\-./]+/g, ' ')
+      .trim(),
+    unit: known[said] ?? null,
+  };
+}
+
+const says = (name: string, ...patterns: readonly RegExp[]): boolean => patterns.some((p) => p.test(name));
+const timeWords = [/\b(time|timestamp|datetime|date ?time|zeit|zeitstempel|heure|horodatage|fecha ?hora|utc|epoch|unix|recorded|when)\b/, /^(ts|t)$/];
+const dateWords = [/\b(date|datum|fecha|day|tag|jour)\b/];
+const voltWords = [/\bvolt/, /spannung/, /\btension/, /\bvoltaje/, /^[vu]$/, /\b[vu] ?(bat|batt|bank|bus)/, /\b(bat|batt|bank|bus) ?[vu]\b/];
+const ampWords = [/\bcurrent/, /\bamp/, /strom/, /\bcourant/, /\bcorriente/, /^i$/, /\bi ?(bat|batt|bank|out)/, /\b(bat|batt|bank|out) ?i\b/];
+const warmthWords = [/\btemp/, /^t$/, /\bt ?(bat|batt|bank)/];
+const chargeWords = [/\bsoc\b/, /^bank charge$/, /state of charge/, /\bladezustand/, /charge level/];
+const stageWords = [/\b(stage|state|status|mode|phase|zustand|etat|estado)\b/];
+const inputWords = [/\b(pv|solar in|array|panel|panels|input|eingang|entree|entrada|stator|source)\b/];
+const bankWords = [/\b(bat|batt|battery|bank|shunt|monitor|batterie|bateria|net)\b/];
+const nameWords = [/^(charger|device|unit|source|name|channel|regulator|gerat|appareil)( (name|id))?$/];
+const outWords = [/\bdischarge/, /\bentlad/, /\bload\b/, /\bout of (the )?(bank|battery)/];
+
+/** Reported stages in the words that menus and files use. Codes are numbers, and only a person knows what they stand for. */
+const stageNames: readonly (readonly [RegExp, Stage])[] = [
+  [/^(off|idle|night|not charging|standby|aus|sleep)$/, 'off'],
+  [/^(rest|full|storage|done)$/, 'rest'],
+  [/^(bulk|boost|mppt|constant current|cc|charging|main)/, 'bulk'],
+  [/^(abs|acceptance|topping|constant voltage|cv)/, 'absorb'],
+  [/^(float|trickle|maintain)/, 'float'],
+  [/^(equali[sz]e|equali[sz]ation|eq)/, 'equalise'],
+  [/^(cold|low temp|lt|too cold)/, 'cold'],
+  [/^(hot|high temp|too hot)/, 'hot'],
+  [/^(fault|error|err|alarm|fail)/, 'fault'],
+];
+
+/** What a reported stage stands for, where its word is plain. */
+export const stageNamed = (word: string): Stage | null => {
+  const plain = words(word).trim();
+  return stages.find((s) => s === plain) ?? stageNames.find(([p]) => p.test(plain))?.[1] ?? null;
+};
+
+/** The charger a text speaks of, by id or by a word of its name that no other charger shares. */
+function chargerIn(text: string, { chargers }: LogContext): string | null {
+  const plain = ` ${words(text).replace(/[^a-z0-9]+/g, ' ')} `;
+  const byId = chargers.filter((c) => plain.includes(` ${c.id.replace(/[^a-z0-9]+/g, ' ')} `));
+  if (byId.length > 0) return byId.sort((a, b) => b.id.length - a.id.length)[0]?.id ?? null;
+  const whole = chargers.find((c) => plain.includes(` ${words(c.name).replace(/[^a-z0-9]+/g, ' ')} `));
+  if (whole) return whole.id;
+  const parts = (name: string): string[] =>
+    words(name)
+      .split(/[^a-z0-9]+/)
+      .filter((w) => w.length > 2);
+  const own = chargers.filter((c) => parts(c.name).some((w) => plain.includes(` ${w} `) && !chargers.some((o) => o !== c && parts(o.name).includes(w))));
+  return own.length === 1 ? (own[0]?.id ?? null) : null;
+}
+
+function median(values: readonly number[]): number {
+  const sorted = values.filter(Number.isFinite).sort((a, b) => a - b);
+  return sorted[Math.floor(sorted.length / 2)] ?? NaN;
+}
+
+/** Sets of rows a separator makes of the head: how many columns, and how steadily. */
+function shapeOf(rows: readonly (readonly string[])[]): { width: number; steady: number } {
+  const counts = new Map<number, number>();
+  for (const row of rows) counts.set(row.length, (counts.get(row.length) ?? 0) + 1);
+  const [width = 1, steady = 0] = [...counts].sort((a, b) => b[1] - a[1] || b[0] - a[0])[0] ?? [];
+  return { width, steady: steady / Math.max(1, rows.length) };
+}
+
+/**
+ * Guesses what a file holds: how it is set apart, which line names the columns, what each means, its units and how its dates are written.
+ * Everything that was not plain is named as a doubt.
+ *
+ * @param head the first 64 kB or so, as text
+ */
+export function guessMapping(head: string, split: SplitRows, context: LogContext): Result<Guess> {
+  const text = head.replace(/^\ufeff/, '');
+  if (/^\s*\{/.test(text)) return guessJson(text, context);
+  const lines = text.split(/\r\n|\r|\n/).slice(0, 240);
+  // The last line of a cut-off head is half a line.
+  if (lines.length > 2) lines.pop();
+  const sample = lines.join('\n');
+  const options = ([',', ';', '\t', '|'] as const).map((separator) => {
+    const rows = split(sample, separator);
+    return { separator, rows, ...shapeOf(rows.filter((r) => r.length > 1 || (r[0] ?? '').trim() !== '')) };
+  });
+  const best = options.filter((o) => o.width > 1).sort((a, b) => b.steady * Math.min(b.width, 30) - a.steady * Math.min(a.width, 30))[0];
+  if (!best)
+    return bad(
+      'log-separator',
+      'No columns can be told apart: the lines hold neither commas, semicolons, tabs nor bars. Export the log as a table with one sample a line.',
+    );
+  const { rows, width, separator } = best;
+  const wide = (r: readonly string[] | undefined): boolean => r?.length === width || (r?.length === width + 1 && r[width] === '');
+  const valueLike = (f: string): boolean => f.trim() === '' || /^[\d\s.,:+\-−/TZ%VA°CF]+$/i.test(f.trim());
+  const full = rows.filter((r) => r.length > 1 || (r[0] ?? '').trim() !== '');
+  const next = (r: readonly string[]): readonly string[] => full[full.indexOf(r) + 1] ?? r;
+  let at = rows.findIndex((r) => wide(r) && !r.every(valueLike) && r.filter((f) => f.trim() !== '').length > 1 && wide(next(r)));
+  // Values above any names: the file begins at once.
+  const firstValues = rows.findIndex((r) => wide(r) && r.some(looksLikeTime));
+  if (at < 0 || (firstValues >= 0 && firstValues < at)) at = -1;
+  const body = rows.slice(at + 1).filter(wide);
+  const headers = at < 0 ? Array.from({ length: width }, (_, i) => `column ${i + 1}`) : (rows[at] ?? []).slice(0, width).map((h) => h.trim());
+  return finish({ kind: 'table', separator, headerLine: at + 1 }, headers, body, context);
+}
+
+function guessJson(text: string, context: LogContext): Result<Guess> {
+  const lines = text.split(/\r\n|\r|\n/).slice(0, 120);
+  const headers = jsonKeys(lines);
+  if (headers.length < 2) return bad('log-json-lines', 'Each line has to be one JSON object with a time and values; the first lines are not.');
+  return finish({ kind: 'jsonLines', separator: ',', headerLine: 0 }, headers, jsonRows(lines, headers), context);
+}
+
+function finish(
+  shape: Pick<Mapping, 'kind' | 'separator' | 'headerLine'>,
+  headers: readonly string[],
+  rows: readonly (readonly string[])[],
+  context: LogContext,
+): Result<Guess> {
+  const doubts: string[] = [];
+  const column = (i: number): string[] => rows.map((r) => (r[i] ?? '').trim());
+  const all = headers.map((_, i) => column(i));
+  // A decimal comma shows where a field holds one comma and no point.
+  const marks = all.flat().reduce((n, f) => n + (/^[+\-−]?\d+,\d+$/.test(f) ? 1 : /^[+\-−]?\d+\.\d+$/.test(f) ? -1 : 0), 0);
+  const decimal = shape.separator !== ',' && marks > 0 ? ',' : '.';
+  const numbers = all.map((c) => c.map((f) => readNumber(f, decimal === ',') ?? NaN));
+  const heads = headers.map(headOf);
+  const timeLike = all.map((c) => {
+    const filled = c.filter((f) => f !== '').slice(0, 30);
+    return filled.length > 0 && filled.filter(looksLikeTime).length / filled.length > 0.6;
+  });
+  const dateLike = all.map((c) => c.slice(0, 30).filter((f) => /^\d{1,4}[-./]\d{1,2}[-./]\d{1,4}$/.test(f)).length > Math.min(30, c.length) * 0.6);
+  const clockLike = all.map((c) => c.slice(0, 30).filter((f) => /^\d{1,2}:\d{2}(:\d{2})?(\s*[ap]m)?$/i.test(f)).length > Math.min(30, c.length) * 0.6);
+
+  const silent = (i: number): boolean => (all[i] ?? []).every((f) => f === '');
+  let timeAt = heads.findIndex((h, i) => (timeLike[i] || silent(i)) && says(h.name, ...timeWords, ...dateWords));
+  if (timeAt < 0) timeAt = timeLike.findIndex(Boolean);
+  if (timeAt < 0 && !dateLike.some(Boolean)) timeAt = heads.findIndex((h) => says(h.name, ...timeWords));
+  const dateAt = timeAt >= 0 ? -1 : heads.findIndex((_, i) => dateLike[i]);
+  const clockAt = dateAt < 0 ? -1 : heads.findIndex((_, i) => i !== dateAt && clockLike[i]);
+
+  const nameAt = heads.findIndex((h, i) => {
+    const values = all[i] ?? [];
+    const distinct = new Set(values.filter((v) => v !== ''));
+    return (
+      i !== timeAt &&
+      says(h.name, ...nameWords) &&
+      distinct.size > 0 &&
+      distinct.size <= 12 &&
+      values.some((v) => Number.isNaN(readNumber(v, decimal === ',') ?? NaN))
+    );
+  });
+  const only = context.chargers.length === 1 ? context.chargers[0]?.id : undefined;
+  const fromName = context.fileName === undefined ? null : chargerIn(context.fileName.replace(/\.\w+$/, ''), context);
+  // In a file of one charger every voltage and current is that charger's own.
+  const alone = nameAt < 0 ? fromName : null;
+
+  const taken = new Set<string>();
+  const take = (meaning: Meaning, charger?: string): boolean => {
+    const key = `${meaning} ${charger ?? ''}`;
+    if (taken.has(key)) return false;
+    taken.add(key);
+    return true;
+  };
+
+  const columns = headers.map((header, i): MappedColumn => {
+    const ignored: MappedColumn = { header, meaning: 'ignore' };
+    const h = heads[i] ?? { name: '', unit: null };
+    if (i === timeAt) return { header, meaning: 'time' };
+    if (i === dateAt) return { header, meaning: 'date' };
+    if (i === clockAt) return { header, meaning: 'clock' };
+    if (i === nameAt) return { header, meaning: 'chargerName' };
+    const charger = chargerIn(header, context) ?? undefined;
+    const values = (numbers[i] ?? []).filter(Number.isFinite);
+    const middle = median(values);
+    const numeric = values.length > 0 || (all[i] ?? []).every((f) => f === '');
+    const isInput = says(h.name, ...inputWords);
+    const isBank = says(h.name, ...bankWords);
+    const own = charger ?? (isBank && nameAt < 0 ? undefined : (alone ?? undefined));
+
+    const isStage = says(h.name, ...stageWords) && !says(h.name, ...chargeWords);
+    if (isStage) {
+      const id = charger ?? alone ?? only;
+      if ((id !== undefined || nameAt >= 0) && take('stage', nameAt >= 0 ? '' : id))
+        return { header, meaning: 'stage', ...(nameAt < 0 && id !== undefined ? { charger: id } : {}) };
+      return ignored;
+    }
+    if (!numeric && h.unit === null) return ignored;
+    if (says(h.name, ...chargeWords)) {
+      const part = values.length > 0 && Math.max(...values) <= 1.01;
+      return take('stateOfCharge') ? { header, meaning: 'stateOfCharge', unit: part ? 'part' : 'percent' } : ignored;
+    }
+    const isVolts = h.unit === 'V' || h.unit === 'mV' || (h.unit === null && says(h.name, ...voltWords));
+    const isAmps = h.unit === 'A' || h.unit === 'mA' || (h.unit === null && says(h.name, ...ampWords));
+    const isWarmth = h.unit === 'degC' || h.unit === 'degF' || (h.unit === null && says(h.name, ...warmthWords));
+    if (isVolts) {
+      const unit: ColumnUnit = h.unit === 'mV' || (h.unit === null && middle > 400) ? 'mV' : 'V';
+      if (isInput) {
+        const id = charger ?? alone ?? only;
+        if (nameAt >= 0) return take('arrayVolts') ? { header, meaning: 'arrayVolts', unit } : ignored;
+        return id !== undefined && take('arrayVolts', id) ? { header, meaning: 'arrayVolts', charger: id, unit } : ignored;
+      }
+      if (nameAt >= 0) return take('volts') ? { header, meaning: 'volts', unit } : ignored;
+      if (says(h.name, /\b(load|cell|output|target|set ?point)\b/)) return ignored;
+      if (own !== undefined) return take('volts', own) ? { header, meaning: 'volts', charger: own, unit } : ignored;
+      return (isBank || says(h.name, ...voltWords) || h.name === '') && take('bankVolts') ? { header, meaning: 'bankVolts', unit } : ignored;
+    }
+    if (isAmps) {
+      if (isInput) return ignored;
+      const unit: ColumnUnit = h.unit === 'mA' ? 'mA' : 'A';
+      const negated = says(h.name, ...outWords);
+      if (nameAt >= 0) return take('amps') ? { header, meaning: 'amps', unit } : ignored;
+      const id = own ?? (isBank ? undefined : says(h.name, /\bcharg/, /\boutput/, /\bout\b/) ? only : undefined);
+      if (id !== undefined) return take('amps', id) ? { header, meaning: 'amps', charger: id, unit } : ignored;
+      if (!isBank && !says(h.name, ...ampWords) && h.name !== '') return ignored;
+      return take('bankAmps') ? { header, meaning: 'bankAmps', unit, ...(negated ? { negated } : {}) } : ignored;
+    }
+    if (isWarmth) {
+      if (says(h.name, /\b(case|heatsink|heat sink|internal|controller|charger|air|ambient|outside|board)\b/)) return ignored;
+      const fahrenheit = h.unit === 'degF' || (h.unit === null && middle > 45);
+      if (h.unit === null && fahrenheit) doubts.push(`“${header}” names no unit; its values look like °F.`);
+      return take('batteryC') ? { header, meaning: 'batteryC', unit: fahrenheit ? 'degF' : 'degC' } : ignored;
+    }
+    return ignored;
+  });
+
+  // One unnamed voltage beside one charger's own is the bank's.
+  if (!columns.some((c) => c.meaning === 'bankVolts' || c.meaning === 'volts')) {
+    const near = columns.findIndex((c, i) => {
+      const middle = median(numbers[i] ?? []);
+      return c.meaning === 'ignore' && middle > context.nominalVolts * 0.75 && middle < context.nominalVolts * 1.4;
+    });
+    if (near >= 0) {
+      columns[near] = { header: headers[near] ?? '', meaning: 'bankVolts', unit: 'V' };
+      doubts.push(`“${headers[near] ?? ''}” is taken for the bank voltage because its values lie near ${context.nominalVolts} V.`);
+    }
+  }
+
+  const times = timeAt >= 0 ? (all[timeAt] ?? []) : dateAt >= 0 && clockAt >= 0 ? rows.map((r) => `${r[dateAt] ?? ''} ${r[clockAt] ?? ''}`) : [];
+  const dateOrder = orderOf(times, doubts);
+  const clock = makeClock({ dateOrder, zone: null });
+  const stamps = times.map((t) => clock.read(t)?.seconds ?? NaN).filter(Number.isFinite);
+  const falling = stamps.filter((s, i) => i > 0 && s < (stamps[i - 1] ?? s)).length;
+  const mapping: Mapping = {
+    format: 'calm-keel/mapping',
+    version: 1,
+    ...shape,
+    decimal,
+    columns,
+    dateOrder,
+    zone: null,
+    newestFirst: stamps.length > 2 && falling > (stamps.length - 1) * 0.7,
+    chargers: {},
+    stages: {},
+  };
+  if (nameAt >= 0)
+    for (const name of new Set(all[nameAt])) {
+      const charger = chargerIn(name, context) ?? only;
+      if (name !== '' && charger !== undefined) mapping.chargers[name] = charger;
+      else if (name !== '') doubts.push(`Rows about “${name}” stand for no charger of this job yet.`);
+    }
+  for (const [i, c] of columns.entries())
+    if (c.meaning === 'stage')
+      for (const word of new Set(all[i])) {
+        if (word === '') continue;
+        const stage = stageNamed(word);
+        if (stage) mapping.stages[word] = stage;
+        else doubts.push(`“${word}” in “${c.header}” stands for no stage that is known here; it counts as not told.`);
+      }
+  const bank = columns.findIndex((c) => c.meaning === 'bankVolts' || c.meaning === 'volts');
+  const typical = median(numbers[bank] ?? []) * (columns[bank]?.unit === 'mV' ? 0.001 : 1);
+  const ratio = typical / context.nominalVolts;
+  if (ratio < 0.7 || ratio > 1.5)
+    doubts.push(
+      `“${headers[bank] ?? ''}” lies near ${typical.toFixed(1)} V, and this bank has ${context.nominalVolts} V. ${ratio > 300 ? 'It may be in mV.' : 'It may be of another bank, or per battery.'}`,
+    );
+  doubts.push(...mappingProblems(mapping));
+  return good({ mapping, fingerprint: fingerprintOf(mapping), doubts, rows: rows.slice(0, 8) });
+}
+
+/** How dates are written: by those that only fit one order; a doubt where none decides. */
+function orderOf(times: readonly string[], doubts: string[]): Mapping['dateOrder'] {
+  const parts = times.flatMap((t) => {
+    const m = /^(\d{1,2})[-./](\d{1,2})[-./](\d{2,4})/.exec(t.trim());
+    return m ? [{ a: Number(m[1]), b: Number(m[2]), dots: t.includes('.') && !t.includes('/') }] : [];
+  });
+  if (parts.length === 0) return 'yearFirst';
+  if (parts.some((p) => p.a > 12)) return 'dayFirst';
+  if (parts.some((p) => p.b > 12)) return 'monthFirst';
+  // Within one file the day moves and the month rarely does.
+  const moves = (pick: (p: (typeof parts)[number]) => number): number => new Set(parts.map(pick)).size;
+  if (moves((p) => p.a) !== moves((p) => p.b)) return moves((p) => p.a) > moves((p) => p.b) ? 'dayFirst' : 'monthFirst';
+  if (parts[0]?.dots) return 'dayFirst';
+  doubts.push(`Dates such as “${times[0] ?? ''}” can be read two ways; the day is taken to stand first.`);
+  return 'dayFirst';
+}
+
+/** A mapping used again on a file of the same make; columns of chargers that this job does not have are left out. */
+export function fitted(mapping: Mapping, { chargers }: LogContext): Mapping {
+  const known = new Set(chargers.map((c) => c.id));
+  return {
+    ...mapping,
+    columns: mapping.columns.map((c) => (c.charger !== undefined && !known.has(c.charger) ? { header: c.header, meaning: 'ignore' as const } : c)),
+    chargers: Object.fromEntries(Object.entries(mapping.chargers).filter(([, id]) => known.has(id))),
+  };
+}

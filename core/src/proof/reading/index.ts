@@ -1,0 +1,7 @@
+export * from './guess';
+export * from './jsonLines';
+export * from './mapping';
+export * from './merge';
+export * from './number';
+export * from './readLog';
+export * from './time';

@@ -1,0 +1,34 @@
+/** Flattens an object: {"bank": {"volts": 13.2}} is “bank.volts”. Lists and deeper than four levels are left out. */
+function flat(value: unknown, prefix: string, out: Map<string, string>, depth: number): void {
+  if (typeof value !== 'object' || value === null) {
+    if (prefix !== '' && (typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean')) out.set(prefix, String(value));
+    return;
+  }
+  if (Array.isArray(value) || depth > 4) return;
+  for (const [key, inner] of Object.entries(value)) flat(inner, prefix === '' ? key : `${prefix}.${key}`, out, depth + 1);
+}
+
+function fieldsOf(line: string): Map<string, string> | null {
+  try {
+    const out = new Map<string, string>();
+    flat(JSON.parse(line), '', out, 0);
+    return out.size > 0 ? out : null;
+  } catch {
+    return null;
+  }
+}
+
+/** Names of all values in the first lines, in the order they come up; at most 300. */
+export function jsonKeys(lines: readonly string[]): readonly string[] {
+  const keys = new Set<string>();
+  for (const line of lines) for (const key of fieldsOf(line)?.keys() ?? []) if (keys.size < 300) keys.add(key);
+  return [...keys];
+}
+
+/** Lines as rows of fields in the order of `headers`; a line that is no object is a row of one field, so that it is listed as unreadable. */
+export const jsonRows = (lines: readonly string[], headers: readonly string[]): readonly (readonly string[])[] =>
+  lines.map((line) => {
+    if (line.trim() === '') return [''];
+    const fields = fieldsOf(line);
+    return fields ? headers.map((h) => fields.get(h) ?? '') : [line.slice(0, 40), ''];
+  });

@@ -1,0 +1,134 @@
+import * as z from 'zod';
+import { stages } from '../../charger';
+import { identifier, shortText } from '../../sheet';
+
+/** What a column of a log can mean. `volts`, `amps`, `arrayVolts` and `stage` belong to one charger; `chargerName` says which one a row is about. */
+export const meaningSchema = z.enum([
+  'ignore',
+  'time',
+  'date',
+  'clock',
+  'bankVolts',
+  'bankAmps',
+  'batteryC',
+  'stateOfCharge',
+  'volts',
+  'amps',
+  'arrayVolts',
+  'stage',
+  'chargerName',
+]);
+export type Meaning = z.infer<typeof meaningSchema>;
+
+/** Meanings in words, for the mapping view. */
+export const meaningWords: Readonly<Record<Meaning, string>> = {
+  ignore: 'not read',
+  time: 'date and time',
+  date: 'date',
+  clock: 'time of day',
+  bankVolts: 'bank voltage',
+  bankAmps: 'current into the bank',
+  batteryC: 'battery temperature',
+  stateOfCharge: 'state of charge',
+  volts: 'charger’s own voltage',
+  amps: 'charger’s output current',
+  arrayVolts: 'voltage at its input',
+  stage: 'stage it reports',
+  chargerName: 'which charger the row is about',
+};
+
+/** Meanings that belong to one charger. */
+export const ofCharger: readonly Meaning[] = ['volts', 'amps', 'arrayVolts', 'stage'];
+
+/** Units a column can be written in, and how they become the core's: value × factor + offset. */
+export const columnUnits = {
+  V: { of: 'volts', factor: 1, offset: 0 },
+  mV: { of: 'volts', factor: 0.001, offset: 0 },
+  A: { of: 'amps', factor: 1, offset: 0 },
+  mA: { of: 'amps', factor: 0.001, offset: 0 },
+  degC: { of: 'temperature', factor: 1, offset: 0 },
+  degF: { of: 'temperature', factor: 5 / 9, offset: -160 / 9 },
+  percent: { of: 'charge', factor: 1, offset: 0 },
+  part: { of: 'charge', factor: 100, offset: 0 },
+} as const;
+export const columnUnitSchema = z.enum(['V', 'mV', 'A', 'mA', 'degC', 'degF', 'percent', 'part']);
+export type ColumnUnit = z.infer<typeof columnUnitSchema>;
+
+/** The quantity a meaning is of; null for words and times. */
+export function quantityOf(meaning: Meaning): 'volts' | 'amps' | 'temperature' | 'charge' | null {
+  switch (meaning) {
+    case 'bankVolts':
+    case 'volts':
+    case 'arrayVolts':
+      return 'volts';
+    case 'bankAmps':
+    case 'amps':
+      return 'amps';
+    case 'batteryC':
+      return 'temperature';
+    case 'stateOfCharge':
+      return 'charge';
+    default:
+      return null;
+  }
+}
+
+/** Units offered for a meaning, the usual one first. */
+export const unitsOf = (meaning: Meaning): readonly ColumnUnit[] => columnUnitSchema.options.filter((unit) => columnUnits[unit].of === quantityOf(meaning));
+
+export const mappedColumnSchema = z.object({
+  /** As the file heads it. */
+  header: shortText(200),
+  meaning: meaningSchema,
+  charger: identifier.optional(),
+  unit: columnUnitSchema.optional(),
+  /** The file counts the other way round: discharge is positive. */
+  negated: z.boolean().optional(),
+});
+export type MappedColumn = z.infer<typeof mappedColumnSchema>;
+
+/** How the dates of a file are written. Numbers are seconds or milliseconds since 1970 whatever stands here. */
+export const dateOrderSchema = z.enum(['yearFirst', 'dayFirst', 'monthFirst']);
+
+/** How a file becomes a log: separators, what each column means, and by which clock its times are meant. */
+export const mappingSchema = z.object({
+  format: z.literal('calm-keel/mapping'),
+  version: z.literal(1),
+  kind: z.enum(['table', 'jsonLines']),
+  separator: z.enum([',', ';', '\t', '|']),
+  decimal: z.enum(['.', ',']),
+  /** The line with the names of the columns; 0 where there is none. */
+  headerLine: z.int().min(0).max(400),
+  columns: z.array(mappedColumnSchema).min(1).max(300),
+  dateOrder: dateOrderSchema,
+  /** Zone of times that carry none: an IANA name, or null where nobody knows. */
+  zone: shortText(60).nullable(),
+  /** Last line first. */
+  newestFirst: z.boolean(),
+  /** Which charger a name in the `chargerName` column stands for. */
+  chargers: z.record(z.string().max(120), identifier),
+  /** What a word or a code in a `stage` column stands for; what is not named here is unknown. */
+  stages: z.record(z.string().max(60), z.enum(stages)),
+});
+export type Mapping = z.infer<typeof mappingSchema>;
+
+/** What recognises a file of the same make again: its column names and how they are set apart. */
+export const fingerprintOf = (mapping: Pick<Mapping, 'kind' | 'separator' | 'columns'>): string =>
+  [mapping.kind, mapping.separator, ...mapping.columns.map((c) => c.header.trim().toLowerCase())].join('\u001f');
+
+/** What keeps a mapping from being used, in sentences; none when it can be. */
+export function mappingProblems(mapping: Mapping): readonly string[] {
+  const has = (meaning: Meaning): boolean => mapping.columns.some((c) => c.meaning === meaning);
+  const problems: string[] = [];
+  if (!has('time') && !(has('date') && has('clock'))) problems.push('No column is the time. Choose the one that holds date and time.');
+  if (!has('bankVolts') && !has('volts')) problems.push('No column is a battery voltage. Without it nothing can be judged.');
+  const seen = new Set<string>();
+  for (const c of mapping.columns) {
+    if (c.meaning === 'ignore') continue;
+    if (ofCharger.includes(c.meaning) && c.charger === undefined && !has('chargerName')) problems.push(`“${c.header}”: say which charger it belongs to.`);
+    const key = `${c.meaning} ${c.charger ?? ''}`;
+    if (seen.has(key)) problems.push(`“${c.header}” means the same as another column. Choose one of the two.`);
+    seen.add(key);
+  }
+  return problems;
+}

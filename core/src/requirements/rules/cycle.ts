@@ -1,0 +1,34 @@
+import { chargersWithCards, ofCharger, onBank, type Rule } from '../context';
+import type { Requirement } from '../requirement';
+
+/** When a new charge begins, and that nobody equalises what must not be. */
+export const cycle: Rule = (plan) => {
+  const most = onBank(plan, 'rechargeVoltage')?.band.max;
+  const noEqualise = plan.input.sheet.figures.equaliseVoltage?.state === 'notPermitted' || plan.input.sheet.figures.equaliseInterval?.state === 'notPermitted';
+  const top = onBank(plan, 'absorbVoltage')?.band.max;
+  return chargersWithCards(plan).flatMap(({ charger, card }) => {
+    const list: Requirement[] = [];
+    if (most !== undefined && card.recharge.rule !== 'none')
+      list.push({
+        ...ofCharger(charger, card),
+        question: 'specified',
+        code: 'rechargeLevel',
+        name: 'Recharge level',
+        why: 'A new charge that begins too early keeps the bank high all day; cells age.',
+        seenBy: ['log', 'test', 'rehearsal'],
+        band: { max: most },
+      });
+    if (noEqualise && top !== undefined)
+      list.push({
+        ...ofCharger(charger, card),
+        question: 'specified',
+        code: 'noEqualise',
+        name: 'No equalise',
+        why: 'Equalising overcharges on purpose; this maker does not permit it.',
+        seenBy: ['log'],
+        band: { max: top },
+        dwellSeconds: 300,
+      });
+    return list;
+  });
+};

@@ -1,0 +1,70 @@
+import { makeBand } from '../../quantity';
+import { chargersWithCards, movesWithTemperature, ofCharger, onBank, type Rule } from '../context';
+import type { Requirement } from '../requirement';
+
+/** The highest voltage of the bank. */
+export const maximum: Rule = (plan) => {
+  const most = onBank(plan, 'equaliseVoltage')?.band.max ?? onBank(plan, 'absorbVoltage')?.band.max;
+  if (most === undefined) return [];
+  return [
+    {
+      code: 'neverAboveMaximum',
+      question: 'specified',
+      name: 'Never above the maximum',
+      why: 'Voltage above the sheet’s maximum ages cells and can open the BMS.',
+      seenBy: ['log', 'rehearsal'],
+      band: { max: most },
+      unit: 'V',
+      digits: 2,
+      dwellSeconds: 30,
+      zeroA: 0,
+      ...movesWithTemperature(plan),
+    },
+  ];
+};
+
+/** Levels and completion of absorb and float. */
+export const levels: Rule = (plan) => {
+  const time = onBank(plan, 'absorbTime');
+  const seconds = time?.band.min ?? time?.target;
+  const taper = onBank(plan, 'taperCurrent');
+  const taperA = taper?.band.max ?? taper?.target;
+  return chargersWithCards(plan).flatMap(({ charger, card }) => {
+    const common = { ...ofCharger(charger, card), ...movesWithTemperature(plan), question: 'specified' } as const;
+    const absorb = plan.setting(charger.id, 'absorbVoltage');
+    const float = plan.setting(charger.id, 'floatVoltage');
+    const list: Requirement[] = [];
+    if (absorb?.band)
+      list.push({
+        ...common,
+        code: 'absorbLevel',
+        name: 'Absorb level',
+        why: 'Too low never fills or balances the bank; too high ages it.',
+        seenBy: ['log', 'test', 'rehearsal'],
+        band: absorb.band,
+      });
+    if (seconds !== undefined || taperA !== undefined)
+      list.push({
+        ...ofCharger(charger, card),
+        question: 'specified',
+        code: 'absorbCompleted',
+        name: 'Absorb completed',
+        why: 'Only time at voltage or a fallen current shows that the bank was filled; a touch of the setpoint does not.',
+        seenBy: ['log', 'test', 'rehearsal'],
+        unit: 's',
+        digits: 0,
+        band: makeBand(seconds, undefined),
+        ...(taperA === undefined ? {} : { taperA }),
+      });
+    if (float?.band)
+      list.push({
+        ...common,
+        code: 'floatLevel',
+        name: 'Float level',
+        why: 'Held above the band all day, cells age; below it, the bank drains.',
+        seenBy: ['log', 'test', 'rehearsal'],
+        band: float.band,
+      });
+    return list;
+  });
+};
