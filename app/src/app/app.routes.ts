@@ -14,6 +14,7 @@ export const routes: Routes = [
       { path: 'settings', title: 'Settings', loadComponent: () => import('./settings/settings-page').then((m) => m.SettingsPage) },
       { path: 'rehearse', title: 'Rehearse', loadComponent: () => import('./rehearse/rehearse-page').then((m) => m.RehearsePage) },
       { path: 'program', title: 'Program', loadComponent: () => import('./program/program-page').then((m) => m.ProgramPage) },
+      { path: 'prove/test/:test', title: 'Guided test', loadComponent: () => import('./prove/test-page').then((m) => m.TestPage) },
       { path: 'prove', title: 'Prove', loadComponent: () => import('./prove/prove-page').then((m) => m.ProvePage) },
     ],
   },

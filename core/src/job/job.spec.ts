@@ -86,7 +86,15 @@ describe('the job file', () => {
     const text = readFileSync(new URL('../testing/job-version-4.json', import.meta.url), 'utf8');
     const read = readJob(text);
     if (!read.ok) throw new Error(read.problems[0]?.text);
-    expect(read.value).toEqual({ ...(JSON.parse(text) as Job), version: jobVersion, rehearsal: null, programming: null, pastSheets: [], snapshots: [] });
+    expect(read.value).toEqual({
+      ...(JSON.parse(text) as Job),
+      version: jobVersion,
+      rehearsal: null,
+      programming: null,
+      pastSheets: [],
+      snapshots: [],
+      tests: [],
+    });
   });
 
   it('of version 3, as it was written then, keeps what it says and gets the later schools’ defaults', () => {

@@ -1,11 +1,12 @@
 import * as z from 'zod';
+import { testRecordSchema } from '../fieldtest';
 import { rehearsalSchema } from '../rehearsal';
 import { programmingSchema, snapshotSchema } from '../runsheet';
 import { defaultSchools, settingsInputSchema } from '../settings';
 import { between, identifier, isoDate, shortText } from '../sheet';
 
 /** The version this program writes. Older ones are migrated, newer ones refused. */
-export const jobVersion = 6;
+export const jobVersion = 7;
 
 /** Run sheets of earlier visits that a job keeps. */
 export const mostPastSheets = 6;
@@ -20,6 +21,8 @@ export const logEntrySchema = z.object({
   from: between(-1e11, 1e11),
   to: between(-1e11, 1e11),
   rows: z.int().min(0),
+  /** Recorded from the devices themselves while somebody watched. */
+  recorded: z.boolean().optional(),
 });
 export type LogEntry = z.infer<typeof logEntrySchema>;
 
@@ -79,6 +82,8 @@ export const jobSchema = z
     pastSheets: z.array(programmingSchema).max(mostPastSheets),
     /** What stood on each device, visit by visit; the newest last. */
     snapshots: z.array(snapshotSchema).max(300),
+    /** Guided tests, under way and done; the newest last. */
+    tests: z.array(testRecordSchema).max(200),
     logs: z.array(logEntrySchema).max(200),
     attachments: z.array(attachmentSchema).max(60),
   })
@@ -147,6 +152,7 @@ export function newJob(id: string, name: string, now: string): Job {
     programming: null,
     pastSheets: [],
     snapshots: [],
+    tests: [],
     tolerance: { voltsPerCell: 0.0125, rank: 'assumed' },
     coverage: 2,
     logs: [],

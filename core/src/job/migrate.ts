@@ -45,6 +45,8 @@ const steps: Readonly<Record<number, (document: Loose) => Loose>> = {
   4: (document) => ({ rehearsal: null, ...document, version: 5 }),
   /** Version 5 knew no run sheet and no snapshots. */
   5: (document) => ({ programming: null, pastSheets: [], snapshots: [], ...document, version: 6 }),
+  /** Version 6 knew no guided tests. */
+  6: (document) => ({ tests: [], ...document, version: 7 }),
 };
 
 /** Brings a job document of an older version to the present one; refuses newer ones and documents that are no job. */

@@ -1,4 +1,5 @@
 export * from './decimate';
+export { type Explanation } from './explain';
 export * from './judge';
 export * from './log';
 export * from './prove';

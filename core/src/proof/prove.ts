@@ -3,16 +3,27 @@ import type { Plan } from '../settings';
 import type { Instrument } from '../system';
 import { verdictOrder } from './judge';
 import { judges, type Evidence, type ProofRow } from './judges';
+import { explain, type Explanation } from './explain';
 import type { Log, LogReport } from './log';
+import type { LogContext } from './reading';
 import { disagreement, findSlope, inferStages, levelsOf, type SlopeFound, type ChargerLevels, type Inferred, type StageSpan } from './inference';
 
-export { heldMaximum, type ProofRow } from './judges';
+export { heldMaximum, slopeRatio, type ProofRow } from './judges';
+
+/** What the guess of a file’s columns needs of a plan. */
+export const logContextOf = (plan: Plan, fileName?: string): LogContext => ({
+  chargers: plan.input.system.chargers.map(({ id, name }) => ({ id, name })),
+  nominalVolts: plan.facts.nominalVolts,
+  ...(fileName === undefined ? {} : { fileName }),
+});
 
 /** Everything a log says about a job. */
 export interface Proof {
   readonly stages: readonly StageSpan[];
   readonly rows: readonly ProofRow[];
   readonly notes: readonly string[];
+  /** What happened and what was odd, in plain words, in the order of time. */
+  readonly told: readonly Explanation[];
 }
 
 /**
@@ -49,5 +60,10 @@ export function proveLog(plan: Plan, log: Log, report: LogReport, instrument: In
   }
   const evidence: Evidence = { plan, log, report, instrument, spans, levels, inferred, slopes };
   const rows = seenBy(plan, 'log').flatMap((requirement) => judges[requirement.code]?.(evidence, requirement) ?? []);
-  return { stages: [...spans.values()].flat(), rows: [...rows].sort((a, b) => verdictOrder.indexOf(a.verdict) - verdictOrder.indexOf(b.verdict)), notes };
+  return {
+    stages: [...spans.values()].flat(),
+    rows: [...rows].sort((a, b) => verdictOrder.indexOf(a.verdict) - verdictOrder.indexOf(b.verdict)),
+    notes,
+    told: explain(evidence, rows),
+  };
 }

@@ -1,5 +1,5 @@
 import { Dexie, type EntityTable, type Table } from 'dexie';
-import type { Card, Job, KeptVerdicts, Log, LogReport, Sheet } from '@calm-keel/core';
+import type { Card, Job, KeptVerdicts, Log, LogReport, Mapping, Sheet } from '@calm-keel/core';
 
 /** A job as it is stored: the document, and where its history stands. */
 export interface JobRow {
@@ -45,6 +45,13 @@ export interface FileRow {
   readonly bytes: Uint8Array;
 }
 
+/** How files of one make are read, by what recognises them. */
+export interface MappingRow {
+  readonly fingerprint: string;
+  readonly mapping: Mapping;
+  readonly at: number;
+}
+
 /** Everything this device keeps. */
 export class Database extends Dexie {
   declare readonly jobs: EntityTable<JobRow, 'id'>;
@@ -55,12 +62,14 @@ export class Database extends Dexie {
   /** This device's own sheets and cards, beside the shipped ones. */
   declare readonly sheets: EntityTable<Sheet, 'id'>;
   declare readonly cards: EntityTable<Card, 'id'>;
+  declare readonly mappings: EntityTable<MappingRow, 'fingerprint'>;
 
   constructor(name = 'calm-keel') {
     super(name);
     this.version(1).stores({ jobs: 'id, updatedAt', history: '[jobId+seq], jobId', logs: '[jobId+id], jobId' });
     this.version(2).stores({ verdicts: '[jobId+logId], jobId' });
     this.version(3).stores({ files: '[jobId+id], jobId', sheets: 'id', cards: 'id' });
+    this.version(4).stores({ mappings: 'fingerprint' });
   }
 }
 

@@ -1,7 +1,7 @@
 import { inject, Injectable, InjectionToken } from '@angular/core';
 import { liveQuery } from 'dexie';
 import { from, map, type Observable } from 'rxjs';
-import { jobSchema, newJob, type Job } from '@calm-keel/core';
+import { jobSchema, mappingSchema, newJob, type Job, type Mapping } from '@calm-keel/core';
 import { freeId } from './free-id';
 import { Database, type FileRow, type HistoryRow, type JobRow, type LogRow, type VerdictRow } from './database';
 
@@ -148,5 +148,11 @@ export class JobBook {
   readonly putFile = (row: FileRow): Promise<unknown> => this.db.files.put(row);
   readonly getFile = (jobId: string, id: string): Promise<FileRow | undefined> => this.db.files.get([jobId, id]);
   readonly putLog = (row: LogRow): Promise<unknown> => this.db.logs.put(row);
+  /** How files of one make were read last; anything that no longer fits its schema is as if it were not there. */
+  async getMapping(fingerprint: string): Promise<Mapping | null> {
+    const read = mappingSchema.safeParse((await this.db.mappings.get(fingerprint))?.mapping);
+    return read.success ? read.data : null;
+  }
+  readonly putMapping = (fingerprint: string, mapping: Mapping): Promise<unknown> => this.db.mappings.put({ fingerprint, mapping, at: Date.now() });
   readonly getLog = (jobId: string, id: string): Promise<LogRow | undefined> => this.db.logs.get([jobId, id]);
 }

@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import { readJob, writeJob, type Job, type Log, type LogReport, type Problem } from '@calm-keel/core';
+import { deriveSettings, logContextOf, readJob, writeJob, type Job, type Log, type LogReport, type Problem } from '@calm-keel/core';
 import { storageProblem } from './database';
 import { JobBook } from './job-book';
 import { LogWork } from './log-work';
@@ -76,10 +76,7 @@ export class JobFiles {
       const logs: { id: string; log: Log; report: LogReport }[] = [];
       const entries: Job['logs'] = [];
       for (const log of entry.logs) {
-        const read = await this.work.api.readCsv(
-          await (await fetch(`demo/logs/${log.file}.csv`)).blob(),
-          job.value.system.chargers.map((c) => c.id),
-        );
+        const read = await this.work.api.readCsv(await (await fetch(`demo/logs/${log.file}.csv`)).blob(), logContextOf(deriveSettings(job.value)));
         if (!read.ok) return read;
         logs.push({ id: log.id, ...read.value });
         entries.push({

@@ -9,7 +9,9 @@ import {
   jobSchema,
   openStops,
   problemsOf,
-  proofStanding,
+  coverage,
+  standingOfAll,
+  type Covered,
   stopsThatStay,
   toJob,
   type Change,
@@ -106,7 +108,14 @@ export class JobStore {
   /** How many requirements are proved, fail or stand open by all logs; null until every log has been judged on the job as it is. */
   readonly standing = computed(() => {
     const job = this.job();
-    return job && proofStanding(job, this.kept() ?? []);
+    const plan = this.settled();
+    return job && plan ? standingOfAll(job, plan, this.kept() ?? []) : null;
+  });
+  /** Every requirement with everything that speaks to it. */
+  readonly covered = computed<readonly Covered[]>(() => {
+    const job = this.job();
+    const plan = this.settled();
+    return job && plan ? coverage(job, plan, this.kept() ?? []) : [];
   });
 
   constructor() {

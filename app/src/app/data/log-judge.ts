@@ -51,6 +51,10 @@ export class LogJudge {
     if (!row) return;
     const { rows } = await this.work.api.judge(job, row.log, row.report, entry.instrument);
     const verdicts = Object.fromEntries(rows.map((r) => [requirementKey(r), r.verdict]));
-    await this.book.keepVerdicts({ jobId: job.id, logId: entry.id, basis: proofBasis(job, entry.id), verdicts });
+    // Every sentence is kept too, so that what covers a requirement can be told without reading samples.
+    const kept = Object.fromEntries(
+      rows.filter((r) => r.verdict !== 'notTested').map((r) => [requirementKey(r), { verdict: r.verdict, why: r.why, ...(r.next ? { next: r.next } : {}) }]),
+    );
+    await this.book.keepVerdicts({ jobId: job.id, logId: entry.id, basis: proofBasis(job, entry.id), verdicts, rows: kept });
   }
 }

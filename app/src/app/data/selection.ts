@@ -9,4 +9,6 @@ export class Selection {
   readonly role = signal<Role>('absorbVoltage');
   readonly figure = signal<FigureKey>('absorbVoltage');
   readonly log = signal<string | null>(null);
+  /** Which part of Prove is in view. */
+  readonly prove = signal<'log' | 'tests' | 'glance'>('log');
 }

@@ -7,7 +7,7 @@ import {
   chemistryWords,
   deriveSettings,
   findFindings,
-  proofStanding,
+  standingOfAll,
   toJob,
   type KeptVerdicts,
   type Problem,
@@ -140,7 +140,7 @@ function line(row: JobRow, kept: readonly KeptVerdicts[]) {
   const job = read.value;
   const plan = deriveSettings(job);
   const findings = findFindings(plan, today());
-  const stations = stationsOf(job, plan, findings, proofStanding(job, kept), null, stepsToKey(plan), stopsThatStay(job, plan, findings, today()).length);
+  const stations = stationsOf(job, plan, findings, standingOfAll(job, plan, kept), null, stepsToKey(plan), stopsThatStay(job, plan, findings, today()).length);
   const stops = openStops(findings, job.accepted).length;
   const attention = findings.filter((f) => f.severity === 'attention').length;
   const next = stations.find((s) => s.state === 'stop') ?? stations.find((s) => s.state !== 'done') ?? stations[3];

@@ -1,4 +1,4 @@
-import { figureOnBank, isoWithOffset, statedFigure, type Plan, type Trace } from '@calm-keel/core';
+import { figureOnBank, isoWithOffset, statedFigure, type Explanation, type Plan, type Trace } from '@calm-keel/core';
 import type { LogView } from '../workers/log.worker';
 import { plainForPlot, type PlotSpec } from './plot';
 
@@ -7,6 +7,21 @@ export const plotMargins = { left: 84, right: 4 } as const;
 
 const lineStyles = ['solid', 'dash', 'dot', 'dashdot', 'longdash', 'longdashdot'] as const;
 const lineWords = ['solid', 'dashed', 'dotted', 'dash-dot', 'long dashes', 'long dash-dot'] as const;
+
+/** What is marked on the plot besides the traces. */
+export interface Marks {
+  readonly gaps: readonly { readonly from: number; readonly to: number }[];
+  readonly odd: readonly Explanation[];
+  readonly chosenAt: number | null;
+  /** More than a day and a half: days are told on the axis, and a slider stands below. */
+  readonly days: boolean;
+}
+
+/** Parts of a trace that lie outside, to be redrawn. */
+function outside(trace: Trace, over: number): Trace {
+  const value = trace.value.map((v) => (v > over ? v : NaN));
+  return { time: trace.time, value };
+}
 
 /**
  * The log as three lanes on one time axis: bank volts over the maker's bands, amps of each charger, battery temperature over the cold limit.
@@ -21,6 +36,7 @@ export function logFigure(
   evidence: { from: number; to: number } | null,
   height: number,
   scale: { label: string; toShown: (celsius: number) => number },
+  marks: Marks,
 ): PlotSpec {
   // Times are given on the log's own clock; the plot library is told nothing of zones.
   const clock = (seconds: number): string => isoWithOffset(seconds + (offsetMinutes ?? 0) * 60, null);
@@ -59,6 +75,10 @@ export function logFigure(
   const warmest = Math.max(...warmth, coldest + 6) + 2;
   const flow = view.chargers.flatMap((c) => c.amps.value).filter(Number.isFinite);
   const pad = (high - low) * 0.06 || 0.5;
+  const equalise = statedFigure(plan.input.sheet, 'equaliseVoltage');
+  // Bands that move with temperature have no one line to be above.
+  const moves = statedFigure(plan.input.sheet, 'compensationSlope') !== undefined;
+  const most = moves ? undefined : ((equalise && figureOnBank(equalise, plan.facts.shape).band.max) ?? bands.find((b) => b.key === 'absorbVoltage')?.max);
   const data: PlotSpec['data'] = [
     {
       type: 'scatter',
@@ -70,6 +90,34 @@ export function logFigure(
       hovertemplate: '%{x|%H:%M} %{y:.2f} V<extra></extra>',
       connectgaps: false,
     },
+    ...(most === undefined
+      ? []
+      : [
+          {
+            type: 'scatter' as const,
+            mode: 'lines' as const,
+            name: 'Above the maximum',
+            x: x(view.volts),
+            y: outside(view.volts, most + 0.005).value,
+            line: { color: '#9c1f35', width: 3.4 },
+            hoverinfo: 'skip' as const,
+            connectgaps: false,
+          },
+        ]),
+    ...(marks.odd.length > 0
+      ? [
+          {
+            type: 'scatter' as const,
+            mode: 'markers' as const,
+            name: 'Odd in this log',
+            x: marks.odd.map((o) => clock(o.at)),
+            y: marks.odd.map((o) => voltsAt(view.volts, o.at) ?? high),
+            text: marks.odd.map((o) => plainForPlot(o.title)),
+            marker: { symbol: 'triangle-down', size: 11, color: '#f8e7bd', line: { color: '#7a5200', width: 1.6 } },
+            hovertemplate: '%{x|%H:%M} %{text}<extra></extra>',
+          },
+        ]
+      : []),
     ...view.chargers.map((c, i) => ({
       type: 'scatter' as const,
       mode: 'lines' as const,
@@ -110,7 +158,8 @@ export function logFigure(
       dragmode: 'zoom',
       xaxis: {
         type: 'date',
-        tickformat: '%H:%M',
+        tickformat: marks.days ? '%-d %b<br>%H:%M' : '%H:%M',
+        ...(marks.days ? { rangeslider: { visible: true, thickness: 0.07, bgcolor: '#f6f2ea', bordercolor: '#cdc5b3', borderwidth: 1 } } : {}),
         hoverformat: '%H:%M:%S',
         gridcolor: '#cdc5b3',
         linecolor: ink,
@@ -154,6 +203,32 @@ export function logFigure(
         mirror: true,
       },
       shapes: [
+        ...marks.gaps.slice(0, 60).map((g) => ({
+          type: 'rect' as const,
+          xref: 'x' as const,
+          x0: clock(g.from),
+          x1: clock(g.to),
+          yref: 'paper' as const,
+          y0: 0,
+          y1: 1,
+          fillcolor: 'rgba(133,127,112,.22)',
+          line: { width: 0 },
+          layer: 'below' as const,
+        })),
+        ...(marks.chosenAt === null
+          ? []
+          : [
+              {
+                type: 'line' as const,
+                xref: 'x' as const,
+                x0: clock(marks.chosenAt),
+                x1: clock(marks.chosenAt),
+                yref: 'paper' as const,
+                y0: 0,
+                y1: 1,
+                line: { color: '#b4552d', width: 2 },
+              },
+            ]),
         ...bands.map((b) => ({
           type: 'rect' as const,
           xref: 'paper' as const,
@@ -235,4 +310,18 @@ export function logFigure(
       ],
     },
   };
+}
+
+/** The value of a trace at a moment: that of the nearest point. */
+function voltsAt(trace: Trace, at: number): number | null {
+  let low = 0;
+  let high = trace.time.length - 1;
+  if (high < 0) return null;
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if ((trace.time[middle] ?? 0) <= at) low = middle;
+    else high = middle;
+  }
+  const value = trace.value[low] ?? NaN;
+  return Number.isFinite(value) ? value : null;
 }

@@ -1,51 +1,53 @@
 import type { ElementRef } from '@angular/core';
+import { Router } from '@angular/router';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, resource, signal, viewChild } from '@angular/core';
 import {
   celsiusDifferenceToFahrenheit,
   celsiusToFahrenheit,
-  formatBand,
   formatClock,
   formatDate,
   formatNumber,
   isoWithOffset,
+  logContextOf,
   requirementKey,
   verdictWords,
+  type Explanation,
   type LogEntry,
+  type Mapping,
   type Problem,
   type ProofRow,
   type StageSpan,
-  type Verdict,
+  type TestCode,
 } from '@calm-keel/core';
 import { storageProblem } from '../data/database';
 import { freeId } from '../data/free-id';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { LogWork } from '../data/log-work';
+import { LiveRecord } from '../data/live-record';
 import { Selection } from '../data/selection';
+import { TestWork } from '../data/test-work';
 import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
-import { BandLine } from '../ui/band-line';
 import { ChoiceField } from '../ui/choice-field';
 import { FindingsList } from '../ui/findings-list';
-import { Glyph, type GlyphName } from '../ui/glyph';
+import { Glyph } from '../ui/glyph';
 import { measuredWidth } from '../ui/measured-width';
 import { showInspector } from '../ui/show-inspector';
+import { ExplainPanel } from './explain-panel';
 import { logFigure, plotMargins } from './figure';
+import { GlancePanel } from './glance-panel';
+import { ImportPanel, type Waiting } from './import-panel';
 import { Plot } from './plot';
 import { StageRibbon } from './stage-ribbon';
-
-const glyphs: Readonly<Record<Verdict, GlyphName>> = { pass: 'proved', fail: 'stop', inconclusive: 'inconclusive', notTested: 'notyet' };
-const marks: Readonly<Record<Verdict, string>> = {
-  pass: 'var(--ck-proved)',
-  fail: 'var(--ck-stop)',
-  inconclusive: 'var(--ck-inconclusive)',
-  notTested: 'var(--ck-notyet)',
-};
+import { TestsPanel } from './tests-panel';
+import { VerdictTable } from './verdict-table';
+import { verdictGlyphs } from './verdict-words';
 
 /** Prove: a log over the maker's bands, each charger's stages, and a verdict on every requirement. */
 @Component({
   selector: 'ck-prove-page',
-  imports: [Plot, StageRibbon, BandLine, Glyph, FindingsList, ChoiceField],
+  imports: [Plot, StageRibbon, Glyph, FindingsList, ChoiceField, VerdictTable, ExplainPanel, ImportPanel, GlancePanel, TestsPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './prove-page.html',
   styleUrl: './prove-page.scss',
@@ -57,11 +59,13 @@ export class ProvePage {
   protected readonly size = inject(ViewSize);
   private readonly book = inject(JobBook);
   private readonly work = inject(LogWork);
+  private readonly tests = inject(TestWork);
+  private readonly router = inject(Router);
+  protected readonly live = inject(LiveRecord);
   private readonly measure = viewChild.required<ElementRef<HTMLElement>>('measure');
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
 
-  protected readonly glyphs = glyphs;
-  protected readonly marks = marks;
+  protected readonly glyphs = verdictGlyphs;
   protected readonly words = verdictWords;
   protected readonly margins = plotMargins;
   private readonly room = measuredWidth(this.measure);
@@ -120,21 +124,37 @@ export class ProvePage {
     return { from: seconds(range[0]), to: seconds(range[1]) };
   });
 
-  protected readonly groups = computed(() => {
-    const rows = this.view()?.proof.rows ?? [];
-    return [
-      { question: 'specified', name: 'As specified', asks: 'as the maker asks', rows: rows.filter((r) => r.requirement.question === 'specified') },
-      { question: 'programmed', name: 'As programmed', asks: 'as it was told', rows: rows.filter((r) => r.requirement.question === 'programmed') },
-    ];
+  protected readonly views = [
+    { view: 'log', words: 'Logs' },
+    { view: 'tests', words: 'Guided tests' },
+    { view: 'glance', words: 'At a glance' },
+  ] as const;
+  protected readonly rows = computed(() => this.view()?.proof.rows ?? []);
+  /** What is told of the log, in the order of time. */
+  protected readonly told = computed<readonly Explanation[]>(() => this.view()?.proof.told ?? []);
+  protected readonly odd = computed(() => this.told().filter((t) => t.kind === 'odd'));
+  protected readonly toldAt = linkedSignal<string | undefined, number | null>({ source: () => this.entry()?.id, computation: () => null });
+  protected readonly explained = computed(() => this.told()[this.toldAt() ?? -1] ?? null);
+  /** Files that wait for somebody to say what their columns mean. */
+  protected readonly waiting = signal<readonly Waiting[]>([]);
+  protected readonly days = computed(() => {
+    const entry = this.entry();
+    if (!entry || entry.to - entry.from < 36 * 3600) return [];
+    const offset = (this.offset() ?? 0) * 60;
+    const first = Math.floor((entry.from + offset) / 86_400);
+    const last = Math.floor((entry.to + offset) / 86_400);
+    return Array.from({ length: Math.min(62, last - first + 1) }, (_, i) => {
+      const from = (first + i) * 86_400 - offset;
+      return { from, to: from + 86_400, words: formatDate(from + 3600, this.offset()).replace(/ \d{4}$/, '') };
+    });
   });
   protected readonly chosen = computed(() => {
-    const rows = this.view()?.proof.rows ?? [];
-    return rows.find((r) => requirementKey(r) === this.chosenKey()) ?? rows[0] ?? null;
+    return this.rows().find((r) => requirementKey(r) === this.chosenKey()) ?? this.rows()[0] ?? null;
   });
   protected readonly ribbons = computed(() => {
     const spans = this.view()?.proof.stages ?? [];
     return (this.store.plan()?.input.system.chargers ?? [])
-      .map((c) => ({ id: c.id, name: c.name, spans: spans.filter((s) => s.charger === c.id) }))
+      .map((c) => ({ id: c.id, name: c.name, spans: spans.filter((s) => s.charger === c.id), reported: this.reported(c.id) }))
       .filter((r) => r.spans.length > 0);
   });
   protected readonly figure = computed(() => {
@@ -152,6 +172,12 @@ export class ProvePage {
       {
         label: this.units.label(),
         toShown: (c) => (fahrenheit ? celsiusToFahrenheit(c) : c),
+      },
+      {
+        gaps: this.row()?.report.gaps ?? [],
+        odd: this.odd(),
+        chosenAt: this.explained()?.at ?? null,
+        days: this.days().length > 0,
       },
     );
   });
@@ -172,33 +198,80 @@ export class ProvePage {
     this.picker().nativeElement.click();
   }
 
-  /** Reads a file in the worker; the job is only changed once all of it has been read and kept. */
-  protected async bring(file: File | null | undefined): Promise<void> {
+  /** What a charger says of its own stages, drawn only where that differs from what was inferred. */
+  private reported(id: string): readonly StageSpan[] {
+    const told = this.view()?.chargers.find((c) => c.id === id)?.reported ?? [];
+    const differs = this.view()?.proof.notes.some(
+      (n) => n.includes('the stage it reports') && n.startsWith(this.store.job()?.system.chargers.find((c) => c.id === id)?.name ?? '?'),
+    );
+    if (!told || !differs) return [];
+    return told.map((s) => ({ charger: id, stage: s.stage, from: s.from, to: s.to, first: 0, last: 0, confidence: 1, atVoltageSeconds: 0 }));
+  }
+
+  /** Looks at files: what is plain is read at once, anything else waits in the mapping view. */
+  protected async bring(list: FileList | readonly File[] | null | undefined): Promise<void> {
+    const plan = this.store.settled();
+    const files = [...(list ?? [])];
+    if (files.length === 0 || !plan || this.progress()) return;
+    this.problems.set([]);
+    this.waiting.set([]);
+    const looked: Waiting[] = [];
+    for (const file of files.slice(0, 40)) {
+      const guess = await this.work.api.look(file, logContextOf(plan, file.name));
+      if (!guess.ok) {
+        this.problems.set(guess.problems.map((p) => ({ ...p, text: files.length > 1 ? `${file.name}: ${p.text}` : p.text })));
+        return;
+      }
+      const kept = await this.book.getMapping(guess.value.fingerprint);
+      looked.push({
+        file,
+        guess: kept ? { ...guess.value, mapping: { ...kept, headerLine: guess.value.mapping.headerLine }, doubts: [] } : guess.value,
+        remembered: kept !== null,
+      });
+    }
+    if (looked.every((w) => w.guess.doubts.length === 0 && !w.remembered))
+      await this.readFiles(looked.map((w) => ({ file: w.file, mapping: w.guess.mapping })));
+    else this.waiting.set(looked);
+  }
+
+  /** Reads by mappings that somebody has looked at, and remembers them. */
+  protected async readMapped(files: readonly { readonly file: File; readonly mapping: Mapping; readonly fingerprint: string }[]): Promise<void> {
+    if (!(await this.readFiles(files))) return;
+    this.waiting.set([]);
+    for (const f of files) await this.book.putMapping(f.fingerprint, f.mapping).catch(() => undefined);
+  }
+
+  /** Reads files in the worker; the job is only changed once all of them have been read and kept. */
+  private async readFiles(files: readonly { readonly file: File; readonly mapping: Mapping }[]): Promise<boolean> {
     const job = this.store.job();
-    if (!file || !job || this.progress()) return;
+    const [first] = files;
+    if (!first || !job) return false;
     this.problems.set([]);
     this.progress.set({ rows: 0, share: 0 });
     try {
-      const read = await this.work.api.readCsv(
-        file,
-        job.system.chargers.map((c) => c.id),
+      const read = await this.work.api.read(
+        files,
         this.work.proxy((rows: number, share: number) => {
           this.progress.set({ rows, share });
         }),
       );
       if (!read.ok) {
         this.problems.set(read.problems);
-        return;
+        return false;
       }
       const { log, report } = read.value;
-      const id = freeId(file.name, await this.book.contentIds(job.id), 'log');
+      const name = files.length > 1 ? `${first.file.name} and ${files.length - 1} more` : first.file.name;
+      const id = freeId(first.file.name, await this.book.contentIds(job.id), 'log');
       await this.book.putLog({ jobId: job.id, id, log, report });
       const instrument = job.system.instruments.find((i) => i.id === 'monitor')?.id ?? job.system.provingInstrument;
-      const entry: LogEntry = { id, name: file.name.slice(0, 120), instrument, from: log.time[0] ?? 0, to: log.time.at(-1) ?? 0, rows: report.rows };
+      const entry: LogEntry = { id, name: name.slice(0, 120), instrument, from: log.time[0] ?? 0, to: log.time.at(-1) ?? 0, rows: report.rows };
       this.store.edit(`Bring in ${entry.name}`, (j) => ({ ...j, logs: [...j.logs, entry] }));
       this.selection.log.set(id);
+      this.selection.prove.set('log');
+      return true;
     } catch (error) {
       this.problems.set([{ code: 'storage', text: storageProblem(error) }]);
+      return false;
     } finally {
       this.progress.set(null);
     }
@@ -206,7 +279,7 @@ export class ProvePage {
 
   protected drop(event: DragEvent): void {
     event.preventDefault();
-    void this.bring(event.dataTransfer?.files[0]);
+    void this.bring(event.dataTransfer?.files);
   }
 
   protected cancel(): void {
@@ -215,6 +288,7 @@ export class ProvePage {
 
   protected choose(row: ProofRow): void {
     this.chosenKey.set(requirementKey(row));
+    this.toldAt.set(null);
     this.chosenSpan.set(null);
     if (this.size.phone()) showInspector();
   }
@@ -222,6 +296,7 @@ export class ProvePage {
   /** Chooses a row and zooms the log to its evidence; on a phone the log is brought into view. */
   protected show(row: ProofRow): void {
     this.chosenKey.set(requirementKey(row));
+    this.toldAt.set(null);
     this.chosenSpan.set(null);
     this.zoomTo(row.evidence);
     if (this.size.phone()) scrollTo({ top: 0 });
@@ -234,6 +309,64 @@ export class ProvePage {
     const room = Math.max(900, (span.to - span.from) * 0.4);
     const clock = (seconds: number): string => isoWithOffset(seconds + (this.offset() ?? 0) * 60, null);
     this.range.set([clock(Math.max(entry.from, span.from - room)), clock(Math.min(entry.to, span.to + room))]);
+  }
+
+  /** Chooses what is told of a stretch: the change that began it. */
+  protected chooseSpan(span: StageSpan): void {
+    this.chosenSpan.set(span);
+    const at = this.told().findIndex((t) => t.kind === 'change' && t.charger === span.charger && t.at === span.from);
+    this.toldAt.set(at < 0 ? null : at);
+    this.zoomTo(span);
+  }
+  /** Chooses what is told nearest to a moment of the plot. */
+  protected clickedAt(text: string): void {
+    const at = Date.parse(`${text.replace(' ', 'T').slice(0, 19).padEnd(19, ':00')}Z`) / 1000 - (this.offset() ?? 0) * 60;
+    let best = -1;
+    this.told().forEach((t, i) => {
+      const before = this.told()[best];
+      const weight = (x: Explanation): number => Math.abs(x.at - at) * (x.kind === 'odd' ? 0.3 : 1);
+      if (!before || weight(t) < weight(before)) best = i;
+    });
+    if (best >= 0) this.toldAt.set(best);
+  }
+  protected tell(index: number): void {
+    this.toldAt.set(index);
+    if (this.size.phone()) showInspector();
+  }
+  protected zoomTold(): void {
+    const told = this.explained();
+    if (told) this.zoomTo({ from: told.from, to: told.to });
+    if (this.size.phone()) scrollTo({ top: 0 });
+  }
+  protected nameOfTold(told: Explanation): string {
+    return this.store.job()?.system.chargers.find((c) => c.id === told.charger)?.name ?? 'Bank';
+  }
+  protected clockAt(seconds: number): string {
+    return formatClock(seconds, this.offset());
+  }
+  protected zoomDay(day: { from: number; to: number }): void {
+    const clock = (seconds: number): string => isoWithOffset(seconds + (this.offset() ?? 0) * 60, null);
+    this.range.set([clock(day.from), clock(day.to)]);
+  }
+
+  protected beginTest(of: { code: TestCode; device: string }): void {
+    const id = this.tests.begin(of.code, of.device);
+    if (id) this.openTest(id);
+  }
+  protected openTest(id: string): void {
+    void this.router.navigate(['/job', this.store.job()?.id ?? '', 'prove', 'test', id]);
+  }
+  protected openLog(id: string): void {
+    this.selection.log.set(id);
+    this.selection.prove.set('log');
+  }
+  protected startLive(): void {
+    void this.live.begin(`Recorded ${new Date().toLocaleDateString('en-GB')}`, this.selection.charger());
+  }
+  protected async stopLive(): Promise<void> {
+    const id = this.live.running()?.id;
+    await this.live.end();
+    if (id) this.openLog(id);
   }
 
   protected setInstrument(id: string): void {
@@ -260,33 +393,10 @@ export class ProvePage {
     return `${formatNumber(fahrenheit ? celsiusDifferenceToFahrenheit(width) : width, 3)} ${fahrenheit ? '°F' : unit}`;
   }
 
-  protected exampleColumns(): string {
-    const id = this.store.job()?.system.chargers[0]?.id ?? 'charger-1';
-    return `${id}_A, ${id}_array_V, ${id}_stage`;
-  }
-
-  protected measured(row: ProofRow): { value: string; plus: string; unit: string } | null {
-    if (row.measured === null) return null;
-    const fahrenheit = row.unit === '°C' && this.units.scale() === 'F';
-    const value = fahrenheit ? celsiusToFahrenheit(row.measured) : row.measured;
-    const plus = row.uncertainty === null ? null : fahrenheit ? celsiusDifferenceToFahrenheit(row.uncertainty) : row.uncertainty;
-    return {
-      value: formatNumber(value, row.digits),
-      plus: plus === null ? '' : `± ${formatNumber(plus, Math.max(row.digits, row.unit === 'min' ? 1 : 0))}`,
-      unit: fahrenheit ? '°F' : row.unit,
-    };
-  }
-
-  protected allowed(row: ProofRow): string {
-    if (row.unit === '°C') return row.band.min === undefined ? '' : `none below ${this.units.temperature(row.band.min)}`;
-    if (row.unit === 's') return formatBand({ ...(row.band.min === undefined ? {} : { min: row.band.min / 60 }) }, 'min', 0);
-    return formatBand(row.band, row.unit, row.digits);
-  }
-
-  protected when(row: ProofRow): string {
+  protected readonly when = (row: ProofRow): string => {
     if (!row.evidence) return '';
     const from = formatClock(row.evidence.from, this.offset());
     const to = formatClock(row.evidence.to, this.offset());
     return from === to ? from : `${from}–${to}`;
-  }
+  };
 }

@@ -5,16 +5,24 @@ import {
   createLogReader,
   decimate,
   deriveSettings,
+  guessMapping,
+  jsonFeeder,
+  logContextOf,
   longestStep,
+  mergeLogs,
   proveLog,
   provingMeter,
   readBundle,
   sniffLog,
+  stages,
   writeBundle,
   writeLog,
+  type Guess,
   type Job,
   type Log,
+  type LogContext,
   type LogReport,
+  type Mapping,
   type Problem,
   type Result,
 } from '@calm-keel/core';
@@ -23,25 +31,41 @@ const sniffBytes = 65_536;
 const plotPoints = 4000;
 let cancelled = false;
 
-/** Reads a CSV in slices, so that memory holds only the kept columns and the page can cancel. */
-async function readCsv(
-  file: Blob,
-  chargers: readonly string[],
-  progress?: (rows: number, share: number) => void,
-): Promise<Result<{ log: Log; report: LogReport }>> {
-  cancelled = false;
+const split = (text: string, separator: string): string[][] => Papa.parse<string[]>(text, { delimiter: separator }).data;
+
+/** Looks at the beginning of a file and guesses what its columns mean. */
+async function look(file: Blob, context: LogContext): Promise<Result<Guess>> {
   const head = await file.slice(0, sniffBytes).text();
   const strange = sniffLog(head, file.size <= sniffBytes);
-  if (strange) return { ok: false, problems: [strange] };
-  const reader = createLogReader(chargers);
+  return strange ? { ok: false, problems: [strange] } : guessMapping(head, split, context);
+}
+
+/** Reads one file by its mapping, in slices, so that memory holds only the kept columns and the page can cancel. */
+async function readMapped(file: Blob, mapping: Mapping, progress?: (rows: number, share: number) => void): Promise<Result<{ log: Log; report: LogReport }>> {
+  const reader = createLogReader(mapping);
+  const stop = (): Problem | null => (cancelled ? { code: 'log-cancelled', text: 'Reading was stopped. Nothing was kept.' } : null);
+  if (mapping.kind === 'jsonLines') {
+    const feeder = jsonFeeder(
+      mapping.columns.map((c) => c.header),
+      (rows) => reader.take(rows),
+    );
+    const decoder = new TextDecoder();
+    const size = 2_000_000;
+    for (let at = 0; at < file.size; at += size) {
+      const problem = stop() ?? feeder.push(decoder.decode(await file.slice(at, at + size).arrayBuffer(), { stream: true }));
+      if (problem) return { ok: false, problems: [problem] };
+      progress?.(reader.count, Math.min(1, (at + size) / file.size));
+    }
+    const last = feeder.end();
+    return last ? { ok: false, problems: [last] } : reader.finish();
+  }
   return new Promise((resolve) => {
     let stopped: Problem | null = null;
     Papa.parse<string[]>(file as File, {
-      delimiter: ',',
+      delimiter: mapping.separator,
       chunkSize: 2_000_000,
       chunk: ({ data, meta }, parser) => {
-        if (cancelled) stopped = { code: 'log-cancelled', text: 'Reading was stopped. Nothing was kept.' };
-        stopped ??= reader.take(data);
+        stopped = stop() ?? stopped ?? reader.take(data);
         if (stopped) {
           parser.abort();
           return;
@@ -66,9 +90,48 @@ async function readCsv(
   });
 }
 
+/** Reads files by their mappings and puts them together as one log. */
+async function read(
+  files: readonly { readonly file: Blob; readonly mapping: Mapping }[],
+  progress?: (rows: number, share: number) => void,
+): Promise<Result<{ log: Log; report: LogReport }>> {
+  cancelled = false;
+  const all: { log: Log; report: LogReport }[] = [];
+  let rows = 0;
+  for (const [k, { file, mapping }] of files.entries()) {
+    const one = await readMapped(file, mapping, (n, share) => progress?.(rows + n, (k + share) / files.length));
+    if (!one.ok) return one;
+    rows += one.value.report.rows;
+    all.push(one.value);
+  }
+  return mergeLogs(all);
+}
+
+/** Reads a log that this program wrote, or one that is as plain. */
+async function readCsv(file: Blob, context: LogContext): Promise<Result<{ log: Log; report: LogReport }>> {
+  const guess = await look(file, context);
+  return guess.ok ? read([{ file, mapping: guess.value.mapping }]) : guess;
+}
+
 /** What a log says about a job. */
 function judge(job: Job, log: Log, report: LogReport, instrumentId: string) {
   return proveLog(deriveSettings(job), log, report, job.system.instruments.find((i) => i.id === instrumentId) ?? provingMeter(job));
+}
+
+/** Most stretches of a reported stage that are drawn. */
+const mostStretches = 2000;
+
+/** The stages a charger reported, as stretches of time. */
+function reportedSpans(time: Float64Array, reported: Uint8Array, breakAfter: number): { stage: (typeof stages)[number]; from: number; to: number }[] {
+  const spans: { stage: (typeof stages)[number]; from: number; to: number }[] = [];
+  let first = 0;
+  for (let i = 1; i <= reported.length && spans.length < mostStretches; i++) {
+    if (i < reported.length && reported[i] === reported[first] && (time[i] ?? 0) - (time[i - 1] ?? 0) <= breakAfter) continue;
+    const stage = stages[reported[first] ?? 255];
+    if (stage) spans.push({ stage, from: time[first] ?? 0, to: time[Math.min(i, reported.length - 1)] ?? 0 });
+    first = i;
+  }
+  return spans;
 }
 
 /** Verdicts and thinned traces for the Prove view. */
@@ -80,14 +143,28 @@ function view(job: Job, log: Log, report: LogReport, instrumentId: string) {
     volts: decimate(log.time, log.bankVolts, plotPoints, breakAfter),
     battery: trace(log.batteryC),
     bankAmps: trace(log.bankAmps),
-    chargers: Object.entries(log.chargers).flatMap(([id, c]) => (c.amps ? [{ id, amps: decimate(log.time, c.amps, plotPoints, breakAfter) }] : [])),
+    charge: trace(log.stateOfCharge),
+    chargers: Object.entries(log.chargers).flatMap(([id, c]) =>
+      c.amps ? [{ id, amps: decimate(log.time, c.amps, plotPoints, breakAfter), reported: c.stage ? reportedSpans(log.time, c.stage, breakAfter) : null }] : [],
+    ),
   };
 }
 
 const api = {
+  look,
+  read,
   readCsv,
   judge,
   view,
+  /** A photo made small: at most 1600 px, JPEG. */
+  shrink: async (photo: Blob): Promise<Uint8Array> => {
+    const picture = await createImageBitmap(photo);
+    const by = Math.min(1, 1600 / Math.max(picture.width, picture.height));
+    const canvas = new OffscreenCanvas(Math.max(1, Math.round(picture.width * by)), Math.max(1, Math.round(picture.height * by)));
+    canvas.getContext('2d')?.drawImage(picture, 0, 0, canvas.width, canvas.height);
+    picture.close();
+    return new Uint8Array(await (await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.8 })).arrayBuffer());
+  },
   cancel: () => {
     cancelled = true;
   },
@@ -106,10 +183,7 @@ const api = {
     const notes = missing.map((name) => `The contents of “${name}” are not in this file.`);
     const read: { id: string; log: Log; report: LogReport }[] = [];
     for (const entry of job.logs) {
-      const result = await readCsv(
-        new Blob([logs[entry.id] ?? '']),
-        job.system.chargers.map((c) => c.id),
-      );
+      const result = await readCsv(new Blob([logs[entry.id] ?? '']), logContextOf(deriveSettings(job)));
       if (result.ok) read.push({ id: entry.id, ...result.value });
       else notes.push(`The log “${entry.name}” could not be read: ${result.problems[0]?.text ?? ''}`);
     }

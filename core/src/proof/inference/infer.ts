@@ -189,6 +189,11 @@ export function inferStages(log: Log, report: LogReport, charger: string, levels
     const put = (from: number, stage: Stage): void => {
       if (parts.at(-1)?.stage !== stage) parts.push({ from, stage });
     };
+    // A source that is gone within ten minutes was going: dusk, an engine that runs down.
+    let gone = a;
+    while (gone < b && sunAt(gone) === true) gone++;
+    if (before !== 'off' && before !== 'cold' && sunAt(a) === true && gone < b && (time[gone] ?? 0) - (time[a] ?? 0) < 600)
+      return { until: b, parts: [{ from: a, stage: 'off' }] };
     // A night in between makes a new day of what comes after it.
     let sameDay = true;
     for (let k = a; k < b; k++) {

@@ -4,4 +4,5 @@ export * from './mapping';
 export * from './merge';
 export * from './number';
 export * from './readLog';
+export * from './report';
 export * from './time';

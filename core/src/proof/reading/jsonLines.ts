@@ -1,3 +1,5 @@
+import type { Problem } from '../../quantity';
+
 /** Flattens an object: {"bank": {"volts": 13.2}} is “bank.volts”. Lists and deeper than four levels are left out. */
 function flat(value: unknown, prefix: string, out: Map<string, string>, depth: number): void {
   if (typeof value !== 'object' || value === null) {
@@ -32,3 +34,26 @@ export const jsonRows = (lines: readonly string[], headers: readonly string[]): 
     const fields = fieldsOf(line);
     return fields ? headers.map((h) => fields.get(h) ?? '') : [line.slice(0, 40), ''];
   });
+
+/** Feeds text that comes in pieces to a reader of logs, line by line. */
+export interface LineFeeder {
+  push(text: string): Problem | null;
+  end(): Problem | null;
+}
+
+/** Feeds JSON lines to a reader of logs. */
+export function jsonFeeder(headers: readonly string[], take: (rows: readonly (readonly string[])[]) => Problem | null): LineFeeder {
+  let rest = '';
+  return {
+    push(text) {
+      const lines = (rest + text).split(/\r\n|\r|\n/);
+      rest = lines.pop() ?? '';
+      return lines.length > 0 ? take(jsonRows(lines, headers)) : null;
+    },
+    end() {
+      const last = rest;
+      rest = '';
+      return last.trim() === '' ? null : take(jsonRows([last], headers));
+    },
+  };
+}

@@ -1,0 +1,70 @@
+import { inject, Injectable, signal } from '@angular/core';
+import {
+  addReading,
+  answerTest,
+  beginTest,
+  dropReading,
+  dropTest,
+  endTest,
+  noteTest,
+  testNamed,
+  undoTestAnswer,
+  type Job,
+  type TestAnswer,
+  type TestCode,
+  type TestRecord,
+} from '@calm-keel/core';
+import { freeId } from './free-id';
+import { JobStore } from './job-store';
+import { WhoIsThere } from './who-is-there';
+
+type Values = TestAnswer['values'];
+
+/** Guided tests of the job in view. Every reading is a command of its own: undone, kept and shared between tabs like any other. */
+@Injectable({ providedIn: 'root' })
+export class TestWork {
+  private readonly store = inject(JobStore);
+  private readonly who = inject(WhoIsThere);
+  /** Why the last thing could not be kept. */
+  readonly refused = signal<string | null>(null);
+
+  private edit(label: string, command: (job: Job) => Job): void {
+    this.refused.set(this.store.edit(label, command)[0]?.text ?? null);
+  }
+  private now = (): string => new Date().toISOString();
+
+  /** Begins a test and returns its id. */
+  begin(code: TestCode, device: string): string | null {
+    const job = this.store.job();
+    if (!job) return null;
+    const id = freeId(
+      `${code}-${device}`,
+      job.tests.map((t) => t.id),
+      'test',
+    );
+    const by = this.who.initials().trim() || 'none';
+    this.edit(`Begin ${testNamed(code).name}`, (j) => beginTest(j, { id, code, device, at: this.now(), by, instrument: j.system.provingInstrument }));
+    return this.refused() === null ? id : null;
+  }
+  answer(id: string, step: string, values: Values, skipped?: string): void {
+    this.edit(`Answer a test step`, (j) => answerTest(j, id, { step, at: this.now(), values, ...(skipped ? { skipped } : {}) }));
+  }
+  undo(id: string, step: string): void {
+    this.edit('Take a test step back', (j) => undoTestAnswer(j, id, step));
+  }
+  read(id: string, step: string, values: Values): void {
+    this.edit('Add a reading', (j) => addReading(j, id, { step, at: this.now(), values }));
+  }
+  unread(id: string, at: string): void {
+    this.edit('Take a reading out', (j) => dropReading(j, id, at));
+  }
+  note(id: string, patch: Partial<Pick<TestRecord, 'note' | 'grade' | 'instrument' | 'photos' | 'log'>>): void {
+    this.edit('Note on a test', (j) => noteTest(j, id, patch));
+  }
+  end(id: string): void {
+    this.edit('End a test', (j) => endTest(j, id, this.now()));
+  }
+  drop(id: string): void {
+    this.edit('Take a test out', (j) => dropTest(j, id));
+  }
+}

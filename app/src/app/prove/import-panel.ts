@@ -1,0 +1,166 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import {
+  fitted,
+  formatClock,
+  formatDate,
+  makeClock,
+  mappingProblems,
+  meaningSchema,
+  meaningWords,
+  ofCharger,
+  stages,
+  unitsOf,
+  type ColumnUnit,
+  type Guess,
+  type Mapping,
+  type MappedColumn,
+  type Meaning,
+  type Stage,
+} from '@calm-keel/core';
+import { JobStore } from '../data/job-store';
+import { Glyph } from '../ui/glyph';
+import { stageLook } from '../ui/stages';
+
+/** A file that waits to be read, with what is thought of it. */
+export interface Waiting {
+  readonly file: File;
+  readonly guess: Guess;
+  /** The mapping came from an earlier file of the same make. */
+  readonly remembered: boolean;
+}
+
+const unitWords: Readonly<Record<ColumnUnit, string>> = { V: 'V', mV: 'mV', A: 'A', mA: 'mA', degC: '°C', degF: '°F', percent: '%', part: '0 to 1' };
+
+/** What each column of a file means: guessed, shown with the first rows, and corrected here. */
+@Component({
+  selector: 'ck-import-panel',
+  imports: [Glyph],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './import-panel.html',
+  styleUrl: './import-panel.scss',
+})
+export class ImportPanel {
+  private readonly store = inject(JobStore);
+  readonly files = input.required<readonly Waiting[]>();
+  /** Every file with the mapping it is to be read by. */
+  readonly read = output<readonly { readonly file: File; readonly mapping: Mapping; readonly fingerprint: string }[]>();
+  readonly left = output();
+
+  protected readonly meanings = meaningSchema.options.map((value) => ({ value, words: meaningWords[value] }));
+  protected readonly stageChoices = stages.map((value) => ({ value, words: stageLook[value].words }));
+  protected readonly zones = zonesOffered();
+  protected readonly chargers = computed(() => this.store.job()?.system.chargers ?? []);
+  protected readonly at = linkedSignal<number, number>({ source: () => this.files().length, computation: () => 0 });
+  /** Mappings as they stand, one for each file. */
+  protected readonly mappings = linkedSignal<readonly Waiting[], readonly Mapping[]>({
+    source: () => this.files(),
+    computation: (files) => files.map((f) => fitted(f.guess.mapping, { chargers: this.chargers(), nominalVolts: 0 })),
+  });
+  protected readonly shown = computed(() => {
+    const waiting = this.files()[this.at()];
+    const mapping = this.mappings()[this.at()];
+    return waiting && mapping ? { waiting, mapping } : null;
+  });
+  protected readonly problems = computed(() => this.mappings().map((m) => mappingProblems(m)));
+  protected readonly ready = computed(() => this.problems().every((p) => p.length === 0));
+  /** Doubts of the guess that nobody has settled yet. */
+  protected readonly doubts = computed(() => {
+    const s = this.shown();
+    if (!s) return [];
+    return s.waiting.guess.doubts.filter((d) => !/^No column|say which charger|means the same/.test(d));
+  });
+  /** The first time of the file, as it would be read. */
+  protected readonly firstTime = computed(() => {
+    const s = this.shown();
+    if (!s) return '';
+    const { mapping, waiting } = s;
+    const place = (meaning: Meaning): number => mapping.columns.findIndex((c) => c.meaning === meaning);
+    const row = waiting.guess.rows[0];
+    if (!row) return '';
+    const text = place('time') >= 0 ? (row[place('time')] ?? '') : `${row[place('date')] ?? ''} ${row[place('clock')] ?? ''}`;
+    const stamp = makeClock(mapping).read(text);
+    return stamp
+      ? `“${text.trim()}” is read as ${formatDate(stamp.seconds, stamp.offset)}, ${formatClock(stamp.seconds, stamp.offset)}${stamp.offset === null ? ', zone unknown' : ''}.`
+      : `“${text.trim()}” cannot be read as a time.`;
+  });
+  protected readonly hasDates = computed(() => {
+    const s = this.shown();
+    return s?.waiting.guess.rows.some((r) => r.some((f) => /^\d{1,2}[-./]\d{1,2}[-./]\d{2,4}/.test(f.trim()))) ?? false;
+  });
+  protected readonly names = computed(() => {
+    const s = this.shown();
+    const at = s?.mapping.columns.findIndex((c) => c.meaning === 'chargerName') ?? -1;
+    if (!s || at < 0) return [];
+    return [...new Set([...s.waiting.guess.rows.map((r) => (r[at] ?? '').trim()), ...Object.keys(s.mapping.chargers)])].filter((n) => n !== '');
+  });
+  protected readonly words = computed(() => {
+    const s = this.shown();
+    if (!s) return [];
+    const list = new Set(Object.keys(s.mapping.stages));
+    s.mapping.columns.forEach((c, i) => {
+      if (c.meaning === 'stage') for (const r of s.waiting.guess.rows) if ((r[i] ?? '').trim() !== '') list.add((r[i] ?? '').trim());
+    });
+    return [...list].slice(0, 24);
+  });
+
+  protected unitChoices(column: MappedColumn): readonly { value: ColumnUnit; words: string }[] {
+    return unitsOf(column.meaning).map((value) => ({ value, words: unitWords[value] }));
+  }
+  protected readonly belongs = (column: MappedColumn): boolean => ofCharger.includes(column.meaning) && this.names().length === 0;
+
+  protected change(patch: Partial<Mapping>): void {
+    this.mappings.update((all) => all.map((m, i) => (i === this.at() ? { ...m, ...patch } : m)));
+  }
+
+  protected column(index: number, patch: Partial<MappedColumn>): void {
+    const mapping = this.mappings()[this.at()];
+    if (!mapping) return;
+    this.change({ columns: mapping.columns.map((c, i) => (i === index ? { ...c, ...patch } : c)) });
+  }
+
+  protected mean(index: number, value: string): void {
+    const meaning = meaningSchema.parse(value);
+    const before = this.mappings()[this.at()]?.columns[index];
+    if (!before) return;
+    const unit = unitsOf(meaning).includes(before.unit ?? 'V') ? before.unit : unitsOf(meaning)[0];
+    const charger = ofCharger.includes(meaning) ? (before.charger ?? this.chargers()[0]?.id) : undefined;
+    const columns = (this.mappings()[this.at()]?.columns ?? []).map((c, i): MappedColumn =>
+      i === index ? { header: c.header, meaning, ...(unit ? { unit } : {}), ...(charger ? { charger } : {}) } : c,
+    );
+    this.change({ columns });
+  }
+
+  protected asUnit = (value: string): ColumnUnit => value as ColumnUnit;
+  protected asOrder = (value: string): Mapping['dateOrder'] => value as Mapping['dateOrder'];
+  protected asDecimal = (value: string): Mapping['decimal'] => value as Mapping['decimal'];
+
+  protected name(name: string, charger: string): void {
+    const mapping = this.mappings()[this.at()];
+    if (!mapping) return;
+    const { [name]: _gone, ...rest } = mapping.chargers;
+    this.change({ chargers: charger === '' ? rest : { ...rest, [name]: charger } });
+  }
+
+  protected stage(word: string, stage: string): void {
+    const mapping = this.mappings()[this.at()];
+    if (!mapping) return;
+    const { [word]: _gone, ...rest } = mapping.stages;
+    this.change({ stages: stage === '' ? rest : { ...rest, [word]: stage as Stage } });
+  }
+
+  protected go(): void {
+    this.read.emit(
+      this.files().flatMap((f, i) => {
+        const mapping = this.mappings()[i];
+        return mapping ? [{ file: f.file, mapping, fingerprint: f.guess.fingerprint }] : [];
+      }),
+    );
+  }
+}
+
+/** Zones this device knows, its own first. */
+function zonesOffered(): readonly string[] {
+  const own = Intl.DateTimeFormat().resolvedOptions().timeZone;
+  const all = 'supportedValuesOf' in Intl ? Intl.supportedValuesOf('timeZone') : [];
+  return [...new Set([own, 'UTC', ...all])];
+}

@@ -1,0 +1,302 @@
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal, DestroyRef } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { ActivatedRoute, Router, RouterLink } from '@angular/router';
+import { map } from 'rxjs';
+import {
+  attachmentSchema,
+  formatBand,
+  formatClock,
+  gradeWords,
+  gradeSchema,
+  judgeTest,
+  outsideBy,
+  parseQuantity,
+  requirementKey,
+  subjectOf,
+  testNamed,
+  verdictWords,
+  type Expected,
+  type ProofRow,
+  type ReadingField,
+  type TestStep,
+} from '@calm-keel/core';
+import { storageProblem } from '../data/database';
+import { freeId } from '../data/free-id';
+import { JobBook } from '../data/job-book';
+import { JobStore } from '../data/job-store';
+import { LiveRecord } from '../data/live-record';
+import { LogWork } from '../data/log-work';
+import { keepAwake } from '../data/screen-awake';
+import { TestWork } from '../data/test-work';
+import { Units } from '../data/units';
+import { Glyph } from '../ui/glyph';
+import { measuredWords, allowedWords, verdictGlyphs } from './verdict-words';
+import { SmallPlot } from './small-plot';
+
+/** One guided test, step by step, with gloves on: what to do, what is expected, what was read, and what it comes to so far. */
+@Component({
+  selector: 'ck-test-page',
+  imports: [Glyph, RouterLink, SmallPlot],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './test-page.html',
+  styleUrl: './test-page.scss',
+})
+export class TestPage {
+  private readonly route = inject(ActivatedRoute);
+  private readonly router = inject(Router);
+  protected readonly store = inject(JobStore);
+  protected readonly work = inject(TestWork);
+  protected readonly live = inject(LiveRecord);
+  private readonly units = inject(Units);
+  private readonly book = inject(JobBook);
+  private readonly worker = inject(LogWork);
+  protected readonly glyphs = verdictGlyphs;
+  protected readonly words = verdictWords;
+  protected readonly grades = gradeSchema.options.map((value) => ({ value, words: gradeWords[value] }));
+
+  private readonly id = toSignal(this.route.paramMap.pipe(map((p) => p.get('test') ?? '')), { initialValue: '' });
+  protected readonly record = computed(() => this.store.job()?.tests.find((t) => t.id === this.id()) ?? null);
+  private readonly subject = computed(() => {
+    const plan = this.store.settled();
+    const record = this.record();
+    return plan && record ? subjectOf(plan, record.device) : null;
+  });
+  protected readonly test = computed(() => {
+    const record = this.record();
+    return record && testNamed(record.code);
+  });
+  protected readonly ready = computed(() => {
+    const plan = this.store.settled();
+    const subject = this.subject();
+    const test = this.test();
+    return plan && subject && test ? test.prepare(plan, subject) : null;
+  });
+  protected readonly device = computed(() => this.subject()?.device.name ?? '');
+  protected readonly steps = computed(() => this.ready()?.steps ?? []);
+  private readonly answered = computed(() => new Map(this.record()?.answers.map((a) => [a.step, a]) ?? []));
+  /** The step in view: the first that is not answered, unless another was chosen. */
+  protected readonly at = linkedSignal<string, number>({
+    source: () => `${this.id()} ${this.record()?.answers.length ?? 0}`,
+    computation: () => {
+      const open = this.steps().findIndex((s) => !this.answered().has(s.id));
+      return open < 0 ? this.steps().length : open;
+    },
+  });
+  protected readonly step = computed<TestStep | null>(() => this.steps()[this.at()] ?? null);
+  protected readonly isAnswered = (step: TestStep): boolean => this.answered().has(step.id);
+  protected readonly rows = computed<readonly ProofRow[]>(() => {
+    const plan = this.store.settled();
+    const job = this.store.job();
+    const record = this.record();
+    return plan && job && record ? judgeTest(plan, job, record) : [];
+  });
+  protected readonly series = computed(() => this.record()?.series ?? []);
+  protected readonly points = computed(() =>
+    this.series().flatMap((a) => {
+      const volts = a.values['volts'];
+      const celsius = a.values['celsius'];
+      return typeof volts === 'number' ? [{ at: Date.parse(a.at) / 1000, volts, celsius: typeof celsius === 'number' ? celsius : NaN }] : [];
+    }),
+  );
+  protected readonly livePoints = computed(() => this.live.recent().map((p) => ({ at: p.at, volts: p.volts, celsius: p.celsius })));
+  protected readonly newest = computed(() => this.live.recent().at(-1) ?? null);
+
+  /** What stands in the fields of the step in view, as typed. */
+  protected readonly typed = linkedSignal<string, Readonly<Record<string, string>>>({
+    source: () => `${this.id()} ${this.step()?.id ?? ''} ${this.series().length}`,
+    computation: () => {
+      const step = this.step();
+      const answer = step && this.answered().get(step.id);
+      return Object.fromEntries(Object.entries(answer?.values ?? {}).map(([k, v]) => [k, String(v)]));
+    },
+  });
+  protected readonly problem = signal<string | null>(null);
+  protected readonly left = signal<number | null>(null);
+  private timer: ReturnType<typeof setInterval> | undefined;
+
+  constructor() {
+    keepAwake(computed(() => this.record()?.endedAt === null));
+    inject(DestroyRef).onDestroy(() => {
+      clearInterval(this.timer);
+    });
+  }
+
+  protected type(field: string, text: string): void {
+    this.typed.update((t) => ({ ...t, [field]: text }));
+    this.problem.set(null);
+  }
+
+  /** Reads a field as typed: a number in the field's own unit, whatever unit was typed. */
+  private valueOf(field: ReadingField): { ok: true; value: number | string | null } | { ok: false; why: string } {
+    const text = (this.typed()[field.id] ?? '').trim();
+    if (text === '') return field.optional ? { ok: true, value: null } : { ok: false, why: `${field.name}: nothing entered yet.` };
+    if (field.choices || field.unit === '') return { ok: true, value: text.slice(0, 60) };
+    // A bare number of °C is one in the person's own scale.
+    const bare = field.unit === '°C' && this.units.scale() === 'F' && /^[-−+]?[\d.,]+$/.test(text) ? `${text} °F` : text;
+    const read = parseQuantity(bare, field.unit);
+    return read.ok ? { ok: true, value: read.value } : { ok: false, why: `${field.name}: ${read.problems[0]?.text ?? 'not a number'}` };
+  }
+
+  private values(step: TestStep): Readonly<Record<string, number | string>> | null {
+    const out: Record<string, number | string> = {};
+    for (const field of step.fields ?? []) {
+      const read = this.valueOf(field);
+      if (!read.ok) {
+        this.problem.set(read.why);
+        return null;
+      }
+      if (read.value !== null) out[field.id] = read.value;
+    }
+    return out;
+  }
+
+  /** How a typed value lies by what was expected. */
+  protected fit(field: ReadingField): 'inside' | 'outside' | null {
+    const read = this.valueOf(field);
+    if (!read.ok || typeof read.value !== 'number' || !field.expected) return null;
+    return outsideBy(field.expected, read.value) === 0 ? 'inside' : 'outside';
+  }
+  protected expectedOf(field: ReadingField): string {
+    return field.expected ? `expected ${formatBand(field.expected, field.unit, field.unit === 'V' ? 2 : 1)}` : '';
+  }
+  protected expected(e: Expected): string {
+    return formatBand(e.band, e.unit, e.digits);
+  }
+
+  protected done(): void {
+    const step = this.step();
+    const record = this.record();
+    if (!step || !record) return;
+    if (step.kind === 'series') {
+      this.work.answer(record.id, step.id, {});
+      return;
+    }
+    const values = this.values(step);
+    if (values) this.work.answer(record.id, step.id, values);
+  }
+  protected addReading(): void {
+    const step = this.step();
+    const record = this.record();
+    const values = step && this.values(step);
+    if (!step || !record || !values) return;
+    this.work.read(record.id, step.id, values);
+    this.typed.set({});
+  }
+  /** Takes what the device tells at this moment into the fields. */
+  protected fromWire(): void {
+    const now = this.newest();
+    if (!now) return;
+    this.typed.update((t) => ({
+      ...t,
+      ...(Number.isFinite(now.volts) ? { volts: now.volts.toFixed(2) } : {}),
+      ...(Number.isFinite(now.amps) ? { amps: now.amps.toFixed(1) } : {}),
+      ...(Number.isFinite(now.celsius) ? { celsius: now.celsius.toFixed(1) } : {}),
+    }));
+  }
+  protected skip(): void {
+    const step = this.step();
+    const record = this.record();
+    if (step && record) this.work.answer(record.id, step.id, {}, 'not done here');
+  }
+  protected undo(): void {
+    const record = this.record();
+    const last = record?.answers.at(-1);
+    if (record && last) this.work.undo(record.id, last.step);
+  }
+  protected drop(at: string): void {
+    const record = this.record();
+    if (record) this.work.unread(record.id, at);
+  }
+  protected end(): void {
+    const record = this.record();
+    if (!record) return;
+    this.work.end(record.id);
+    if (this.live.running()) void this.live.end();
+  }
+  protected back(): void {
+    void this.router.navigate(['/job', this.store.job()?.id ?? '', 'prove']);
+  }
+
+  protected count(seconds: number): void {
+    clearInterval(this.timer);
+    const until = Date.now() + seconds * 1000;
+    const tick = (): void => {
+      this.left.set(Math.max(0, Math.round((until - Date.now()) / 1000)));
+      if (Date.now() >= until) clearInterval(this.timer);
+    };
+    tick();
+    this.timer = setInterval(tick, 500);
+  }
+  protected minutes(seconds: number): string {
+    return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
+  }
+
+  protected async startLive(): Promise<void> {
+    const record = this.record();
+    if (!record) return;
+    const id = await this.live.begin(`${this.test()?.name ?? 'Test'}, ${this.device()}`, record.device);
+    if (id) this.work.note(record.id, { log: id });
+  }
+
+  protected setNote(note: string): void {
+    const record = this.record();
+    if (record) this.work.note(record.id, { note: note.slice(0, 1000) });
+  }
+  protected setGrade(value: string): void {
+    const record = this.record();
+    if (record) this.work.note(record.id, { grade: gradeSchema.parse(value) });
+  }
+  protected setInstrument(value: string): void {
+    const record = this.record();
+    if (record) this.work.note(record.id, { instrument: value });
+  }
+  protected readonly instruments = computed(() => this.store.job()?.system.instruments ?? []);
+
+  /** A photo, made small in the worker before it is kept. */
+  protected async photo(file: File | null | undefined): Promise<void> {
+    const job = this.store.job();
+    const record = this.record();
+    if (!file || !job || !record) return;
+    try {
+      const small = await this.worker.api.shrink(file);
+      const id = freeId(`photo-${record.id}`, [...(await this.book.contentIds(job.id)), ...job.attachments.map((a) => a.id)], 'photo');
+      const entry = attachmentSchema.parse({
+        id,
+        name: `Photo, ${this.test()?.name ?? 'test'}, ${this.device()}`.slice(0, 160),
+        type: 'image/jpeg',
+        bytes: small.byteLength,
+      });
+      await this.book.putFile({ jobId: job.id, id, bytes: small });
+      this.store.edit('Add a photo', (j) => ({
+        ...j,
+        attachments: [...j.attachments, entry],
+        tests: j.tests.map((t) => (t.id === record.id ? { ...t, photos: [...t.photos, id].slice(0, 12) } : t)),
+      }));
+    } catch (error) {
+      this.problem.set(
+        error instanceof DOMException && error.name === 'InvalidStateError' ? 'This picture cannot be read. Take it as JPEG or PNG.' : storageProblem(error),
+      );
+    }
+  }
+
+  protected readonly keyOf = requirementKey;
+  protected measured(row: ProofRow) {
+    return measuredWords(row, this.units.scale());
+  }
+  protected allowed(row: ProofRow): string {
+    return allowedWords(row, (c) => this.units.temperature(c));
+  }
+  protected clock(iso: string): string {
+    return formatClock(Date.parse(iso) / 1000, -new Date(iso).getTimezoneOffset());
+  }
+  protected valuesOf(values: Readonly<Record<string, number | string>>): string {
+    const fields = this.step()?.fields ?? [];
+    return fields
+      .flatMap((f) =>
+        values[f.id] === undefined
+          ? []
+          : [`${typeof values[f.id] === 'number' ? Number(values[f.id]).toFixed(f.unit === 'V' ? 2 : 1) : String(values[f.id])} ${f.unit}`.trim()],
+      )
+      .join(', ');
+  }
+}

@@ -1,0 +1,42 @@
+import { formatBand, formatNumber, celsiusDifferenceToFahrenheit, celsiusToFahrenheit, type ProofRow, type Requirement, type Verdict } from '@calm-keel/core';
+import type { GlyphName } from '../ui/glyph';
+
+/** A verdict's glyph. */
+export const verdictGlyphs: Readonly<Record<Verdict, GlyphName>> = { pass: 'proved', fail: 'stop', inconclusive: 'inconclusive', notTested: 'notyet' };
+/** The hue of its mark on a number line. */
+export const verdictMarks: Readonly<Record<Verdict, string>> = {
+  pass: 'var(--ck-proved)',
+  fail: 'var(--ck-stop)',
+  inconclusive: 'var(--ck-inconclusive)',
+  notTested: 'var(--ck-notyet)',
+};
+
+/** A measured value as it is shown: in the person's temperature scale, times in minutes. */
+export function measuredWords(row: ProofRow, scale: 'C' | 'F'): { value: string; plus: string; unit: string } | null {
+  if (row.measured === null) return null;
+  const fahrenheit = row.unit === '°C' && scale === 'F';
+  const minutes = row.unit === 's' && row.requirement.code !== 'softStart';
+  const shown = (v: number): number => (fahrenheit ? celsiusToFahrenheit(v) : minutes ? v / 60 : v);
+  const plus = row.uncertainty === null ? null : fahrenheit ? celsiusDifferenceToFahrenheit(row.uncertainty) : minutes ? row.uncertainty / 60 : row.uncertainty;
+  return {
+    value: formatNumber(shown(row.measured), row.digits),
+    plus: plus === null ? '' : `± ${formatNumber(plus, Math.max(row.digits, row.unit === 'min' ? 1 : 0))}`,
+    unit: fahrenheit ? '°F' : minutes ? 'min' : row.unit === 'mV/°C/cell' ? 'mV/°C' : row.unit,
+  };
+}
+
+/** What is allowed, in words. */
+export function allowedWords(
+  row: { readonly requirement: Requirement; readonly unit: string; readonly digits: number; readonly band: ProofRow['band'] },
+  temperature: (c: number) => string,
+): string {
+  const { band, unit, digits } = row;
+  if (band.min === undefined && band.max === undefined) return '';
+  if (unit === '°C') {
+    if (row.requirement.code === 'noChargeBelowMinimum') return `none below ${temperature(band.min ?? 0)}`;
+    if (row.requirement.code === 'noChargeAboveMaximum') return `none above ${temperature(band.max ?? 0)}`;
+    return band.min === undefined ? `at most ${temperature(band.max ?? 0)}` : `${temperature(band.min)} to ${temperature(band.max ?? 0)}`;
+  }
+  if (unit === 's' && row.requirement.code !== 'softStart') return formatBand({ ...(band.min === undefined ? {} : { min: band.min / 60 }) }, 'min', 0);
+  return formatBand(band, unit === 'mV/°C/cell' ? 'mV/°C' : unit, digits);
+}

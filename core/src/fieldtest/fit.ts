@@ -1,0 +1,52 @@
+/** A straight line of volts over the temperature that a lagging sensor feels. */
+export interface LaggedFit {
+  /** V/°C. */
+  readonly slope: number;
+  readonly standardError: number;
+  /** Time constant of the sensor, s. */
+  readonly lagS: number;
+  /** Spread of the temperature it felt, °C. */
+  readonly spanC: number;
+  readonly level: number;
+}
+
+/** Lags tried, s. */
+const lags = [0, 10, 20, 30, 45, 60, 90, 120, 180, 240, 300, 420, 600, 900];
+
+/**
+ * Fits volts = level + slope × T, where T follows the measured temperature with a first-order lag (dT/dt = (measured − T)/τ, τ from a list), by least
+ * squares; the τ with the least rest wins.
+ *
+ * @param points readings in order of time, s, °C, V
+ * @returns null with fewer than five readings or no spread of temperature
+ */
+export function fitLagged(points: readonly { readonly t: number; readonly celsius: number; readonly volts: number }[]): LaggedFit | null {
+  if (points.length < 5) return null;
+  let best: (LaggedFit & { rest: number }) | null = null;
+  for (const lagS of lags) {
+    let felt = points[0]?.celsius ?? 0;
+    const xs = points.map((p, i) => {
+      const before = points[i - 1];
+      if (before && lagS > 0) {
+        // Between two readings the temperature is taken to move in a straight line.
+        const h = (p.t - before.t) / lagS;
+        const slope = h > 0 ? (p.celsius - before.celsius) / h : 0;
+        const decay = Math.exp(-h);
+        felt = p.celsius - slope + (felt - before.celsius + slope) * decay;
+      } else felt = p.celsius;
+      return felt;
+    });
+    const n = xs.length;
+    const mx = xs.reduce((a, b) => a + b, 0) / n;
+    const my = points.reduce((a, p) => a + p.volts, 0) / n;
+    const sxx = xs.reduce((a, x) => a + (x - mx) ** 2, 0);
+    if (sxx < 1e-6) continue;
+    const slope = xs.reduce((a, x, i) => a + (x - mx) * ((points[i]?.volts ?? 0) - my), 0) / sxx;
+    const level = my - slope * mx;
+    const rest = xs.reduce((a, x, i) => a + ((points[i]?.volts ?? 0) - level - slope * x) ** 2, 0);
+    if (!best || rest < best.rest * 0.98) {
+      best = { slope, level, lagS, rest, spanC: Math.max(...xs) - Math.min(...xs), standardError: Math.sqrt(rest / Math.max(1, n - 3) / sxx) };
+    }
+  }
+  return best;
+}

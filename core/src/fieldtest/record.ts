@@ -1,0 +1,64 @@
+import * as z from 'zod';
+import { between, identifier, shortText } from '../sheet';
+
+/** The guided tests. A new one is one file and one line in the list. */
+export const testCodes = [
+  'display',
+  'chill',
+  'lowTemperature',
+  'absorbHold',
+  'absorbToFloat',
+  'recharge',
+  'loadCutoff',
+  'currentCeiling',
+  'regulatorTerminals',
+  'alternatorStart',
+  'sisters',
+  'monitorFull',
+  'powerCycle',
+  'turbine',
+  'passcode',
+] as const;
+export const testCodeSchema = z.enum(testCodes);
+export type TestCode = z.infer<typeof testCodeSchema>;
+
+/** How good the evidence is: read off an instrument, from the device’s own daily history, or from its lamps. */
+export const gradeSchema = z.enum(['measured', 'history', 'lamps']);
+export type Grade = z.infer<typeof gradeSchema>;
+
+/** A grade in words. */
+export const gradeWords: Readonly<Record<Grade, string>> = { measured: 'measured', history: 'from its daily history', lamps: 'from its lamps' };
+
+const readingSchema = z.union([between(-1e5, 1e5), shortText(60)]);
+
+/** What was done or read at one step. */
+export const testAnswerSchema = z.object({
+  step: z.string().min(1).max(60),
+  at: z.iso.datetime(),
+  values: z.record(z.string().max(40), readingSchema),
+  /** Why it was left out. */
+  skipped: shortText(200).optional(),
+});
+export type TestAnswer = z.infer<typeof testAnswerSchema>;
+
+/** A guided test under way or done. Steps and bands are worked out from the job; only what was read is kept. */
+export const testRecordSchema = z.object({
+  id: identifier,
+  code: testCodeSchema,
+  /** Charger or companion it is about. */
+  device: identifier,
+  begunAt: z.iso.datetime(),
+  endedAt: z.iso.datetime().nullable(),
+  by: shortText(20),
+  /** Meter, and what battery or sensor temperature was read with. */
+  instrument: identifier,
+  grade: gradeSchema,
+  answers: z.array(testAnswerSchema).max(60),
+  /** Readings taken again and again, in order. */
+  series: z.array(testAnswerSchema).max(400),
+  note: shortText(1000),
+  photos: z.array(identifier).max(12),
+  /** A log recorded while it ran. */
+  log: identifier.optional(),
+});
+export type TestRecord = z.infer<typeof testRecordSchema>;

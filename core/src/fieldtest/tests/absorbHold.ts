@@ -1,0 +1,86 @@
+import { minutesHeld } from '../series';
+import type { FieldTest } from '../definition';
+import { expectedVolts, isolate, measuredRow, putBack, reading, requirement } from '../tools';
+
+/** Absorb reached, and held. */
+export const absorbHold: FieldTest = {
+  code: 'absorbHold',
+  name: 'Absorb, reached and held',
+  purpose: 'The level the bank really sees, at its own posts, while the charger holds it; and for how long.',
+  tools: ['multimeter at the battery posts', 'watch'],
+  proves: ['absorbLevel', 'absorbAsProgrammed', 'absorbCompleted'],
+  fits: (plan, { device }) => plan.setting(device.id, 'absorbVoltage')?.trueValue != null,
+  prepare: (plan, subject) => {
+    const told = plan.setting(subject.device.id, 'absorbVoltage');
+    const warm = expectedVolts(plan, subject.device.id, 'absorbVoltage', 20);
+    return {
+      refused: null,
+      expected: [
+        { name: 'Voltage at the battery', band: told?.band ?? {}, unit: 'V', digits: 2, why: `The charger is told ${warm?.toFixed(2) ?? ''} V at 20 °C.` },
+      ],
+      steps: [
+        isolate(plan, subject),
+        {
+          id: 'readings',
+          kind: 'series',
+          title: 'Read while it holds',
+          says: [
+            'Every few minutes from the moment the display says absorb: voltage at the battery posts, the charger’s current, and the net current into the bank if there is a shunt. A touch is not a hold.',
+          ],
+          fields: [
+            { id: 'volts', name: 'Battery', unit: 'V', ...(told?.band ? { expected: told.band } : {}) },
+            { id: 'amps', name: 'Charger', unit: 'A' },
+            { id: 'net', name: 'Into the bank', unit: 'A', optional: true },
+            { id: 'celsius', name: 'Battery case', unit: '°C', optional: true },
+          ],
+        },
+        putBack(plan, subject),
+      ],
+    };
+  },
+  judge: (plan, { device }, record, instrument) => {
+    const held = minutesHeld(plan, device.id, 'absorbVoltage', record, instrument);
+    if (!held) return [];
+    const levels =
+      held.level === null
+        ? []
+        : (['absorbLevel', 'absorbAsProgrammed'] as const).flatMap((code) =>
+            measuredRow(
+              plan,
+              record,
+              requirement(plan, code, device.id),
+              held.level ?? 0,
+              [...reading(instrument, held.level ?? 0, 'V'), held.scatter],
+              `At the battery, over ${held.count} readings, ${device.name} held`,
+            ),
+          );
+    const done = requirement(plan, 'absorbCompleted', device.id);
+    const taper = done?.taperA;
+    if (done && taper !== undefined && held.lastNet !== null && held.lastNet <= taper)
+      return [
+        ...levels,
+        ...measuredRow(
+          plan,
+          record,
+          { ...done, unit: 'A', digits: 1 },
+          held.lastNet,
+          reading(instrument, held.lastNet, 'A'),
+          'The net current into the bank had fallen to',
+          { max: taper },
+        ),
+      ];
+    return held.seconds < 60 || !done
+      ? levels
+      : [
+          ...levels,
+          ...measuredRow(
+            plan,
+            record,
+            done,
+            held.seconds,
+            [{ name: 'Readings so far apart', halfWidth: held.apart / 2, divisor: Math.sqrt(3), kind: 'random' }],
+            `${device.name} was seen at voltage for`,
+          ),
+        ];
+  },
+};

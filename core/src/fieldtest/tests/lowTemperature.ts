@@ -1,0 +1,157 @@
+import { formatQuantity } from '../../quantity';
+import type { FieldTest } from '../definition';
+import { isolate, measuredRow, number, putBack, reading, requirement, seenRow, word } from '../tools';
+
+/** The sensor in ice water: trip, resume, and how far what it reads lies from the cells. */
+export const lowTemperature: FieldTest = {
+  code: 'lowTemperature',
+  name: 'Low-temperature cutoff in ice water',
+  purpose:
+    'Melting ice is 0 °C everywhere. With the sensor in it the charger has to stop; warmed again it has to resume. And what the sensor reads on a cold bank has to be the cells’ own temperature.',
+  tools: ['thermometer', 'cup of crushed ice and water', 'clamp meter or the charger’s own current', 'watch'],
+  proves: ['cutoffAsProgrammed', 'resumeAsProgrammed', 'noChargeBelowMinimum'],
+  fits: (plan, { device }) => plan.setting(device.id, 'lowTempCutoff')?.trueValue != null,
+  prepare: (plan, subject) => {
+    const { device } = subject;
+    const cutoff = plan.setting(device.id, 'lowTempCutoff')?.trueValue ?? 0;
+    const resume = plan.setting(device.id, 'lowTempResume')?.trueValue ?? cutoff + 2;
+    const error = device.sensor.errorC;
+    return {
+      refused: device.sensor.fitted ? null : `${device.name} has no battery sensor: there is nothing to chill, and no cutoff to test. Fit one first.`,
+      expected: [
+        {
+          name: 'Stops, the sensor at',
+          band: { min: cutoff - error - 1, max: cutoff + error + 1 },
+          unit: '°C',
+          digits: 1,
+          why: `Cutoff ${formatQuantity(cutoff, '°C', 0)}, sensor ± ${error} °C, and what the lag of thermometer and sensor costs.`,
+        },
+        {
+          name: 'Resumes, the sensor at',
+          band: { min: resume - error - 1, max: resume + error + 1 },
+          unit: '°C',
+          digits: 1,
+          why: `Resume ${formatQuantity(resume, '°C', 0)}.`,
+        },
+      ],
+      steps: [
+        {
+          id: 'cells',
+          kind: 'read',
+          title: 'Where the sensor sits, cold and undisturbed',
+          says: [
+            'Before the sun and before the sensor is touched, at the coldest hour you can have: thermometer on the case of a cell, under tape, five minutes; and the temperature the charger shows.',
+          ],
+          fields: [
+            { id: 'cell', name: 'Cell case', unit: '°C' },
+            { id: 'shown', name: 'Charger shows', unit: '°C' },
+          ],
+        },
+        isolate(plan, subject, 'keep'),
+        {
+          id: 'warm',
+          kind: 'read',
+          title: 'The battery itself must be warm',
+          says: [`Above ${formatQuantity(resume + 3, '°C', 0)} on its case. Warming the probe of a truly cold bank would let it charge.`],
+          caution: 'Lithium charged below its least temperature is harmed for good and can become dangerous.',
+          fields: [{ id: 'cell', name: 'Cell case', unit: '°C', expected: { min: resume + 3 } }],
+        },
+        {
+          id: 'trip',
+          kind: 'read',
+          title: 'Sensor into the ice water',
+          says: [
+            'Thermometer beside it, stirred. Note where the sensor stands when the current falls, how long that took, and whether the current is really nothing.',
+          ],
+          fields: [
+            { id: 'celsius', name: 'Sensor when it stopped', unit: '°C', expected: { min: cutoff - error - 1, max: cutoff + error + 1 } },
+            { id: 'delay', name: 'Time in the ice until then', unit: 's', optional: true },
+            { id: 'amps', name: 'Current after it stopped', unit: 'A', expected: { max: 0.5 } },
+            { id: 'stopped', name: 'Did it stop', unit: '', choices: ['yes', 'no'] },
+          ],
+        },
+        {
+          id: 'alive',
+          kind: 'read',
+          title: 'What else went with it',
+          says: ['A relay between charger and battery takes the charger’s supply away, and the monitor’s count with it.'],
+          fields: [
+            { id: 'charger', name: 'Charger still alive', unit: '', choices: ['yes', 'no'] },
+            { id: 'count', name: 'Monitor kept its count', unit: '', choices: ['yes', 'no', 'no monitor'] },
+          ],
+        },
+        {
+          id: 'resume',
+          kind: 'read',
+          title: 'Warm it in the hand',
+          says: ['Out of the ice, into the hand. Note where the sensor stands when current flows again.'],
+          fields: [{ id: 'celsius', name: 'Sensor when it resumed', unit: '°C', expected: { min: resume - error - 1, max: resume + error + 1 } }],
+        },
+        putBack(plan, subject, 'Sensor dried, and back on the cell case under its tape.'),
+      ],
+    };
+  },
+  judge: (plan, { device }, record, instrument) => {
+    const trip = number(record, 'trip', 'celsius');
+    const resumed = number(record, 'resume', 'celsius');
+    const cell = number(record, 'cells', 'cell');
+    const shown = number(record, 'cells', 'shown');
+    const amps = number(record, 'trip', 'amps');
+    const stopped = word(record, 'trip', 'stopped');
+    const below = requirement(plan, 'noChargeBelowMinimum', device.id);
+    const lagged = { name: 'Lag between thermometer and sensor', halfWidth: 0.5, divisor: Math.sqrt(3), kind: 'systematic' as const };
+    if (stopped === 'no')
+      return [
+        ...seenRow(record, requirement(plan, 'cutoffAsProgrammed', device.id), 'fail', `${device.name} went on charging with its sensor in ice water.`),
+        ...seenRow(record, below, 'fail', `${device.name} went on charging with its sensor in ice water: it has no cold protection.`),
+      ];
+    const rows = [
+      ...(trip === undefined
+        ? []
+        : measuredRow(
+            plan,
+            record,
+            requirement(plan, 'cutoffAsProgrammed', device.id),
+            trip,
+            [...reading(instrument, trip, '°C'), lagged],
+            `${device.name} stopped with its sensor at`,
+          )),
+      ...(resumed === undefined
+        ? []
+        : measuredRow(
+            plan,
+            record,
+            requirement(plan, 'resumeAsProgrammed', device.id),
+            resumed,
+            [...reading(instrument, resumed, '°C'), lagged],
+            `${device.name} resumed with its sensor at`,
+          )),
+    ];
+    if (trip === undefined || !below) return rows;
+    if (amps !== undefined && amps > below.zeroA)
+      return [...rows, ...seenRow(record, below, 'fail', `After it “stopped”, ${formatQuantity(amps, 'A', 1)} still flowed. That is charging.`)];
+    if (cell === undefined || shown === undefined)
+      return [
+        ...rows,
+        ...seenRow(
+          record,
+          below,
+          'inconclusive',
+          `${device.name} stops with its sensor at ${formatQuantity(trip, '°C', 1)}. How far that lies from its cells was not measured.`,
+          'Cell case and the charger’s reading, side by side on a cold morning, would settle it.',
+        ),
+      ];
+    const warmer = shown - cell;
+    return [
+      ...rows,
+      ...measuredRow(
+        plan,
+        record,
+        below,
+        trip - warmer,
+        [...reading(instrument, trip, '°C'), { ...lagged, name: 'Cell and sensor read one after the other' }, ...reading(instrument, cell, '°C')],
+        `Its sensor reads ${formatQuantity(warmer, '°C', 1)} ${warmer >= 0 ? 'warmer' : 'colder'} than the cells${warmer > 2 ? ' (it sits on a pad, in the air, or by something warm)' : ''}, so charging stops with the cells at`,
+      ),
+    ];
+  },
+};

@@ -1,0 +1,174 @@
+import type { DeviceValues } from '../card';
+import { subjectOf, testNamed, testsFor, type TestCode, type TestRecord } from '../fieldtest';
+import { verdictOrder, type ProofRow, type Verdict } from '../proof';
+import { formatQuantity } from '../quantity';
+import { requirementsOf, type EvidenceKind, type Requirement } from '../requirements';
+import { devicesOf, provingMeter, type Plan } from '../settings';
+import type { Job } from './job';
+import { proofBasis, requirementKey, type KeptVerdicts } from './standing';
+
+/** One piece of evidence on a requirement. */
+export interface Piece {
+  readonly kind: EvidenceKind;
+  /** Id of the log or test; the device for what is on record. */
+  readonly id: string;
+  readonly name: string;
+  /** When it was taken, ISO time. */
+  readonly at: string;
+  readonly verdict: Verdict;
+  readonly why: string;
+  readonly next?: string;
+  /** Why it no longer counts; missing while it does. */
+  readonly expired?: string;
+}
+
+/** How a requirement stands by everything there is. */
+export interface Covered {
+  readonly requirement: Requirement;
+  readonly verdict: Verdict;
+  /** What decides; null without any evidence that counts. */
+  readonly by: Piece | null;
+  readonly pieces: readonly Piece[];
+  /** A guided test that would speak to it. */
+  readonly test: { readonly code: TestCode; readonly device: string } | null;
+}
+
+const iso = (seconds: number): string => new Date(seconds * 1000).toISOString();
+
+/**
+ * When the settings of a device last changed, as its snapshots and read-backs tell; null where nobody knows of a change.
+ * Anything that was seen before then speaks of other settings.
+ */
+export function changedAt(job: Job, device: string): { readonly at: string; readonly what: string } | null {
+  let last: { at: string; what: string } | null = null;
+  const sheets = [...job.pastSheets, ...(job.programming ? [job.programming] : [])];
+  let before: DeviceValues | null = null;
+  for (const shot of job.snapshots) {
+    if (shot.device !== device) continue;
+    // Before the first snapshot stands what the run sheet found.
+    const known: DeviceValues = before ?? sheets.findLast((s) => s.begunAt <= shot.at)?.found[device] ?? {};
+    const roles = Object.keys(shot.values) as (keyof DeviceValues)[];
+    if (roles.some((role) => known[role] !== undefined && known[role] !== shot.values[role])) last = { at: shot.at, what: 'its settings were changed' };
+    before = { ...known, ...shot.values };
+  }
+  return last;
+}
+
+/** What makes all evidence on a device doubtful, whenever it was taken. */
+function doubt(job: Job, device: string): string | null {
+  const charger = job.system.chargers.find((c) => c.id === device);
+  if (charger?.resetSinceProof) return 'it has been reset since';
+  if (charger?.provedFirmware !== undefined && charger.firmware !== undefined && charger.provedFirmware !== charger.firmware)
+    return 'its firmware has changed since';
+  return null;
+}
+
+/** Instrument of a test, or the proving meter. */
+const instrumentOf = (job: Job, id: string) => job.system.instruments.find((i) => i.id === id) ?? provingMeter(job);
+
+/** Verdicts of a test as it stands. */
+export function judgeTest(plan: Plan, job: Job, record: TestRecord): readonly ProofRow[] {
+  const subject = subjectOf(plan, record.device);
+  return subject ? testNamed(record.code).judge(plan, subject, record, instrumentOf(job, record.instrument)) : [];
+}
+
+/** What the record of a device says without any test: read-backs after a power cut, comparisons, the passcode. */
+function onRecord(job: Job, requirement: Requirement): Piece | null {
+  const device = devicesOf(job).find((d) => d.id === requirement.charger);
+  if (!device) return null;
+  const piece = (at: string, verdict: Verdict, why: string): Piece => ({ kind: 'record', id: device.id, name: 'on record', at, verdict, why });
+  if (requirement.code === 'survivesPowerCut') {
+    const shot = job.snapshots.findLast((s) => s.device === device.id && s.verified === 'powerCycle');
+    return shot ? piece(shot.at, 'pass', `Every value of ${device.name} was read back after a power cut on ${shot.date}.`) : null;
+  }
+  const noted = job.programming?.endedAt ?? job.programming?.begunAt ?? job.createdAt;
+  if (requirement.code === 'passcodeChanged')
+    return device.passcodeChanged ? piece(noted, 'pass', `The passcode of ${device.name} is noted as changed.`) : null;
+  if (requirement.code === 'displayAgrees' && device.displayReadings.length > 0) {
+    const worst = Math.max(...device.displayReadings.map((r) => Math.abs(r.displayV - r.meterV)));
+    return piece(
+      noted,
+      'pass',
+      `${device.name} was compared with the meter: off by ${formatQuantity(worst, 'V', 2)} at most, which its settings are corrected for.`,
+    );
+  }
+  return null;
+}
+
+/**
+ * Every requirement with everything that speaks to it: logs, tests, what is on record. The newest that decides counts; one that was taken before the
+ * settings changed is shown and does not count.
+ */
+export function coverage(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): readonly Covered[] {
+  const tests = testsFor(plan);
+  const judgedTests = job.tests.map((record) => ({ record, rows: judgeTest(plan, job, record) }));
+  const changes = new Map(devicesOf(job).map((d) => [d.id, changedAt(job, d.id)]));
+  const latest = [...changes.values()].reduce<string | null>((a, b) => (b && (a === null || b.at > a) ? b.at : a), null);
+  return requirementsOf(plan).map((requirement) => {
+    const key = requirementKey({ requirement });
+    const pieces: Piece[] = [];
+    for (const entry of job.logs) {
+      const found = kept.find((k) => k.logId === entry.id && k.basis === proofBasis(job, entry.id));
+      const told = found?.rows?.[key];
+      if (told && told.verdict !== 'notTested')
+        pieces.push({
+          kind: 'log',
+          id: entry.id,
+          name: entry.name,
+          at: iso(entry.to),
+          verdict: told.verdict,
+          why: told.why,
+          ...(told.next ? { next: told.next } : {}),
+        });
+    }
+    for (const { record, rows } of judgedTests)
+      for (const row of rows)
+        if (requirementKey(row) === key)
+          pieces.push({
+            kind: 'test',
+            id: record.id,
+            name: testNamed(record.code).name,
+            at: record.answers.at(-1)?.at ?? record.series.at(-1)?.at ?? record.begunAt,
+            verdict: row.verdict,
+            why: row.why,
+            ...(row.next ? { next: row.next } : {}),
+          });
+    const recorded = onRecord(job, requirement);
+    if (recorded) pieces.push(recorded);
+    const device = requirement.charger;
+    const change = device === undefined ? (latest === null ? null : { at: latest, what: 'settings were changed' }) : (changes.get(device) ?? null);
+    const doubted = device === undefined ? null : doubt(job, device);
+    const aged = pieces
+      .map((p): Piece => {
+        const why =
+          doubted && p.kind !== 'record' ? doubted : change && p.at < change.at && p.kind !== 'record' ? `${change.what} on ${change.at.slice(0, 10)}` : null;
+        return why ? { ...p, expired: why } : p;
+      })
+      .sort((a, b) => b.at.localeCompare(a.at));
+    const counting = aged.filter((p) => !p.expired && p.verdict !== 'notTested');
+    // One that fails fails, unless something newer has passed; then proved, then inconclusive.
+    const newest = counting[0];
+    const fails = counting.find((p) => p.verdict === 'fail');
+    const passes = counting.find((p) => p.verdict === 'pass');
+    const by = fails && (!passes || fails.at >= passes.at) ? fails : (passes ?? newest ?? null);
+    const offered = tests.find((t) => t.test.proves.includes(requirement.code) && (device === undefined || t.subject.device.id === device));
+    return {
+      requirement,
+      verdict: by?.verdict ?? 'notTested',
+      by,
+      pieces: aged,
+      test: offered ? { code: offered.test.code, device: offered.subject.device.id } : null,
+    };
+  });
+}
+
+/** How many requirements stand how. */
+export const countVerdicts = (covered: readonly Covered[]): Readonly<Record<Verdict, number>> =>
+  Object.fromEntries(verdictOrder.map((v) => [v, covered.filter((c) => c.verdict === v).length])) as Record<Verdict, number>;
+
+/** How a job stands by all its logs and tests; null without any, or while a log has not been judged as the job is now. */
+export function standingOfAll(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): Readonly<Record<Verdict, number>> | null {
+  if (job.logs.length + job.tests.length === 0) return null;
+  if (job.logs.some((log) => !kept.some((k) => k.logId === log.id && k.basis === proofBasis(job, log.id)))) return null;
+  return countVerdicts(coverage(job, plan, kept));
+}
