@@ -98,11 +98,13 @@ export async function buildAll({ quiet = false } = {}) {
     [
       'esbuild',
       [
-        'cli/src/main.ts',
+        'keel=cli/src/main.ts',
+        'prove-worker=cli/src/prove-worker.ts',
         '--bundle',
+        '--external:piscina',
         '--platform=node',
         '--format=esm',
-        '--outfile=cli/dist/keel.js',
+        '--outdir=cli/dist',
         '--log-level=warning',
         `--banner:js=import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);`,
       ],

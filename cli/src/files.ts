@@ -1,6 +1,22 @@
 import { createReadStream, openSync, readSync, closeSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import Papa from 'papaparse';
-import { bad, createLogReader, good, sniffLog, type Log, type LogReport, type Problem, type Result } from '@calm-keel/core';
+import { basename } from 'node:path';
+import {
+  bad,
+  createLogReader,
+  good,
+  guessMapping,
+  jsonFeeder,
+  sniffLog,
+  type Guess,
+  type Log,
+  type LogContext,
+  type LogReader,
+  type LogReport,
+  type Mapping,
+  type Problem,
+  type Result,
+} from '@calm-keel/core';
 
 /** Reads a whole file, or says in a sentence why not. */
 export function readBytes(path: string): Result<Uint8Array> {
@@ -13,27 +29,46 @@ export function readBytes(path: string): Result<Uint8Array> {
   }
 }
 
-/** Streams a CSV log through the core's reader; memory stays bounded by the columns kept. */
-export async function readLogFile(path: string, chargers: readonly string[]): Promise<Result<{ log: Log; report: LogReport }>> {
-  let head: string;
-  let size: number;
+/** The first 64 kB of a file as text, and whether that is all of it. */
+function headOf(path: string): Result<{ head: string; whole: boolean }> {
   try {
-    size = statSync(path).size;
+    const { size } = statSync(path);
     const file = openSync(path, 'r');
-    const buffer = Buffer.alloc(65_536);
+    const buffer = Buffer.alloc(sniffBytes);
     const read = readSync(file, buffer, 0, buffer.length, 0);
     closeSync(file);
-    head = buffer.subarray(0, read).toString('utf8');
+    return good({ head: buffer.subarray(0, read).toString('utf8'), whole: size <= sniffBytes });
   } catch (error) {
     return bad('file-unreadable', `${path} cannot be read: ${(error as Error).message}.`, path);
   }
-  const strange = sniffLog(head, size <= 65_536);
-  if (strange) return { ok: false, problems: [{ ...strange, place: path }] };
-  const reader = createLogReader(chargers);
+}
+
+const sniffBytes = 65_536;
+const split = (text: string, separator: string): string[][] => Papa.parse<string[]>(text, { delimiter: separator }).data;
+
+/** Guesses what the columns of a file mean. */
+export function guessFile(path: string, context: LogContext): Result<Guess> {
+  const read = headOf(path);
+  if (!read.ok) return read;
+  const strange = sniffLog(read.value.head, read.value.whole);
+  return strange ? { ok: false, problems: [{ ...strange, place: path }] } : guessMapping(read.value.head, split, { ...context, fileName: basename(path) });
+}
+
+/** Streams a log through the core's reader; memory stays bounded by the columns kept. */
+export async function readLogFile(path: string, context: LogContext, mapping?: Mapping): Promise<Result<{ log: Log; report: LogReport }>> {
+  let used = mapping;
+  if (!used) {
+    const guess = guessFile(path, context);
+    if (!guess.ok) return guess;
+    used = guess.value.mapping;
+  }
+  const reader = createLogReader(used);
+  if (used.kind === 'jsonLines') return readJsonLines(path, used, reader);
+  const { separator } = used;
   return new Promise((resolve) => {
     let stopped: Problem | null = null;
     Papa.parse<string[]>(createReadStream(path, 'utf8'), {
-      delimiter: ',',
+      delimiter: separator,
       chunk: ({ data }, parser) => {
         stopped = reader.take(data);
         if (stopped) parser.abort();
@@ -47,6 +82,32 @@ export async function readLogFile(path: string, chargers: readonly string[]): Pr
       },
     });
   });
+}
+
+async function readJsonLines(path: string, mapping: Mapping, reader: LogReader): Promise<Result<{ log: Log; report: LogReport }>> {
+  const feeder = jsonFeeder(
+    mapping.columns.map((c) => c.header),
+    (rows) => reader.take(rows),
+  );
+  try {
+    for await (const text of createReadStream(path, 'utf8')) {
+      const problem = feeder.push(String(text));
+      if (problem) return { ok: false, problems: [problem] };
+    }
+  } catch (error) {
+    return bad('file-unreadable', `${path} cannot be read: ${(error as Error).message}.`, path);
+  }
+  const last = feeder.end();
+  return last ? { ok: false, problems: [last] } : reader.finish();
+}
+
+/** Reads log text that came in a bundle. */
+export function readLogText(text: string, context: LogContext): Result<{ log: Log; report: LogReport }> {
+  const guess = guessMapping(text.slice(0, sniffBytes), split, context);
+  if (!guess.ok) return guess;
+  const reader = createLogReader(guess.value.mapping);
+  const problem = reader.take(split(text, guess.value.mapping.separator));
+  return problem ? { ok: false, problems: [problem] } : reader.finish();
 }
 
 /** Writes a file whole, or says in a sentence why not. */

@@ -1,4 +1,4 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { jobVersion, readJob, writeBundle, writeJob } from '@calm-keel/core';
@@ -200,8 +200,8 @@ describe('keel prove', () => {
   it('says what is wrong with a log and exits with 2', async () => {
     for (const [content, words] of [
       ['', 'empty'],
-      ['time;bank_V;x\n1;2;3\n', 'semicolons'],
-      ['1781400000,26.5\n1781400010,26.5\n', 'not column names'],
+      ['time;x\n1781400000;2\n', 'battery voltage'],
+      ['hello\nworld\n', 'No columns can be told apart'],
       [new Uint8Array(5000).map((_, i) => i % 7), 'not a text file'],
     ] as const) {
       const { code, said } = await run('prove', job, file('log.csv', content));
@@ -210,6 +210,92 @@ describe('keel prove', () => {
     }
     expect((await run('prove', job, 'no-such-file.csv')).code).toBe(2);
     expect((await run('prove', job)).said).toContain('Name at least one log');
+    expect((await run('prove', job, '--fast', 'x.csv')).said).toContain('There is no option “--fast”');
+    expect((await run('prove', job, 'x.csv', '--mapping')).said).toContain('needs a value');
+  });
+
+  it('reads a log of any make by a mapping that was guessed, printed, and corrected', async () => {
+    const rows = readFileSync(at('demo/logs/teasel-clean-day.csv'), 'utf8').split('\n').slice(1, 4000);
+    const strange = file(
+      'day.csv',
+      `when;Bus (mV);amps A;amps B\n${rows
+        .map((r) => r.split(','))
+        .map((f) => `${f[0]};${Math.round(Number(f[1]) * 1000)};${f[4]?.replace('.', ',')};${f[7]?.replace('.', ',')}`)
+        .join('\n')}\n`,
+    );
+    const guessed = (await run('prove', job, strange, '--guess')).json as unknown as {
+      columns: { header: string; meaning: string; charger?: string; unit?: string }[];
+    };
+    expect(guessed.columns.map((c) => c.meaning).slice(0, 2)).toEqual(['time', 'bankVolts']);
+    const told = {
+      ...guessed,
+      columns: guessed.columns.map((c) =>
+        c.header === 'amps A'
+          ? { header: c.header, meaning: 'amps', charger: 'fore', unit: 'A' }
+          : c.header === 'amps B'
+            ? { header: c.header, meaning: 'amps', charger: 'aft', unit: 'A' }
+            : c,
+      ),
+    };
+    const { json } = await run('prove', job, strange, '--mapping', file('m.json', JSON.stringify(told)));
+    const absorb = (json?.['requirements'] as unknown as { code: string; charger?: string; verdict: string; measured: number }[]).find(
+      (r) => r.code === 'absorbLevel' && r.charger === 'aft',
+    );
+    expect(absorb?.verdict).toBe('pass');
+    expect(absorb?.measured).toBeCloseTo(28.09, 1);
+    expect((await run('prove', job, strange, '--mapping', file('m.json', '{}'))).code).toBe(2);
+  });
+
+  it('puts files together as one log', async () => {
+    const text = readFileSync(at('demo/logs/teasel-clean-day.csv'), 'utf8').split('\n');
+    const [header = '', ...rows] = text;
+    const half = Math.floor(rows.length / 2);
+    const a = file('a.csv', `${header}\n${rows.slice(0, half).join('\n')}\n`);
+    const b = file('b.csv', `${header}\n${rows.slice(half).join('\n')}`);
+    const verdicts = (json: Record<string, never> | null) =>
+      (json?.['requirements'] as unknown as { code: string; charger?: string; verdict: string }[]).map((r) => `${r.code} ${r.charger ?? ''} ${r.verdict}`);
+    const whole = await run('prove', job, at('demo/logs/teasel-clean-day.csv'));
+    const joined = await run('prove', job, b, a, '--together');
+    expect(verdicts(joined.json)).toEqual(verdicts(whole.json));
+    expect((joined.json?.['explained'] as unknown as { title: string }[]).map((t) => t.title)).toContain('Absorb began');
+  });
+
+  it('judges a folder of jobs, one line each, and goes on where an earlier run stopped', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'keel-'));
+    const copy = (name: string, ...logs: string[]): void => {
+      mkdirSync(join(folder, name));
+      writeFileSync(join(folder, name, `${name}.job.json`), readFileSync(at(`demo/${name}.job.json`)));
+      for (const log of logs) writeFileSync(join(folder, name, log), readFileSync(at(`demo/logs/${log}`)));
+    };
+    copy('teasel', 'teasel-freezing-dawn.csv');
+    copy('rook-moss', 'rook-moss-nine-days.csv');
+    writeFileSync(join(folder, 'broken.job.json'), '{"format":"calm-keel/job"');
+    const results = join(folder, 'results.txt');
+    const lines = async (): Promise<{ printed: { job: string; worst: string; fails: string[] }[]; said: string; code: number }> => {
+      const printed: string[] = [];
+      const said: string[] = [];
+      const code = await keel(['prove', '--folder', folder, '--results', results], {
+        print: (t) => printed.push(t),
+        say: (t) => said.push(t),
+        today: '2026-06-09',
+      });
+      return { printed: printed.map((p) => JSON.parse(p) as { job: string; worst: string; fails: string[] }), said: said.join('\n'), code };
+    };
+    const first = await lines();
+    expect(first.code).toBe(1);
+    expect(first.printed.map((l) => `${l.job} ${l.worst}`).sort()).toEqual([
+      'broken.job.json bad',
+      'rook-moss/rook-moss.job.json notTested',
+      'teasel/teasel.job.json fail',
+    ]);
+    expect(first.printed.find((l) => l.worst === 'fail')?.fails).toContain('noChargeBelowMinimum/aft');
+    expect(first.said).toContain('3 jobs: 1 fail');
+    // A run that was cut off leaves half a line.
+    writeFileSync(results, readFileSync(results, 'utf8').split('\n').slice(0, 2).join('\n') + '\n{"job":"te');
+    const again = await lines();
+    expect(again.said).toContain('2 of 3 were judged before');
+    expect(again.printed.length).toBe(3);
+    expect((await run('prove', '--folder', join(folder, 'nothing'))).code).toBe(2);
   });
 });
 

@@ -6,37 +6,26 @@ import {
   devicesOf,
   editPlan,
   findFindings,
-  isoWithOffset,
   jobSchema,
+  mappingSchema,
   openStops,
   parseJson,
   problemsOf,
-  proveLog,
-  provingMeter,
   readBundle,
   roleInfo,
   roleSchema,
   sheetSchema,
   targetsOf,
-  verdictOrder,
   type DeviceValues,
-  type Job,
   type Problem,
-  type ProofRow,
   type Setting,
 } from '@calm-keel/core';
-import { readBytes, readLogFile } from './files.js';
+import { readBytes } from './files.js';
+import { prove } from './prove.js';
+import { complain, exit, json, readJobFile, type Out } from './out.js';
 import { listed, readAsked, rehearseJob } from './rehearse.js';
 
-/** Exit codes of every command. */
-export const exit = { proved: 0, failed: 1, badInput: 2, open: 3 } as const;
-
-/** Where a command writes. Injected, so that tests see exactly what a shell would. */
-export interface Out {
-  readonly print: (text: string) => void;
-  readonly say: (sentence: string) => void;
-  readonly today: string;
-}
+export { exit, type Out } from './out.js';
 
 const usage = `keel settings JOB                settings and findings of a job
 keel edits JOB --charger ID      the order in which to key one device
@@ -46,9 +35,13 @@ keel rehearse JOB --scenario NAME    a day worked out before anything is keyed i
      [--seed N] [--days N] [--step S] [--csv OUT.csv]
      [--values asSet|asFound|factory|lastVisit] [--replay LOG.csv] [--study RUNS]
 keel rehearse --list             names of the days
-keel prove JOB LOG.csv…          verdicts on one or more logs, each judged by itself
+keel prove JOB LOG…              verdicts on logs of any make, each judged by itself
+     [--together] [--mapping M.json]     as one log; with what the columns mean told
+     [--guess]                           prints what the columns would be taken for
+keel prove --folder DIR          every job in a folder with its logs, over all cores
+     [--results FILE] [--workers N]      one line each, kept in FILE: run again, it goes on
 keel check FILE…                 validates job, bundle, card and sheet files
-keel schema job|card|sheet       prints the JSON Schema
+keel schema job|card|sheet|mapping   prints the JSON Schema
 JSON goes to the standard output, sentences to the standard error.
 Exit: 0 all proved, 1 a stop or a failed requirement, 2 bad input, 3 something inconclusive or not tested.`;
 
@@ -77,27 +70,6 @@ export async function keel(args: readonly string[], out: Out): Promise<number> {
       out.say(`There is no command “${command}”.\n${usage}`);
       return exit.badInput;
   }
-}
-
-function complain(problems: readonly Problem[], out: Out, where?: string): number {
-  for (const problem of problems) out.say(`${where ? `${where}: ` : ''}${problem.text}`);
-  return exit.badInput;
-}
-
-const json = (value: unknown, out: Out): void => out.print(JSON.stringify(value, null, 2));
-
-function readJobFile(path: string | undefined, out: Out): Job | null {
-  if (path === undefined) {
-    out.say(`Name a job file.\n${usage}`);
-    return null;
-  }
-  const bytes = readBytes(path);
-  const bundle = bytes.ok ? readBundle(bytes.value) : bytes;
-  if (!bundle.ok) {
-    complain(bundle.problems, out, path);
-    return null;
-  }
-  return bundle.value.job;
 }
 
 const settingRow = (s: Setting) => ({
@@ -241,62 +213,6 @@ async function rehearsal(args: readonly string[], out: Out): Promise<number> {
   return done.broken > 0 ? exit.failed : done.open > 0 ? exit.open : exit.proved;
 }
 
-async function prove([path, ...logs]: readonly string[], out: Out): Promise<number> {
-  const job = readJobFile(path, out);
-  if (!job) return exit.badInput;
-  if (logs.length === 0) {
-    out.say('Name at least one log after the job.');
-    return exit.badInput;
-  }
-  const plan = deriveSettings(job);
-  const results = [];
-  const worst = new Set<ProofRow['verdict']>();
-  for (const file of logs) {
-    const read = await readLogFile(
-      file,
-      job.system.chargers.map((c) => c.id),
-    );
-    if (!read.ok) return complain(read.problems, out, file);
-    const { log, report } = read.value;
-    const instrument = job.system.instruments.find((i) => i.id === 'monitor') ?? provingMeter(job);
-    const proof = proveLog(plan, log, report, instrument);
-    for (const row of proof.rows) worst.add(row.verdict);
-    const iso = (seconds: number): string => isoWithOffset(seconds, log.offsetMinutes);
-    for (const line of report.firstSkipped) out.say(`${file}: line ${line.line} ${line.why}.`);
-    if (report.skipped > report.firstSkipped.length) out.say(`${file}: ${report.skipped} lines in all could not be read.`);
-    results.push({
-      log: file,
-      instrument: instrument.name,
-      stages: proof.stages.map((s) => ({ from: iso(s.from), to: iso(s.to), stage: s.stage, confidence: Number(s.confidence.toFixed(3)), charger: s.charger })),
-      measured: {
-        rows: report.rows,
-        skipped: report.skipped,
-        intervalSeconds: report.intervalSeconds,
-        from: iso(log.time[0] ?? 0),
-        to: iso(log.time.at(-1) ?? 0),
-      },
-      requirements: proof.rows.map((r) => ({
-        code: r.requirement.code,
-        ...(r.requirement.charger ? { charger: r.requirement.charger } : {}),
-        question: r.requirement.question,
-        verdict: r.verdict,
-        measured: r.measured,
-        uncertainty: r.uncertainty,
-        unit: r.unit,
-        band: r.band,
-        evidence: r.evidence && { from: iso(r.evidence.from), to: iso(r.evidence.to) },
-        why: r.why,
-        ...(r.next ? { next: r.next } : {}),
-        budget: r.budget,
-      })),
-      notes: [...report.notes, ...proof.notes],
-    });
-  }
-  json(results.length === 1 ? results[0] : { logs: results }, out);
-  const top = verdictOrder.find((v) => worst.has(v));
-  return top === 'fail' ? exit.failed : top === 'pass' ? exit.proved : exit.open;
-}
-
 function check(files: readonly string[], out: Out): number {
   if (files.length === 0) {
     out.say('Name at least one file to check.');
@@ -330,7 +246,7 @@ function problemsIn(file: string): readonly Problem[] {
     : bundle.problems;
 }
 
-const schemas: Readonly<Record<string, z.ZodType>> = { job: jobSchema, card: cardSchema, sheet: sheetSchema };
+const schemas: Readonly<Record<string, z.ZodType>> = { job: jobSchema, card: cardSchema, sheet: sheetSchema, mapping: mappingSchema };
 
 function schema([name]: readonly string[], out: Out): number {
   const found = name !== undefined && Object.hasOwn(schemas, name) ? schemas[name] : undefined;

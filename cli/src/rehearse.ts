@@ -3,6 +3,7 @@ import {
   evaluateRun,
   eventWords,
   isoWithOffset,
+  logContextOf,
   logEvery,
   rehearse,
   replayOf,
@@ -102,10 +103,7 @@ export async function rehearseJob(
   const scenario = { ...named, seed: asked.seed ?? named.seed, days: asked.days ?? named.days };
   let replay = undefined;
   if (asked.replay !== undefined) {
-    const log = await readLogFile(
-      asked.replay,
-      job.system.chargers.map((c) => c.id),
-    );
+    const log = await readLogFile(asked.replay, logContextOf(plan));
     const made = log.ok ? replayOf(log.value.log) : log;
     if (!made.ok) return made;
     replay = made.value;

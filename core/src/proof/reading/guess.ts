@@ -106,7 +106,7 @@ const warmthWords = [/\btemp/, /^t$/, /\bt ?(bat|batt|bank)/];
 const chargeWords = [/\bsoc\b/, /^bank charge$/, /state of charge/, /\bladezustand/, /charge level/];
 const stageWords = [/\b(stage|state|status|mode|phase|zustand|etat|estado)\b/];
 const inputWords = [/\b(pv|solar in|array|panel|panels|input|eingang|entree|entrada|stator|source)\b/];
-const bankWords = [/\b(bat|batt|battery|bank|shunt|monitor|batterie|bateria|net)\b/];
+const bankWords = [/\b(bat|batt|battery|bank|bus|shunt|monitor|batterie|bateria|net)\b/];
 const nameWords = [/^(charger|device|unit|source|name|channel|regulator|gerat|appareil)( (name|id))?$/];
 const outWords = [/\bdischarge/, /\bentlad/, /\bload\b/, /\bout of (the )?(bank|battery)/];
 

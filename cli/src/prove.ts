@@ -1,0 +1,148 @@
+import {
+  deriveSettings,
+  isoWithOffset,
+  logContextOf,
+  mappingSchema,
+  mergeLogs,
+  parseJson,
+  problemsOf,
+  proveLog,
+  verdictOrder,
+  type Job,
+  type Log,
+  type LogReport,
+  type Mapping,
+  type Plan,
+  type ProofRow,
+} from '@calm-keel/core';
+import { guessFile, readBytes, readLogFile } from './files.js';
+import { proveFolder } from './folder.js';
+import { complain, exit, json, readJobFile, writerOf, type Out } from './out.js';
+
+/** Options with a value, flags without, and the rest as paths. */
+function options(args: readonly string[], withValue: readonly string[], flags: readonly string[]): { paths: string[]; given: Map<string, string> } | string {
+  const paths: string[] = [];
+  const given = new Map<string, string>();
+  for (let i = 0; i < args.length; i++) {
+    const arg = args[i] ?? '';
+    if (withValue.includes(arg)) {
+      const value = args[++i];
+      if (value === undefined || value.startsWith('--')) return `“${arg}” needs a value behind it.`;
+      given.set(arg, value);
+    } else if (flags.includes(arg)) given.set(arg, '');
+    else if (arg.startsWith('--')) return `There is no option “${arg}”.`;
+    else paths.push(arg);
+  }
+  return { paths, given };
+}
+
+/** Reads a mapping file, or says why not. */
+function mappingIn(path: string, out: Out): Mapping | null {
+  const bytes = readBytes(path);
+  const parsed = bytes.ok ? parseJson(new TextDecoder().decode(bytes.value), 'mapping') : bytes;
+  if (!parsed.ok) {
+    complain(parsed.problems, out, path);
+    return null;
+  }
+  const read = mappingSchema.safeParse(parsed.value);
+  if (read.success) return read.data;
+  complain(problemsOf(read.error, 'mapping'), out, path);
+  return null;
+}
+
+/** Verdicts on logs: 1 when a requirement fails, 3 when none does but something is open. */
+export async function prove(args: readonly string[], out: Out): Promise<number> {
+  const read = options(args, ['--mapping', '--folder', '--results', '--workers'], ['--together', '--guess']);
+  if (typeof read === 'string') {
+    out.say(`${read} keel --help tells how.`);
+    return exit.badInput;
+  }
+  const { given } = read;
+  const folder = given.get('--folder');
+  if (folder !== undefined) return proveFolder(folder, { results: given.get('--results'), workers: Number(given.get('--workers') ?? 0) }, out);
+  const [path, ...logs] = read.paths;
+  const job = readJobFile(path, out);
+  if (!job) return exit.badInput;
+  if (logs.length === 0) {
+    out.say('Name at least one log after the job.');
+    return exit.badInput;
+  }
+  const plan = deriveSettings(job);
+  if (given.has('--guess')) {
+    const guesses = logs.map((file) => ({ file, guess: guessFile(file, logContextOf(plan)) }));
+    for (const { file, guess } of guesses) {
+      if (!guess.ok) return complain(guess.problems, out, file);
+      for (const doubt of guess.value.doubts) out.say(`${file}: ${doubt}`);
+    }
+    const mappings = guesses.flatMap(({ guess }) => (guess.ok ? [guess.value.mapping] : []));
+    json(mappings.length === 1 ? mappings[0] : mappings, out);
+    return exit.proved;
+  }
+  const named = given.get('--mapping');
+  const mapping = named === undefined ? undefined : mappingIn(named, out);
+  if (mapping === null) return exit.badInput;
+  const parts: { file: string; log: Log; report: LogReport }[] = [];
+  for (const file of logs) {
+    const one = await readLogFile(file, logContextOf(plan), mapping);
+    if (!one.ok) return complain(one.problems, out, file);
+    parts.push({ file, ...one.value });
+    for (const line of one.value.report.firstSkipped) out.say(`${file}: line ${line.line} ${line.why}.`);
+    if (one.value.report.skipped > one.value.report.firstSkipped.length) out.say(`${file}: ${one.value.report.skipped} lines in all could not be read.`);
+  }
+  if (given.has('--together')) {
+    const merged = mergeLogs(parts);
+    if (!merged.ok) return complain(merged.problems, out);
+    parts.splice(0, parts.length, { file: logs.join(' + '), ...merged.value });
+  }
+  const results = parts.map(({ file, log, report }) => told(job, plan, file, log, report));
+  json(results.length === 1 ? results[0]?.json : { logs: results.map((r) => r.json) }, out);
+  const top = verdictOrder.find((v) => results.some((r) => r.rows.some((row) => row.verdict === v)));
+  return top === 'fail' ? exit.failed : top === 'pass' ? exit.proved : exit.open;
+}
+
+/** One log as it is printed. */
+function told(job: Job, plan: Plan, file: string, log: Log, report: LogReport): { json: unknown; rows: readonly ProofRow[] } {
+  const instrument = writerOf(job);
+  const proof = proveLog(plan, log, report, instrument);
+  const iso = (seconds: number): string => isoWithOffset(seconds, log.offsetMinutes);
+  return {
+    rows: proof.rows,
+    json: {
+      log: file,
+      instrument: instrument.name,
+      stages: proof.stages.map((s) => ({ from: iso(s.from), to: iso(s.to), stage: s.stage, confidence: Number(s.confidence.toFixed(3)), charger: s.charger })),
+      measured: {
+        rows: report.rows,
+        skipped: report.skipped,
+        intervalSeconds: report.intervalSeconds,
+        from: iso(log.time[0] ?? 0),
+        to: iso(log.time.at(-1) ?? 0),
+      },
+      requirements: proof.rows.map((r) => ({
+        code: r.requirement.code,
+        ...(r.requirement.charger ? { charger: r.requirement.charger } : {}),
+        question: r.requirement.question,
+        verdict: r.verdict,
+        measured: r.measured,
+        uncertainty: r.uncertainty,
+        unit: r.unit,
+        band: r.band,
+        evidence: r.evidence && { from: iso(r.evidence.from), to: iso(r.evidence.to) },
+        why: r.why,
+        ...(r.next ? { next: r.next } : {}),
+        budget: r.budget,
+      })),
+      explained: proof.told.map((t) => ({
+        at: iso(t.at),
+        kind: t.kind,
+        code: t.code,
+        ...(t.charger ? { charger: t.charger } : {}),
+        title: t.title,
+        cause: t.cause,
+        ...(t.means ? { means: t.means } : {}),
+        ...(t.advice ? { advice: t.advice } : {}),
+      })),
+      notes: [...report.notes, ...proof.notes],
+    },
+  };
+}
