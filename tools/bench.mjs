@@ -6,9 +6,10 @@ import { ensurePackages, root, run } from './common.mjs';
 
 await ensurePackages();
 const read = await run(process.execPath, ['--import', 'tsx', 'tools/bench/read-log.ts'], { cwd: root });
+const accuracy = await run(process.execPath, ['--import', 'tsx', 'tools/bench/accuracy.ts'], { cwd: root });
 // Bundled as in the page: what is measured is what runs there, not a loader's getters.
 const folder = mkdtempSync(join(tmpdir(), 'keel-bench-'));
-let failed = read.code;
+let failed = read.code || accuracy.code;
 for (const source of ['settings.ts', 'rehearse.ts', 'ode.mjs']) {
   const file = join(folder, source.replace(/\.\w+$/, '.mjs'));
   await run(

@@ -17,6 +17,8 @@ export interface Running {
 
 const actionSchema = z.discriminatedUnion('do', [
   z.object({ do: z.literal('fault'), device: z.string().max(60), fault: z.string().refine(isFault, 'name a fault'), on: z.boolean() }),
+  /** The sensor of a charger is taken off and held at a temperature; null puts it back. */
+  z.object({ do: z.literal('sensor'), device: z.string().max(60), celsius: z.number().min(-40).max(80).nullable() }),
   z.object({ do: z.literal('cut'), device: z.string().max(60) }),
   z.object({
     do: z.literal('conditions'),
@@ -49,6 +51,8 @@ function state(running: Running) {
         model: `${d.card.maker} ${d.card.model}`,
         port: running.fronts.get(d.name)?.port ?? 0,
         faults: [...d.faults],
+        sensorC: site.held.get(d.name) ?? null,
+        hasSensor: d.charger.sensor.fitted && d.card.sensor.reads !== 'none',
         unsaved: d.unsaved(),
         stage: site.plant.reading(d.charger.id)?.stage ?? null,
       })),
@@ -63,6 +67,14 @@ function act(running: Running, action: z.infer<typeof actionSchema>): string | n
       const d = device(action.device);
       if (!d || !isFault(action.fault)) return `There is no device “${action.device}”.`;
       d.press(action.fault, action.on);
+      return null;
+    }
+    case 'sensor': {
+      const site = running.sites.find((s) => s.devices.some((d) => d.name === action.device));
+      const d = device(action.device);
+      if (!site || !d) return `There is no device “${action.device}”.`;
+      site.plant.holdSensor(d.charger.id, action.celsius);
+      site.held.set(d.name, action.celsius);
       return null;
     }
     case 'cut': {

@@ -8,6 +8,8 @@ export interface Site {
   readonly plant: LivePlant;
   readonly devices: readonly Device[];
   light: number;
+  /** Where sensors are held, by device. */
+  readonly held: Map<string, number | null>;
   shiftC: number;
 }
 
@@ -27,7 +29,7 @@ export function makeSite(job: Job): Site {
     const card = cardOf(plan.input, charger);
     return card?.telemetry ? [makeDevice(plan, plant.value, charger, card, card.telemetry, values[charger.id] ?? {})] : [];
   });
-  return { id: job.id, name: job.name, plant: plant.value, devices, light: 1, shiftC: 0 };
+  return { id: job.id, name: job.name, plant: plant.value, devices, light: 1, shiftC: 0, held: new Map() };
 }
 
 /** Sites of job files; a file that is no job is an error, not a site less. */

@@ -12,6 +12,7 @@ import {
   changedSince,
   endProgramming,
   jobSchema,
+  jobVersion,
   lastSnapshot,
   migrateJob,
   noteFound,
@@ -237,11 +238,20 @@ describe('the gate', () => {
   });
 });
 
+describe('a job of version 6', () => {
+  it('opens unchanged, with no guided tests', () => {
+    const text = readFileSync(new URL('../testing/job-version-6.json', import.meta.url), 'utf8');
+    const job = readJob(text);
+    if (!job.ok) throw new Error(job.problems[0]?.text);
+    expect(job.value).toEqual({ ...(JSON.parse(text) as typeof job.value), version: jobVersion, tests: [] });
+  });
+});
+
 describe('a job of version 5', () => {
   it('opens with no run sheet and no snapshots', () => {
     const text = readFileSync(new URL('../testing/job-version-5.json', import.meta.url), 'utf8');
     const migrated = migrateJob(JSON.parse(text));
-    expect(migrated.ok && [migrated.value['programming'], migrated.value['snapshots'], migrated.value['version']]).toEqual([null, [], 6]);
+    expect(migrated.ok && [migrated.value['programming'], migrated.value['snapshots'], migrated.value['version']]).toEqual([null, [], jobVersion]);
     const job = readJob(text);
     expect(job.ok).toBeTrue();
     // Its cards know nothing of keys or registers: the sheet still has every step.

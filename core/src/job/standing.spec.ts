@@ -1,32 +1,93 @@
 import type { LogEntry } from './job';
-import { proofBasis, proofStanding, type KeptVerdicts } from './standing';
-import { teasel } from '../testing/fixtures';
+import { beginTest, answerTest, addReading, dropReading, endTest, undoTestAnswer } from './testing';
+import { changedAt, coverage, standingOfAll } from './evidence';
+import { proofBasis, type KeptVerdicts } from './standing';
+import { plan, teasel } from '../testing/fixtures';
+import type { Job } from './job';
 
-const entry = (id: string): LogEntry => ({ id, name: id, instrument: 'monitor', from: 0, to: 10, rows: 2 });
-const job = { ...teasel(), logs: [entry('a'), entry('b')] };
-const kept = (logId: string, verdicts: KeptVerdicts['verdicts'], of = job): KeptVerdicts => ({ logId, basis: proofBasis(of, logId), verdicts });
+const entry = (id: string, to = 10): LogEntry => ({ id, name: id, instrument: 'monitor', from: 0, to, rows: 2 });
+const job: Job = { ...teasel(), logs: [entry('a'), entry('b', 20)] };
+const kept = (logId: string, verdicts: KeptVerdicts['verdicts'], of = job): KeptVerdicts => ({
+  logId,
+  basis: proofBasis(of, logId),
+  verdicts,
+  rows: Object.fromEntries(Object.entries(verdicts).map(([key, verdict]) => [key, { verdict, why: `${logId} says ${verdict}` }])),
+});
+const of = (j: Job, keptRows: readonly KeptVerdicts[], code: string, charger?: string) =>
+  coverage(j, plan(j), keptRows).find((c) => c.requirement.code === code && c.requirement.charger === charger);
 
-describe('how a job stands by its logs', () => {
-  it('a requirement that fails in any log fails; else one proof is enough', () => {
-    const standing = proofStanding(job, [
-      kept('a', { 'absorb/fore': 'pass', 'absorb/aft': 'pass', 'cold/aft': 'notTested', 'float/aft': 'inconclusive' }),
-      kept('b', { 'absorb/fore': 'notTested', 'absorb/aft': 'fail', 'cold/aft': 'notTested', 'float/aft': 'notTested' }),
-    ]);
-    expect(standing).toEqual({ pass: 1, fail: 1, inconclusive: 1, notTested: 1 });
+describe('how a job stands by everything there is', () => {
+  it('the newest that decides counts: a later proof lifts an earlier failure, a later failure stands', () => {
+    expect(of(job, [kept('a', { 'absorbLevel/aft': 'fail' }), kept('b', { 'absorbLevel/aft': 'pass' })], 'absorbLevel', 'aft')?.verdict).toBe('pass');
+    const later = of(job, [kept('a', { 'absorbLevel/aft': 'pass' }), kept('b', { 'absorbLevel/aft': 'fail' })], 'absorbLevel', 'aft');
+    expect([later?.verdict, later?.by?.id, later?.pieces.length]).toEqual(['fail', 'b', 2]);
+    expect(of(job, [kept('a', { 'absorbLevel/aft': 'pass' }), kept('b', { 'absorbLevel/aft': 'inconclusive' })], 'absorbLevel', 'aft')?.verdict).toBe('pass');
+  });
+
+  it('without evidence it is not tested, and a guided test is offered', () => {
+    const open = of(job, [], 'noChargeBelowMinimum', 'aft');
+    expect([open?.verdict, open?.by, open?.test]).toEqual(['notTested', null, { code: 'lowTemperature', device: 'aft' }]);
   });
 
   it('is not known while a log has not been judged, or was judged on another sheet, system or instrument', () => {
-    const a = kept('a', { x: 'pass' });
-    const b = kept('b', { x: 'pass' });
-    expect(proofStanding(job, [a])).toBeNull();
-    expect(proofStanding({ ...job, logs: [] }, [])).toBeNull();
-    expect(proofStanding(job, [a, b])?.pass).toBe(1);
-    expect(proofStanding({ ...job, coverage: 3 }, [a, b])).toBeNull();
-    expect(proofStanding({ ...job, schools: { ...job.schools, topCharge: 'gentle' } }, [a, b])).toBeNull();
-    expect(proofStanding({ ...job, logs: [entry('a'), { ...entry('b'), instrument: 'meter' }] }, [a, b])).toBeNull();
+    const a = kept('a', { 'absorbLevel/aft': 'pass' });
+    const b = kept('b', { 'absorbLevel/aft': 'pass' });
+    const standing = (j: Job, rows: readonly KeptVerdicts[]) => standingOfAll(j, plan(j), rows);
+    expect(standing(job, [a])).toBeNull();
+    expect(standing({ ...job, logs: [] }, [])).toBeNull();
+    expect(standing(job, [a, b])?.pass).toBeGreaterThan(0);
+    expect(standing({ ...job, coverage: 3 }, [a, b])).toBeNull();
+    expect(standing({ ...job, schools: { ...job.schools, topCharge: 'gentle' } }, [a, b])).toBeNull();
+    expect(standing({ ...job, logs: [entry('a'), { ...entry('b', 20), instrument: 'meter' }] }, [a, b])).toBeNull();
+    expect(standing({ ...job, name: 'other', note: 'n' }, [a, b])?.pass).toBeGreaterThan(0);
   });
 
-  it('does not depend on name or note', () => {
-    expect(proofStanding({ ...job, name: 'other', note: 'n' }, [kept('a', { x: 'pass' }), kept('b', { x: 'pass' })])?.pass).toBe(1);
+  it('evidence from before the settings changed no longer counts, and says so', () => {
+    const at = (day: number): string => new Date(Date.UTC(2026, 0, day)).toISOString();
+    const shot = (day: number, floatVoltage: number) => ({
+      device: 'aft',
+      at: at(day),
+      date: at(day).slice(0, 10),
+      by: 'KM',
+      way: 'display' as const,
+      verified: 'readBack' as const,
+      values: { floatVoltage },
+    });
+    const seconds = (day: number): number => Date.UTC(2026, 0, day) / 1000;
+    const old: Job = { ...job, logs: [entry('a', seconds(3)), entry('b', seconds(9))], snapshots: [shot(1, 27.6), shot(5, 26.9), shot(7, 26.9)] };
+    expect(changedAt(old, 'aft')?.at).toBe(at(5));
+    expect(changedAt(old, 'fore')).toBeNull();
+    const before = of(old, [kept('a', { 'floatLevel/aft': 'fail' }, old)], 'floatLevel', 'aft');
+    expect([before?.verdict, before?.pieces[0]?.expired]).toEqual(['notTested', 'its settings were changed on 2026-01-05']);
+    const after = of(old, [kept('a', { 'floatLevel/aft': 'fail' }, old), kept('b', { 'floatLevel/aft': 'pass' }, old)], 'floatLevel', 'aft');
+    expect([after?.verdict, after?.by?.id]).toEqual(['pass', 'b']);
+    const reset: Job = { ...old, system: { ...old.system, chargers: old.system.chargers.map((c) => (c.id === 'aft' ? { ...c, resetSinceProof: true } : c)) } };
+    expect(of(reset, [kept('b', { 'floatLevel/aft': 'pass' }, reset)], 'floatLevel', 'aft')?.pieces[0]?.expired).toBe('it has been reset since');
+  });
+
+  it('a guided test counts like a log, and what is on record by itself', () => {
+    let j = beginTest(job, { id: 't', code: 'recharge', device: 'aft', at: '2026-06-09T10:00:00.000Z', by: 'KM', instrument: 'meter' });
+    expect(of(j, [], 'rechargeLevel', 'aft')?.verdict).toBe('notTested');
+    j = answerTest(j, 't', { step: 'began', at: '2026-06-09T10:10:00.000Z', values: { volts: 26.1 } });
+    const covered = of(j, [], 'rechargeLevel', 'aft');
+    expect([covered?.verdict, covered?.by?.kind]).toEqual(['pass', 'test']);
+    expect(of(undoTestAnswer(j, 't', 'began'), [], 'rechargeLevel', 'aft')?.verdict).toBe('notTested');
+    const shots: Job = {
+      ...job,
+      snapshots: [
+        { device: 'aft', at: '2026-06-09T10:00:00.000Z', date: '2026-06-09', by: 'KM', way: 'display', verified: 'powerCycle', values: { floatVoltage: 26.9 } },
+      ],
+    };
+    expect(of(shots, [], 'survivesPowerCut', 'aft')?.by?.kind).toBe('record');
+    expect(of(job, [], 'survivesPowerCut', 'aft')?.verdict).toBe('notTested');
+  });
+
+  it('readings of a series can be added and taken out, and a test ends', () => {
+    let j = beginTest(job, { id: 't', code: 'chill', device: 'aft', at: '2026-06-09T10:00:00.000Z', by: 'KM', instrument: 'meter' });
+    for (const s of [0, 30, 60])
+      j = addReading(j, 't', { step: 'readings', at: new Date(Date.UTC(2026, 5, 9, 10, 0, s)).toISOString(), values: { celsius: 20, volts: 28.1 } });
+    j = dropReading(j, 't', new Date(Date.UTC(2026, 5, 9, 10, 0, 30)).toISOString());
+    expect(j.tests[0]?.series.length).toBe(2);
+    expect(endTest(j, 't', '2026-06-09T11:00:00.000Z').tests[0]?.endedAt).toBe('2026-06-09T11:00:00.000Z');
   });
 });

@@ -49,7 +49,8 @@ export function proveLog(plan: Plan, log: Log, report: LogReport, instrument: In
     const slope = findSlope(log, report, charger.id, found, plan.facts.cells);
     if (slope) slopes.set(charger.id, slope);
     // Where the voltage moves otherwise with temperature than was programmed, its stages are read as it really moves.
-    const other = slope !== null && Math.abs(slope.slope - found.slope) > Math.max(4 * slope.standardError, (0.5 * plan.facts.cells) / 1000);
+    const other =
+      slope !== null && Math.abs(slope.slope - found.slope) > Math.max(4 * slope.standardError, (1.2 * plan.facts.cells) / 1000, 0.15 * Math.abs(found.slope));
     const seen = inferStages(log, report, charger.id, other ? { ...found, slope: slope.slope } : found);
     inferred.set(charger.id, seen);
     const stages = seen.spans;

@@ -53,6 +53,8 @@ export interface LivePlant {
   restart(charger: string): void;
   /** Its sensor is pulled, or put back. */
   unplug(charger: string, unplugged: boolean): void;
+  /** Its sensor is held at a temperature, in ice water or in the hand; null puts it back on its place. */
+  holdSensor(charger: string, celsius: number | null): void;
   /** What its display reads too much from now on, V, on top of what is known. */
   displayError(charger: string, volts: number): void;
   pressEqualise(charger: string): void;
@@ -157,6 +159,10 @@ export function makeLivePlant(plan: Plan, scenario: Scenario, values: AllValues)
     unplug(id, unplugged) {
       const u = unit(id);
       if (u) u.unplugged = unplugged || !u.charger.sensor.fitted || u.card.sensor.reads === 'none';
+    },
+    holdSensor(id, celsius) {
+      const u = unit(id);
+      if (u) u.sensorHeldC = celsius;
     },
     displayError(id, volts) {
       const u = unit(id);

@@ -320,7 +320,7 @@ export function makePlant(input: RunInput, programs: ReadonlyMap<string, Charger
       const u = units[k];
       if (!u) continue;
       const s = sensorOf(k);
-      plant[s] = lagged(get(s), sensorSource(u.charger, warm, live.air) + u.sensorOffsetC, h, u.charger.sensor.lagSeconds);
+      plant[s] = lagged(get(s), u.sensorHeldC ?? sensorSource(u.charger, warm, live.air) + u.sensorOffsetC, h, u.charger.sensor.lagSeconds);
       if (u.card.kind === 'alternator') {
         const part = (sources.amps[k] ?? 0) / Math.max(1, ratedAmps(u));
         plant[s + 1] = lagged(get(s + 1), engine ? engineRoomC + machineRiseC * part * part : live.air + 5, h, machineSeconds);

@@ -35,6 +35,8 @@ export interface Unit {
   readonly displayAt: Float64Array;
   readonly nominalVolts: number;
   readonly sensorOffsetC: number;
+  /** Where somebody holds its sensor, °C: in ice water, in the hand; null on its place. */
+  sensorHeldC: number | null;
   /** Power it has at a time, W, in place of its own source. */
   replay: ((t: number) => number) | null;
   /** No sensor tells it anything. */
@@ -81,6 +83,7 @@ export function makeUnits(input: RunInput, programs: ReadonlyMap<string, Charger
         displayAt: Float64Array.from({ length: displayGrid + 1 }, (_, k) => known(nominalVolts * (gridFrom + (gridSpan * k) / displayGrid)) + extra),
         nominalVolts,
         sensorOffsetC: charger.sensor.offsetC + (unknowns.sensorC?.[charger.id] ?? 0),
+        sensorHeldC: null,
         // A source that the log says nothing of gives nothing.
         replay: replay ? (watts ? makeTrack(replay.time, watts).at : () => 0) : null,
         unplugged: !charger.sensor.fitted || card.sensor.reads === 'none' || scenario.unplugged.includes(charger.id),

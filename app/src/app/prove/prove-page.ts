@@ -149,7 +149,7 @@ export class ProvePage {
     });
   });
   protected readonly chosen = computed(() => {
-    return this.rows().find((r) => requirementKey(r) === this.chosenKey()) ?? this.rows()[0] ?? null;
+    return this.rows().find((r) => requirementKey(r) === this.chosenKey()) ?? this.rows().find((r) => r.verdict !== 'notTested') ?? this.rows()[0] ?? null;
   });
   protected readonly ribbons = computed(() => {
     const spans = this.view()?.proof.stages ?? [];

@@ -22,6 +22,8 @@ const stateSchema = z.object({
           title: z.string(),
           model: z.string(),
           faults: z.array(z.string()),
+          sensorC: z.number().nullable(),
+          hasSensor: z.boolean(),
           unsaved: z.boolean(),
           stage: z.enum(stages).nullable(),
         }),

@@ -2,7 +2,7 @@ import { figureOnBank, statedFigure } from '../../sheet';
 import { referenceC } from '../../settings';
 import { formatQuantity, rectangular, type BudgetLine } from '../../quantity';
 import { slopeRatio } from '../../proof';
-import { fitLagged } from '../fit';
+import { fitLagged, type LaggedPoint } from '../fit';
 import type { FieldTest, Subject } from '../definition';
 import type { Plan } from '../../settings';
 import { expectedVolts, isolate, measuredRow, putBack, requirement } from '../tools';
@@ -42,11 +42,11 @@ export function chillLimits(plan: Plan, { device, card }: Subject): { coldestC: 
   };
 }
 
-const points = (record: TestRecord): readonly { t: number; celsius: number; volts: number }[] =>
+const points = (record: TestRecord): readonly LaggedPoint[] =>
   record.series.flatMap((a) => {
     const { celsius, volts, regulating } = a.values;
-    if (typeof celsius !== 'number' || typeof volts !== 'number' || regulating === 'no') return [];
-    return [{ t: Date.parse(a.at) / 1000, celsius, volts }];
+    if (typeof celsius !== 'number' || typeof volts !== 'number') return [];
+    return [{ t: Date.parse(a.at) / 1000, celsius, volts, counts: regulating !== 'no' }];
   });
 
 /** The sensor is chilled and warmed, and the voltage watched: slope and lag. */

@@ -1,6 +1,6 @@
 import { displayErrorAtTrue } from '../../system';
 import type { FieldTest } from '../definition';
-import { measuredRow, number, reading, requirement } from '../tools';
+import { measuredRow, number, putBack, reading, requirement } from '../tools';
 
 /** Display and meter side by side, at rest and under charge. */
 export const display: FieldTest = {
@@ -44,6 +44,7 @@ export const display: FieldTest = {
           { id: 'amps', name: 'Its current', unit: 'A', optional: true },
         ],
       },
+      putBack(plan, { device, card }, 'Probes off the posts.'),
     ],
   }),
   judge: (plan, { device }, record, instrument) => {

@@ -204,11 +204,11 @@ export function inferStages(log: Log, report: LogReport, charger: string, levels
       const chilled = levels.cutoffC !== null && celsius !== undefined && celsius <= levels.cutoffC + 3;
       if (sun === true && chilled && !(was && sameDay)) put(k, 'cold');
       else if (!sameDay) put(k, 'off');
-      else if (sun === true && before === 'absorb' && !done && v >= absorbV - tolerance) put(k, 'absorb');
+      // Another charger holds the voltage: one that stopped at once was done, one that was pushed out slowly still waits.
+      else if (sun !== false && before === 'absorb' && !done && v >= absorbV - tolerance) put(k, abrupt && floats ? 'float' : 'absorb');
       else if (sun === true && (was || stopped) && (before !== 'absorb' || done || told || v < absorbV - tolerance))
         put(k, !rests && floats && v >= floor && parts.at(-1)?.stage !== 'rest' ? 'float' : 'rest');
       else if (sun === null && told && k < below) put(k, 'float');
-      else if (sun === null && before === 'absorb' && !done && v >= absorbV - tolerance) put(k, 'absorb');
       else put(k, 'off');
     }
     return { until: b, parts, stopped };
@@ -375,7 +375,11 @@ function stoppedAt(
     if (!(Math.abs(v - levels.absorbV) <= wide) || v - levels.floatV < 0.4 * (levels.absorbV - levels.floatV)) continue;
     if ((amps[i] ?? 0) > zeroA) {
       // Or it falls onto float at once and stays there.
-      if (v - (calm[i + 1] ?? NaN) > 0.4 * (levels.absorbV - levels.floatV) && stays(i + 1, levels.floatV)) found.push(v);
+      const from = calm[i - 4] ?? v;
+      if (from - (calm[i + 4] ?? NaN) > 0.4 * (levels.absorbV - levels.floatV) && stays(i + 4, levels.floatV) && Math.abs(from - levels.absorbV) <= wide) {
+        found.push(from);
+        i += 8;
+      }
       continue;
     }
     let k = i;

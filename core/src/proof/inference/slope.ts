@@ -88,6 +88,7 @@ export function findSlope(log: Log, report: LogReport, charger: string, levels: 
   // Through the medians of blocks on the level; twice, so that the line finds its own samples.
   let { slope, level } = best;
   let found: SlopeFound | null = null;
+  let days = 0;
   for (let round = 0; round < 3; round++) {
     const blocks = new Map<number, { v: number[]; c: number[] }>();
     let from = Infinity;
@@ -106,18 +107,32 @@ export function findSlope(log: Log, report: LogReport, charger: string, levels: 
     const middle = (xs: number[]): number => xs.sort((a, b) => a - b)[Math.floor(xs.length / 2)] ?? 0;
     const points = [...blocks.values()].map((b) => ({ x: middle(b.c), y: middle(b.v) }));
     const n = points.length;
-    const days = new Set([...blocks.keys()].map((key) => Math.floor((key * blockS) / 86_400))).size;
-    // In one day warmth and charge rise together; another slope than the programmed one takes two days, and twice the time on its line.
-    if (Math.abs((slope / cells) * 1000 - told) > 1 && (days < 2 || best.score < 2 * asTold)) return found;
+    days = new Set([...blocks.keys()].map((key) => Math.floor((key * blockS) / 86_400))).size;
     const mx = points.reduce((s, p) => s + p.x, 0) / n;
     const my = points.reduce((s, p) => s + p.y, 0) / n;
     const sxx = points.reduce((s, p) => s + (p.x - mx) ** 2, 0);
     const span = Math.max(...points.map((p) => p.x)) - Math.min(...points.map((p) => p.x));
-    if (n < 4 || span < leastSpanC) return found;
+    if (n < 4 || span < leastSpanC) break;
     slope = points.reduce((s, p) => s + (p.x - mx) * (p.y - my), 0) / sxx;
     level = my - slope * mx;
     const rest = points.reduce((s, p) => s + (p.y - level - slope * p.x) ** 2, 0) / Math.max(1, n - 2);
     found = { slope, standardError: Math.sqrt(rest / sxx), spanC: span, level, blocks: n, from, to };
   }
+  if (!found) return null;
+  // Warmth and charge rise together on any one day. Another slope than the programmed one takes several days, a sharp line, three times the time on
+  // it, and a level that can be absorb.
+  const perCell = (v: number): number => Math.abs((v / cells) * 1000);
+  // Judged at the temperature the samples lie at: there the line has to be nearer to absorb than to float, as programmed.
+  const mean =
+    warm.reduce((sum, c, k) => sum + c * (weight[k] ?? 0), 0) /
+    Math.max(
+      1,
+      weight.reduce((a, b) => a + b, 0),
+    );
+  const line = found.level + found.slope * mean;
+  const away = (level: number): number => Math.abs(line - level - levels.slope * mean);
+  const isAbsorb = away(levels.absorbV) < 0.033 * levels.absorbV && (levels.floatV === null || away(levels.absorbV) < 0.6 * away(levels.floatV));
+  const other = perCell(found.slope - levels.slope) > Math.max(1.2, 0.15 * Math.abs(told));
+  if (other && (days < 3 || found.blocks < 8 || perCell(found.standardError) > 0.25 || best.score < 3 * asTold || !isAbsorb)) return null;
   return found;
 }

@@ -65,6 +65,8 @@ export function noEqualise(e: Evidence, requirement: Requirement): ProofRow {
   const levels = e.levels.get(charger);
   const amps = e.spans.has(charger) ? chargerAmps(e.log, charger) : undefined;
   if (!amps || !levels) return notTested(requirement, `The log has no current of ${name}.`, `Log ${name}’s own current.`);
+  if (levels.slope !== 0 && !e.log.batteryC)
+    return notTested(requirement, 'What would be equalising moves with battery temperature, and the log has none.', 'Log the battery temperature too.');
   const longest = longestStep(e.report);
   const held = heldMaximum(
     e.log.time,

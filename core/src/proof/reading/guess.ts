@@ -183,12 +183,10 @@ export function guessMapping(head: string, split: SplitRows, context: LogContext
   const { rows, width, separator } = best;
   const wide = (r: readonly string[] | undefined): boolean => r?.length === width || (r?.length === width + 1 && r[width] === '');
   const valueLike = (f: string): boolean => f.trim() === '' || /^[\d\s.,:+\-−/TZ%VA°CF]+$/i.test(f.trim());
-  const full = rows.filter((r) => r.length > 1 || (r[0] ?? '').trim() !== '');
-  const next = (r: readonly string[]): readonly string[] => full[full.indexOf(r) + 1] ?? r;
-  let at = rows.findIndex((r) => wide(r) && !r.every(valueLike) && r.filter((f) => f.trim() !== '').length > 1 && wide(next(r)));
-  // Values above any names: the file begins at once.
+  // The names stand in the line just above the first values; what stands higher is a title. Without values, in the first line that could hold names.
+  const namesLike = (r: readonly string[]): boolean => wide(r) && !r.every(valueLike) && r.filter((f) => f.trim() !== '').length > 1;
   const firstValues = rows.findIndex((r) => wide(r) && r.some(looksLikeTime));
-  if (at < 0 || (firstValues >= 0 && firstValues < at)) at = -1;
+  const at = firstValues < 0 ? rows.findIndex(namesLike) : rows.slice(0, firstValues).findLastIndex(namesLike);
   const body = rows.slice(at + 1).filter(wide);
   const headers = at < 0 ? Array.from({ length: width }, (_, i) => `column ${i + 1}`) : (rows[at] ?? []).slice(0, width).map((h) => h.trim());
   return finish({ kind: 'table', separator, headerLine: at + 1 }, headers, body, context);

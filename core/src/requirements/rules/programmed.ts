@@ -9,7 +9,7 @@ const tolerance = (volts: number, card: Card): number => (volts * card.regulatio
 /** The band around what a keyed voltage makes. */
 export const bandOf = (volts: number, card: Card): Band => ({ min: volts - tolerance(volts, card), max: volts + tolerance(volts, card) });
 
-/** Amps a charger may be above its limit: a tenth of it, or half an amp, for ripple and its own shunt. */
+/** Amps a charger may be above its limit: a twentieth of it, or half an amp, for ripple and its own shunt. */
 const currentSlack = (amps: number): number => Math.max(0.5, amps * 0.05);
 /** Degrees a cutoff may be off by beside what the sensor's own place does. */
 const cutoffSlackC = 1;
@@ -46,7 +46,9 @@ export const programmed: Rule = (plan) =>
         band: bandOf(recharge.trueValue, card),
       });
     const limit = plan.setting(charger.id, 'chargeCurrentLimit');
-    if (limit?.trueValue != null && !limit.off)
+    if (limit?.trueValue != null && !limit.off) {
+      // While the target has not been keyed, what stands on the device is what it was told.
+      const told = Math.max(limit.trueValue, limit.presentTrue ?? 0);
       list.push({
         ...common,
         code: 'currentAsProgrammed',
@@ -55,8 +57,9 @@ export const programmed: Rule = (plan) =>
         seenBy: ['log', 'test'],
         unit: 'A',
         digits: 1,
-        band: { max: limit.trueValue + currentSlack(limit.trueValue) },
+        band: { max: told + currentSlack(told) },
       });
+    }
     const lead = charger.sensor.offsetC;
     for (const [code, role, name] of [
       ['cutoffAsProgrammed', 'lowTempCutoff', 'Cutoff as programmed'],

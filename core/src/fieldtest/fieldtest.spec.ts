@@ -1,0 +1,409 @@
+import { makeLivePlant, scenarioNamed, variantValues, type LivePlant } from '../rehearsal';
+import type { Job } from '../job';
+import type { Plan } from '../settings';
+import type { Sensor } from '../system';
+import { plan, rookMoss, seeded, teasel, wholeTeasel, withCharger } from '../testing/fixtures';
+import { demoJob } from '../testing/rehearsals';
+import { fieldTests, fitLagged, subjectOf, testCodes, testNamed, testRecordSchema, testsFor, type TestCode, type TestRecord } from './index';
+import { chillLimits } from './tests/chill';
+import type { ProofRow } from '../proof';
+
+const begun = Date.UTC(2026, 5, 9, 9, 0, 0);
+const iso = (seconds: number): string => new Date(begun + seconds * 1000).toISOString();
+
+/** A test as it is kept: answers by step, and readings one after the other. */
+function recordOf(
+  code: TestCode,
+  device: string,
+  answers: Readonly<Record<string, Readonly<Record<string, number | string>>>>,
+  series: readonly Readonly<Record<string, number | string>>[] = [],
+  every = 30,
+): TestRecord {
+  return testRecordSchema.parse({
+    id: 'test',
+    code,
+    device,
+    begunAt: iso(0),
+    endedAt: null,
+    by: 'KM',
+    instrument: 'meter',
+    grade: 'measured',
+    answers: Object.entries(answers).map(([step, values], i) => ({ step, at: iso(i * 60), values })),
+    series: series.map((values, i) => ({ step: 'readings', at: iso(i * every), values })),
+    note: '',
+    photos: [],
+  });
+}
+
+function judged(p: Plan, record: TestRecord, temperatureErrorC = 0.3): Readonly<Record<string, ProofRow>> {
+  const subject = subjectOf(p, record.device);
+  if (!subject) throw new Error('no subject');
+  const instrument = { ...p.input.system.instruments[0]!, volts: { percent: 0.1, digits: 1, resolution: 0.01 }, temperatureErrorC };
+  return Object.fromEntries(
+    testNamed(record.code)
+      .judge(p, subject, record, instrument)
+      .map((r) => [r.requirement.code, r]),
+  );
+}
+
+describe('the list of guided tests', () => {
+  it('has fifteen, each by its code once, and each ends with what was taken off being back', () => {
+    expect(fieldTests.map((t) => t.code)).toEqual([...testCodes]);
+    expect(fieldTests.length).toBe(15);
+    for (const job of [wholeTeasel(), rookMoss(), demoJob('skarrow'), demoJob('tumbler')]) {
+      const p = plan(job);
+      for (const { test, subject } of testsFor(p)) {
+        const { steps, expected } = test.prepare(p, subject);
+        const what = `${test.code} on ${subject.device.id}`;
+        expect(test.proves.length).withContext(what).toBeGreaterThan(0);
+        expect(new Set(steps.map((s) => s.id)).size)
+          .withContext(what)
+          .toBe(steps.length);
+        if (test.code !== 'passcode') expect(steps.at(-1)?.kind).withContext(what).toBe('putBack');
+        expect(steps.flatMap((s) => s.says).every((line) => line.length > 10))
+          .withContext(what)
+          .toBeTrue();
+        for (const e of expected)
+          expect(Number.isNaN(e.band.min ?? 0) || Number.isNaN(e.band.max ?? 0))
+            .withContext(what)
+            .toBeFalse();
+        // Nothing read gives no verdict.
+        expect(test.judge(p, subject, recordOf(test.code, subject.device.id, {}), p.input.system.instruments[0]!))
+          .withContext(what)
+          .toEqual([]);
+      }
+    }
+  });
+
+  it('offers a test only where the device has what it tests', () => {
+    const codes = (device: string): string[] => testsFor(plan(wholeTeasel())).flatMap((t) => (t.subject.device.id === device ? [t.test.code] : []));
+    expect(codes('alternator')).toContain('regulatorTerminals');
+    expect(codes('aft')).not.toContain('regulatorTerminals');
+    expect(codes('monitor')).toContain('monitorFull');
+    expect(codes('monitor')).not.toContain('absorbHold');
+    expect(testsFor(plan(demoJob('skarrow'))).some((t) => t.test.code === 'turbine' && t.subject.device.id === 'turbine')).toBeTrue();
+  });
+});
+
+describe('fitting a lagging sensor', () => {
+  it('finds slope and lag of made readings', () => {
+    const random = seeded(3);
+    for (const [slope, lag] of [
+      [-0.024, 60],
+      [-0.036, 180],
+      [0.02, 0],
+    ] as const) {
+      let felt = 20;
+      const points = Array.from({ length: 40 }, (_, i) => {
+        const t = i * 30;
+        const celsius = t < 600 ? 20 - t / 50 : 8 + (t - 600) / 60;
+        for (let s = 0; s < 30; s++) felt += lag === 0 ? celsius - felt : (celsius - felt) / lag;
+        return { t, celsius, volts: 14.4 + slope * (felt - 25) + (random() - 0.5) * 0.01 };
+      });
+      const fit = fitLagged(points);
+      expect(fit?.slope).withContext(String(slope)).toBeCloseTo(slope, 2);
+      expect(Math.abs((fit?.lagS ?? 0) - lag))
+        .withContext(`lag ${lag}`)
+        .toBeLessThanOrEqual(60);
+    }
+    expect(fitLagged([{ t: 0, celsius: 1, volts: 1 }])).toBeNull();
+  });
+});
+
+/** The job with the aft charger’s sensor taken out of its pad’s slowness. */
+const quickSensor = (job: Job, change: Partial<Sensor>): Job => {
+  const aft = job.system.chargers.find((c) => c.id === 'aft');
+  return aft ? withCharger(job, 'aft', { sensor: { ...aft.sensor, lagSeconds: 30, ...change } }) : job;
+};
+
+/** The simulated launch with its aft charger alone, holding float with a load on, and one slope keyed on it. */
+function holding(slope: number): { plant: LivePlant; plan: Plan } {
+  const p = plan(wholeTeasel());
+  const set = variantValues(p, 'asSet');
+  const made = makeLivePlant(
+    p,
+    { ...scenarioNamed(p, 'clear-day')!, fromHour: 10, charge: 0.97 },
+    { ...set, aft: { ...set['aft'], compensationSlope: slope } },
+  );
+  if (!made.ok) throw new Error(made.problems[0]?.text);
+  const plant = made.value;
+  for (const other of ['fore', 'dcdc', 'alternator']) plant.isolate(other, true);
+  plant.advance(2 * 3600);
+  plant.conditions.loadA = 8;
+  for (let i = 0; i < 120 && (plant.reading('aft')?.amps ?? 0) < 5; i++) plant.advance(60);
+  plant.advance(3600);
+  if (!['absorb', 'float'].includes(plant.reading('aft')?.stage ?? '')) throw new Error(`in ${plant.reading('aft')?.stage}`);
+  return { plant, plan: p };
+}
+
+/** The sensor is taken slowly from 22 °C down to 12 °C, and both are read every minute; at its most current the voltage cannot follow, and that is marked. */
+function chilled(plant: LivePlant): readonly Readonly<Record<string, number | string>>[] {
+  const readings: Record<string, number | string>[] = [];
+  for (let i = 0; i < 60; i++) {
+    const celsius = 22 - i / 6;
+    plant.holdSensor('aft', celsius);
+    plant.advance(60);
+    const amps = plant.reading('aft')?.amps ?? 0;
+    readings.push({
+      celsius: Math.round(celsius * 10) / 10,
+      volts: Math.round(plant.bank().volts * 100) / 100,
+      regulating: amps > 1 && amps < 18 ? 'yes' : 'no',
+    });
+  }
+  plant.holdSensor('aft', null);
+  return readings;
+}
+
+describe('the chill test on the simulated charger', () => {
+  it('passes with the right slope', () => {
+    const { plant, plan: p } = holding(0);
+    const rows = judged(p, recordOf('chill', 'aft', {}, chilled(plant), 60));
+    expect(rows['compensation']?.verdict)
+      .withContext(rows['compensation']?.why ?? '')
+      .toBe('pass');
+    expect(rows['slopeAsProgrammed']?.verdict).toBe('pass');
+  });
+
+  it('fails with the wrong one, and calls it what it is', () => {
+    const { plant, plan: p } = holding(-24);
+    const rows = judged(p, recordOf('chill', 'aft', {}, chilled(plant), 60));
+    expect(rows['compensation']?.verdict)
+      .withContext(rows['compensation']?.why ?? '')
+      .toBe('fail');
+    // 24 mV/°C for each 12 V block: four of these cells stand in one.
+    expect(rows['compensation']?.measured).toBeCloseTo(-6, 0);
+    expect(rows['compensation']?.why).toContain('compensation was left on');
+  });
+
+  it('decides nothing from readings without current to spare, or over too little temperature', () => {
+    const p = plan(teasel());
+    const flat = Array.from({ length: 20 }, (_, i) => ({ celsius: 20 - i * 0.1, volts: 28.1 }));
+    expect(judged(p, recordOf('chill', 'aft', {}, flat))).toEqual({});
+    const bulk = Array.from({ length: 20 }, (_, i) => ({ celsius: 20 - i, volts: 27 + i / 50, regulating: 'no' }));
+    expect(judged(p, recordOf('chill', 'aft', {}, bulk))).toEqual({});
+  });
+
+  it('stays above the cutoff where one sensor serves both, and is refused where the bank would be pushed too high', () => {
+    const p = plan(teasel());
+    const { coldestC, refused } = chillLimits(p, subjectOf(p, 'aft')!);
+    expect(coldestC).toBeGreaterThanOrEqual(4 + p.input.system.chargers.find((c) => c.id === 'aft')!.sensor.errorC + 1);
+    expect(refused).toBeNull();
+    const lead = rookMoss();
+    const tight = plan({ ...lead, system: { ...lead.system, loads: { ...lead.system.loads, maxVolts: 14.75 } } });
+    expect(chillLimits(tight, subjectOf(tight, 'mast')!).refused).toContain('less than 5 °C');
+    const over = plan({ ...lead, system: { ...lead.system, loads: { ...lead.system.loads, maxVolts: 14 } } });
+    expect(chillLimits(over, subjectOf(over, 'mast')!).refused).not.toBeNull();
+  });
+});
+
+describe('the low-temperature test on the simulated charger', () => {
+  /** A cold morning: what the charger reads beside what the cells are, then ice water until it stops. */
+  function morning(offsetC: number) {
+    const job = quickSensor(wholeTeasel(), { offsetC, warmLeadC: 0 });
+    const p = plan(job);
+    const values = variantValues(p, 'asSet');
+    const cutoff = 2;
+    const made = makeLivePlant(
+      p,
+      { ...scenarioNamed(p, 'clear-day')!, fromHour: 8, charge: 0.5 },
+      { ...values, aft: { ...values['aft'], lowTempCutoff: cutoff, lowTempResume: cutoff + 2 } },
+    );
+    if (!made.ok) throw new Error(made.problems[0]?.text);
+    const plant = made.value;
+    plant.shiftTo(3 - plant.bank().celsius);
+    plant.advance(3600);
+    const cell = plant.bank().celsius;
+    const shown = plant.reading('aft')!.celsius;
+    plant.shiftTo(12);
+    plant.advance(7200);
+    plant.holdSensor('aft', 15);
+    plant.advance(1800);
+    let trip = NaN;
+    let held = 15;
+    for (let i = 0; i < 200 && Number.isNaN(trip); i++) {
+      held = Math.max(0, held - 0.25);
+      plant.holdSensor('aft', held);
+      plant.advance(90);
+      if (plant.reading('aft')!.stage === 'cold') trip = held;
+    }
+    const amps = plant.reading('aft')!.amps;
+    let resumed = NaN;
+    for (let i = 0; i < 200 && Number.isNaN(resumed); i++) {
+      held += 0.25;
+      plant.holdSensor('aft', held);
+      plant.advance(90);
+      if (plant.reading('aft')!.stage !== 'cold') resumed = held;
+    }
+    const one = (v: number): number => Math.round(v * 10) / 10;
+    return {
+      plan: p,
+      answers: {
+        cells: { cell: one(cell), shown: one(shown) },
+        trip: { celsius: one(trip), amps: one(amps), stopped: 'yes' },
+        resume: { celsius: one(resumed) },
+      },
+    };
+  }
+
+  it('finds trip and resume where they were keyed, and the cells safe, with the sensor on the cell', () => {
+    const { plan: p, answers } = morning(0);
+    const rows = judged(p, recordOf('lowTemperature', 'aft', answers), 0.2);
+    expect(answers.trip.celsius).toBeCloseTo(2, 0);
+    expect(answers.resume.celsius).toBeCloseTo(4, 0);
+    expect(rows['noChargeBelowMinimum']?.verdict)
+      .withContext(rows['noChargeBelowMinimum']?.why ?? '')
+      .toBe('pass');
+  });
+
+  it('catches the sensor on its pad: it stops, and the cells are colder than that', () => {
+    const { plan: p, answers } = morning(4);
+    const rows = judged(p, recordOf('lowTemperature', 'aft', answers), 0.2);
+    expect(answers.cells.shown - answers.cells.cell).toBeGreaterThan(3);
+    expect(rows['noChargeBelowMinimum']?.verdict).toBe('fail');
+    expect(rows['noChargeBelowMinimum']?.why).toContain('sits on a pad');
+  });
+
+  it('fails a charger that goes on in the ice, or that still lets current through', () => {
+    const p = plan(teasel());
+    expect(judged(p, recordOf('lowTemperature', 'aft', { trip: { celsius: 0, stopped: 'no' } }))['noChargeBelowMinimum']?.verdict).toBe('fail');
+    expect(judged(p, recordOf('lowTemperature', 'aft', { trip: { celsius: 4, amps: 3, stopped: 'yes' } }))['noChargeBelowMinimum']?.why).toContain(
+      'That is charging',
+    );
+  });
+
+  it('leaves the cells open while nobody compared them with the sensor', () => {
+    const p = plan(teasel());
+    const row = judged(p, recordOf('lowTemperature', 'aft', { trip: { celsius: 4, amps: 0, stopped: 'yes' } }))['noChargeBelowMinimum'];
+    expect(row?.verdict).toBe('inconclusive');
+    expect(row?.next).toContain('would settle it');
+  });
+});
+
+describe('the other tests', () => {
+  const p = plan(wholeTeasel());
+  const verdict = (
+    code: TestCode,
+    device: string,
+    answers: Parameters<typeof recordOf>[2],
+    asks: string,
+    series: Parameters<typeof recordOf>[3] = [],
+    every = 300,
+  ): string | undefined => judged(p, recordOf(code, device, answers, series, every))[asks]?.verdict;
+
+  it('each pass what is right and fail what is wrong', () => {
+    const cases: readonly [string, string | undefined, string | undefined][] = [
+      [
+        'display',
+        verdict('display', 'aft', { rest: { meter: 26.6, display: 26.6 }, charge: { meter: 27.9, display: 27.9 } }, 'displayAgrees'),
+        verdict('display', 'aft', { rest: { meter: 26.6, display: 27.1 } }, 'displayAgrees'),
+      ],
+      [
+        'absorb',
+        verdict(
+          'absorbHold',
+          'aft',
+          {},
+          'absorbLevel',
+          Array.from({ length: 6 }, () => ({ volts: 28.15, amps: 20 })),
+        ),
+        verdict(
+          'absorbHold',
+          'aft',
+          {},
+          'absorbLevel',
+          Array.from({ length: 6 }, () => ({ volts: 27.85, amps: 20 })),
+        ),
+      ],
+      [
+        'float',
+        verdict(
+          'absorbToFloat',
+          'aft',
+          {},
+          'floatLevel',
+          Array.from({ length: 4 }, () => ({ volts: 26.9, amps: 3 })),
+        ),
+        verdict(
+          'absorbToFloat',
+          'aft',
+          {},
+          'floatLevel',
+          Array.from({ length: 4 }, () => ({ volts: 27.16, amps: 3 })),
+        ),
+      ],
+      [
+        'recharge',
+        verdict('recharge', 'aft', { began: { volts: 26.2 } }, 'rechargeLevel'),
+        verdict('recharge', 'aft', { began: { volts: 26.7 } }, 'rechargeLevel'),
+      ],
+      [
+        'loads off',
+        verdict('loadCutoff', 'monitor', { off: { volts: 24.6 } }, 'loadDisconnect'),
+        verdict('loadCutoff', 'monitor', { off: { volts: 23.9 } }, 'loadDisconnect'),
+      ],
+      [
+        'loads on',
+        verdict('loadCutoff', 'monitor', { on: { volts: 25.8 } }, 'loadReconnect'),
+        verdict('loadCutoff', 'monitor', { on: { volts: 25 } }, 'loadReconnect'),
+      ],
+      [
+        'ceiling',
+        verdict('currentCeiling', 'aft', { all: { net: 150 } }, 'currentCeiling'),
+        verdict('currentCeiling', 'aft', { all: { net: 220 } }, 'currentCeiling'),
+      ],
+      [
+        'sense lead',
+        verdict('regulatorTerminals', 'alternator', { read: { battery: 26.6, sense: 26.58 } }, 'displayAgrees'),
+        verdict('regulatorTerminals', 'alternator', { read: { battery: 26.6, sense: 0 } }, 'displayAgrees'),
+      ],
+      [
+        'soft start',
+        verdict('alternatorStart', 'alternator', { start: { seconds: 30 } }, 'softStart'),
+        verdict('alternatorStart', 'alternator', { start: { seconds: 3 } }, 'softStart'),
+      ],
+      [
+        'machine',
+        verdict('alternatorStart', 'alternator', { heat: { celsius: 90 } }, 'machineTemperature'),
+        verdict('alternatorStart', 'alternator', { heat: { celsius: 150 } }, 'machineTemperature'),
+      ],
+      [
+        'sisters',
+        verdict('sisters', 'aft', { 'of-aft': { volts: 28.1 }, 'of-fore': { volts: 28.12 } }, 'chargersAgree'),
+        verdict('sisters', 'aft', { 'of-aft': { volts: 28.1 }, 'of-fore': { volts: 28.4 } }, 'chargersAgree'),
+      ],
+      [
+        'monitor',
+        verdict('monitorFull', 'monitor', { full: { shows: 'yes', net: 12 } }, 'monitorFull'),
+        verdict('monitorFull', 'monitor', { full: { shows: 'yes', net: 60 } }, 'monitorFull'),
+      ],
+      [
+        'power',
+        verdict('powerCycle', 'aft', { read: { kept: 'yes' } }, 'survivesPowerCut'),
+        verdict('powerCycle', 'aft', { read: { kept: 'no', lost: 'float' } }, 'survivesPowerCut'),
+      ],
+      [
+        'passcode',
+        verdict('passcode', 'aft', { code: { changed: 'yes' } }, 'passcodeChanged'),
+        verdict('passcode', 'aft', { code: { changed: 'no' } }, 'passcodeChanged'),
+      ],
+    ];
+    for (const [name, right, wrong] of cases) expect([right, wrong]).withContext(name).toEqual(['pass', 'fail']);
+    const hut = plan(demoJob('skarrow'));
+    const divert = (volts: number) => judged(hut, recordOf('turbine', 'turbine', { brake: { stands: 'yes' }, divert: { volts } }))['diversion']?.verdict;
+    expect([divert(29), divert(30)]).toEqual(['pass', 'fail']);
+  });
+
+  it('a broken sense lead is called so', () => {
+    expect(judged(p, recordOf('regulatorTerminals', 'alternator', { read: { battery: 26.6, sense: 0 } }))['displayAgrees']?.why).toContain(
+      'the lead is broken',
+    );
+  });
+
+  it('evidence from a history or from lamps weighs less than a meter', () => {
+    const record = recordOf('recharge', 'aft', { began: { volts: 26.25 } });
+    const plus = (grade: TestRecord['grade']): number => judged(p, { ...record, grade })['rechargeLevel']?.uncertainty ?? 0;
+    expect(plus('history')).toBeGreaterThan(plus('measured') + 0.05);
+    expect(plus('lamps')).toBeGreaterThan(plus('history'));
+    expect(judged(p, { ...record, grade: 'lamps' })['rechargeLevel']?.verdict).toBe('inconclusive');
+  });
+});
