@@ -14,7 +14,7 @@ for (let i = 0; i < rows; i++) {
   );
 }
 const csv = lines.join('\n');
-const job = readJob(readFileSync(new URL('../../demo/teasel.job.json', import.meta.url), 'utf8'));
+const job = readJob(readFileSync('demo/teasel.job.json', 'utf8'));
 if (!job.ok) throw new Error('the demo job cannot be read');
 const plan = deriveSettings(job.value);
 

@@ -90,14 +90,14 @@ export class LiveRecord {
 
   private take(): void {
     const job = this.store.job();
-    const running = this.running();
-    if (!job || job.id !== running?.job) return void this.end();
+    const here = this.running()?.job;
+    if (!job || here !== job.id) return void this.end();
     const now = Date.now();
     const values = new Map<string, Readonly<Record<string, number | null | undefined>>>();
     for (const d of this.linked()) {
       const state = this.link.live().get(d.link ?? '');
       // What is older than three seconds is no value of this moment.
-      if (state && state.problem === null && now - state.at < 3000) values.set(d.id, state.live);
+      if (state?.problem === null && now - state.at < 3000) values.set(d.id, state.live);
     }
     if (values.size === 0) return;
     this.samples.push({ at: now / 1000, values });

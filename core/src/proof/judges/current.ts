@@ -77,7 +77,15 @@ export function currentForTemperature(e: Evidence, requirement: Requirement): Pr
     return notTested(requirement, `The log has no ${current ? 'battery temperature' : 'current of the bank'}.`, 'Log current and battery temperature.');
   const { plan, log } = e;
   const range = statedFigure(plan.input.sheet, 'chargeTemperature') ?? {};
-  const limit = (c: number): number => allowedAmps(range, plan.stairs, plan.ceiling, c);
+  // Neighbours share their temperature: the last answer is kept.
+  let lastC = NaN;
+  let lastA = NaN;
+  const limit = (c: number): number => {
+    if (c === lastC) return lastA;
+    lastC = c;
+    lastA = allowedAmps(range, plan.stairs, plan.ceiling, c);
+    return lastA;
+  };
   const longest = longestStep(e.report);
   // The excess that was held for the dwell time, at the temperature of its own moment.
   const excess = (i: number): number => {

@@ -31,7 +31,7 @@ export function neverAboveMaximum(e: Evidence, requirement: Requirement): ProofR
 
 /**
  * The greatest of all least values over windows of `dwell` seconds: the highest level that was *held*.
- * A window never reaches over a missing value or a step longer than `longest`. One pass with a monotone queue.
+ * A window never reaches over a missing value or a step longer than `longest`. One pass with a monotone queue (Lemire 2006).
  */
 export function heldMaximum(
   time: Float64Array,
@@ -39,26 +39,39 @@ export function heldMaximum(
   dwell: number,
   longest = Infinity,
 ): { value: number; from: number; to: number } | null {
-  let queue: number[] = [];
+  const n = time.length;
+  const values = new Float64Array(n);
+  for (let i = 0; i < n; i++) values[i] = value(i);
+  // The queue never holds more than the samples of one window; its places are used again from the front.
+  const queue = new Int32Array(n);
   let head = 0;
+  let tail = 0;
   let start = 0;
-  let best: { value: number; from: number; to: number } | null = null;
-  for (let i = 0; i < time.length; i++) {
-    const here = value(i);
-    const known = Number.isFinite(here);
-    if (!known || (i > 0 && (time[i] ?? 0) - (time[i - 1] ?? 0) > longest)) {
-      queue = [];
-      head = 0;
+  let best = -Infinity;
+  let bestStart = -1;
+  let bestEnd = -1;
+  let before = -Infinity;
+  for (let i = 0; i < n; i++) {
+    const here = values[i]!;
+    const now = time[i]!;
+    const known = here - here === 0;
+    if (!known || now - before > longest) {
+      head = tail = 0;
       start = known ? i : i + 1;
     }
+    before = now;
     if (!known) continue;
-    while (queue.length > head && value(queue[queue.length - 1] ?? 0) >= here) queue.pop();
-    queue.push(i);
-    while ((time[i] ?? 0) - (time[start + 1] ?? Infinity) >= dwell) start++;
-    while ((queue[head] ?? 0) < start) head++;
-    if ((time[i] ?? 0) - (time[start] ?? 0) < dwell) continue;
-    const least = value(queue[head] ?? i);
-    if (best === null || least > best.value) best = { value: least, from: time[start] ?? 0, to: time[i] ?? 0 };
+    while (tail > head && values[queue[tail - 1]!]! >= here) tail--;
+    queue[tail++] = i;
+    while (start + 1 < n && now - time[start + 1]! >= dwell) start++;
+    while (queue[head]! < start) head++;
+    if (now - time[start]! < dwell) continue;
+    const least = values[queue[head]!]!;
+    if (least > best) {
+      best = least;
+      bestStart = start;
+      bestEnd = i;
+    }
   }
-  return best;
+  return bestStart < 0 ? null : { value: best, from: time[bestStart] ?? 0, to: time[bestEnd] ?? 0 };
 }

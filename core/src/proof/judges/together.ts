@@ -66,7 +66,10 @@ export function monitorFull(e: Evidence, requirement: Requirement): ProofRow {
 /** A bank that takes nothing while chargers give: its BMS has opened. */
 export function noDisconnect(e: Evidence, requirement: Requirement): ProofRow {
   const { bankAmps, time, bankVolts, chargers } = e.log;
-  const all = e.plan.input.system.chargers.flatMap((c) => (chargers[c.id]?.amps ? [chargers[c.id]?.amps as Float32Array] : []));
+  const all = e.plan.input.system.chargers.flatMap((c) => {
+    const amps = chargers[c.id]?.amps;
+    return amps ? [amps] : [];
+  });
   if (!bankAmps || all.length === 0)
     return notTested(
       requirement,

@@ -221,7 +221,7 @@ function finish(
   const clockLike = all.map((c) => c.slice(0, 30).filter((f) => /^\d{1,2}:\d{2}(:\d{2})?(\s*[ap]m)?$/i.test(f)).length > Math.min(30, c.length) * 0.6);
 
   const silent = (i: number): boolean => (all[i] ?? []).every((f) => f === '');
-  let timeAt = heads.findIndex((h, i) => (timeLike[i] || silent(i)) && says(h.name, ...timeWords, ...dateWords));
+  let timeAt = heads.findIndex((h, i) => (timeLike[i] === true || silent(i)) && says(h.name, ...timeWords, ...dateWords));
   if (timeAt < 0) timeAt = timeLike.findIndex(Boolean);
   if (timeAt < 0 && !dateLike.some(Boolean)) timeAt = heads.findIndex((h) => says(h.name, ...timeWords));
   const dateAt = timeAt >= 0 ? -1 : heads.findIndex((_, i) => dateLike[i]);

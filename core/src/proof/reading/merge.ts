@@ -9,7 +9,11 @@ export interface Part {
   readonly parts: LogParts;
 }
 
-type Column = { readonly time: Float64Array; readonly data: Float32Array | Uint8Array; readonly longest: number };
+interface Column {
+  readonly time: Float64Array;
+  readonly data: Float32Array | Uint8Array;
+  readonly longest: number;
+}
 
 /** Every column of a part by a name of its own. */
 function columnsOf({ time, parts }: Part): Map<string, Column> {

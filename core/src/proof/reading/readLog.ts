@@ -182,7 +182,7 @@ export function createLogReader(mapping: Mapping): LogReader {
     source.before = seconds;
     offsetMinutes ??= stamp.offset;
     const at = source.columns.next(seconds);
-    for (let slot = 0; slot < numbers.length; slot++) (source.columns.data[slot] as Float32Array)[at] = numbers[slot] ?? NaN;
+    for (let slot = 0; slot < numbers.length; slot++) source.columns.data[slot]![at] = numbers[slot] ?? NaN;
     rows++;
     return null;
   }
@@ -229,7 +229,7 @@ export function createLogReader(mapping: Mapping): LogReader {
             .join(', ')} were left out: no charger of this job is named so. Say in the mapping which charger each is.`,
         );
       if (duplicates > 0) notes.push(`${duplicates} lines repeat a time; the first of each was kept.`);
-      const jump = back as { from: number; to: number; line: number } | null;
+      const jump = back;
       if (jump) {
         const by = Math.abs(jump.from - jump.to) + medianStep(log.time);
         notes.push(

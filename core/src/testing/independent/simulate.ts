@@ -109,7 +109,7 @@ export function simulate(day: SimDay, chargers: readonly SimCharger[], random: (
     const ocv = day.ocvEmptyV + (day.ocvFullV - day.ocvEmptyV) * soc + day.kneeV * Math.exp((soc - 1) / day.kneeWide);
     // What each would give by its light, and the voltage it holds.
     const wants = chargers.map((c, i) => {
-      const s = states[i] as State;
+      const s = states[i]!;
       const live = sun > 0.02;
       const read = celsius + c.sensorOffsetC;
       if (c.cutoffC !== null) {
@@ -130,8 +130,7 @@ export function simulate(day: SimDay, chargers: readonly SimCharger[], random: (
       return { most: Math.min(c.limitA, c.arrayA * sun), level: (s.stage === 'float' ? (c.floatV ?? 0) : c.absorbV) + shift };
     });
     // Each holds its own terminals; its cable drops a little on the way to the bank, so that equal ones share.
-    const give = (v: number): number[] =>
-      wants.map((w, i) => (w.most <= 0 ? 0 : Math.min(w.most, Math.max(0, (w.level - v) / (chargers[i] as SimCharger).cableOhms))));
+    const give = (v: number): number[] => wants.map((w, i) => (w.most <= 0 ? 0 : Math.min(w.most, Math.max(0, (w.level - v) / chargers[i]!.cableOhms))));
     let low = ocv + polar - day.ohms * load;
     let high = low + day.ohms * wants.reduce((sum, w) => sum + w.most, 0);
     for (let round = 0; round < 40 && high - low > 1e-5; round++) {
@@ -149,7 +148,7 @@ export function simulate(day: SimDay, chargers: readonly SimCharger[], random: (
     out.net.push(net);
     out.celsius.push(celsius);
     chargers.forEach((c, i) => {
-      const s = states[i] as State;
+      const s = states[i]!;
       const a = amps[i] ?? 0;
       const level = wants[i]?.level ?? 0;
       // A comparator is off by a little: within 0.15 % of its level it takes it for reached.
