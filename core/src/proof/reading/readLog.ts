@@ -20,6 +20,8 @@ export interface LogReader {
   finish(): Result<{ log: Log; report: LogReport }>;
 }
 
+/** Larger numbers than this are none that a battery has. */
+const believable = 1e7;
 /** Unreadable lines that are told one by one; the rest are counted. */
 const shown = 50;
 
@@ -176,6 +178,7 @@ export function createLogReader(mapping: Mapping): LogReader {
       }
       const value = readNumber(text, comma);
       if (value === null) return skip(t === voltsAt ? `bank voltage “${text.slice(0, 20)}” is not a number` : `“${text.slice(0, 20)}” is not a number`);
+      if (value > believable || value < -believable) return skip(`“${text.slice(0, 20)}” is no believable number`);
       if (value !== value && t.column.meaning === 'bankVolts') return skip('has no bank voltage');
       numbers[t.slot] = t.factor === 1 && t.offset === 0 ? value : value * t.factor + t.offset + 0;
     }

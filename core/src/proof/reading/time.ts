@@ -84,12 +84,14 @@ export function makeClock({ dateOrder, zone }: Pick<Mapping, 'dateOrder' | 'zone
     lastZone = text;
     if (text === '') lastOffset = null;
     else if (text === 'Z' || text === 'UTC' || text === 'GMT') lastOffset = 0;
+    else if (!/^[+-]\d{2}(:?\d{2})?$/.test(text)) lastOffset = NaN;
     else lastOffset = (text.startsWith('-') ? -1 : 1) * (Number(text.slice(1, 3)) * 60 + (text.length > 3 ? Number(text.slice(-2)) : 0));
     return lastOffset;
   }
 
-  function withZone(local: number, written: string): Stamp {
+  function withZone(local: number, written: string): Stamp | null {
     const offset = zoneOf(written);
+    if (offset !== offset || local !== local) return null;
     if (offset === null && zone !== null) return zoned(local);
     stamp.seconds = local - (offset ?? 0) * 60;
     stamp.offset = offset;
@@ -161,5 +163,6 @@ export function makeClock({ dateOrder, zone }: Pick<Mapping, 'dateOrder' | 'zone
 }
 
 /** Whether a text can be read as a time at all, by any order of its date. */
-export const looksLikeTime = (text: string): boolean =>
-  (['yearFirst', 'dayFirst', 'monthFirst'] as const).some((dateOrder) => makeClock({ dateOrder, zone: null }).read(text) !== null);
+export const looksLikeTime = (text: string): boolean => /^\s*\d/.test(text) && text.length >= 8 && anyOrder.some((clock) => clock.read(text) !== null);
+
+const anyOrder = (['yearFirst', 'dayFirst', 'monthFirst'] as const).map((dateOrder) => makeClock({ dateOrder, zone: null }));

@@ -1,0 +1,107 @@
+import { readFileSync } from 'node:fs';
+import { plan, seeded, teasel } from '../../testing/fixtures';
+import { readCsv } from '../../testing/logs';
+import { proveLog } from '../index';
+
+const p = plan(teasel());
+const monitor = teasel().system.instruments[1]!;
+const source = readFileSync(new URL('../../../../demo/logs/teasel-freezing-dawn.csv', import.meta.url), 'utf8')
+  .split('\n')
+  .slice(0, 26);
+const pieces = [
+  '',
+  ',',
+  ';',
+  '\t',
+  '"',
+  '""',
+  "'",
+  '\u0000',
+  '\ufffd',
+  'NaN',
+  '1e999',
+  '-',
+  '−3',
+  '9'.repeat(40),
+  '{',
+  '}',
+  '[1,2]',
+  '<b>',
+  '=1+1',
+  '2026-13-45',
+  '00:00',
+  '\r',
+  '\n\n',
+  '\ufeff',
+  '💧',
+  'null',
+];
+
+/** A log with some of its characters, fields and lines changed, moved, doubled or lost. */
+function mutated(seed: number): string {
+  const random = seeded(seed);
+  const pick = <T>(from: readonly T[]): T => from[Math.floor(random() * from.length)]!;
+  const lines = [...source];
+  for (let k = 1 + Math.floor(random() * 6); k > 0; k--) {
+    const at = Math.floor(random() * lines.length);
+    const line = lines[at] ?? '';
+    const fields = line.split(',');
+    const f = Math.floor(random() * fields.length);
+    switch (Math.floor(random() * 9)) {
+      case 0:
+        fields[f] = pick(pieces);
+        lines[at] = fields.join(',');
+        break;
+      case 1:
+        lines[at] = fields.filter((_, i) => i !== f).join(',');
+        break;
+      case 2:
+        lines.splice(at, 1);
+        break;
+      case 3:
+        lines.splice(at, 0, pick(lines));
+        break;
+      case 4:
+        lines[at] = line.slice(0, Math.floor(random() * line.length));
+        break;
+      case 5:
+        lines[at] = line + pick(pieces) + line;
+        break;
+      case 6:
+        lines[at] = line.replaceAll(',', pick([';', '\t', '|', ' ']));
+        break;
+      case 7:
+        [lines[at], lines[0]] = [lines[0] ?? '', line];
+        break;
+      default:
+        lines[at] = [...line].map((c) => (random() < 0.08 ? pick(pieces) : c)).join('');
+    }
+  }
+  return lines.join(pick(['\n', '\r\n', '\n']));
+}
+
+describe('hostile files', () => {
+  it('ten thousand mutated logs: never a crash, what cannot be read is listed or refused in a sentence', () => {
+    let read = 0;
+    let listed = 0;
+    for (let seed = 0; seed < 10_000; seed++) {
+      const result = readCsv(mutated(seed), ['fore', 'aft']);
+      if (!result.ok) {
+        if ((result.problems[0]?.text.length ?? 0) < 20) fail(`seed ${seed}: ${JSON.stringify(result.problems)}`);
+        continue;
+      }
+      read++;
+      const { log, report } = result.value;
+      listed += report.skipped > 0 ? 1 : 0;
+      if (report.firstSkipped.length !== Math.min(50, report.skipped)) fail(`seed ${seed}: ${report.skipped} skipped, ${report.firstSkipped.length} listed`);
+      for (let i = 1; i < log.time.length; i++) if (!((log.time[i] ?? 0) > (log.time[i - 1] ?? 0))) fail(`seed ${seed}: time does not rise`);
+      if (log.bankVolts.some((v) => v === Infinity)) fail(`seed ${seed}: endless volts`);
+      // Every fiftieth goes all the way to verdicts.
+      if (seed % 50 === 0)
+        for (const row of proveLog(p, log, report, monitor).rows)
+          if (row.measured !== null && !Number.isFinite(row.measured)) fail(`seed ${seed}: ${row.requirement.code}`);
+    }
+    expect(read).toBeGreaterThan(5000);
+    expect(listed).toBeGreaterThan(3000);
+  });
+});
