@@ -16,7 +16,7 @@ class FakeWork {
   readonly api = {
     judge: (job: Job, _log: Log, _report: LogReport, instrument: string) => {
       this.asked.push(`${job.name} ${instrument}`);
-      return Promise.resolve({ rows: [{ requirement: { code: 'absorbLevel', charger: 'c' }, verdict: 'pass' }] });
+      return Promise.resolve({ rows: [{ requirement: { code: 'neverAboveMaximum' }, verdict: 'pass', why: 'It held.' }] });
     },
   };
 }
@@ -51,10 +51,13 @@ describe('judging logs in the background', () => {
   it('keeps the verdicts with what they rest on, and the job stands by them', async () => {
     expect(store.standing()).toBeNull();
     await settled(1);
-    expect(store.standing()).toEqual({ pass: 1, fail: 0, inconclusive: 0, notTested: 0 });
+    const covered = store.covered().find((c) => c.requirement.code === 'neverAboveMaximum');
+    expect([covered?.verdict, covered?.by?.kind, covered?.by?.why]).toEqual(['pass', 'log', 'It held.']);
+    expect(store.standing()?.pass).toBe(1);
+    expect(store.standing()?.fail).toBe(0);
     const row = (await db.verdicts.toArray())[0];
     expect(row?.basis).toBe(proofBasis(store.job()!, 'day'));
-    expect(row?.verdicts).toEqual({ 'absorbLevel/c': 'pass' });
+    expect(row?.verdicts).toEqual({ 'neverAboveMaximum/': 'pass' });
   });
 
   it('judges again after a change of the sheet, not after one of the name', async () => {

@@ -312,6 +312,14 @@ function finish(
     return ignored;
   });
 
+  // A current that nobody is named for is no small thing: without it a charger cannot be judged alone.
+  for (const [i, c] of columns.entries()) {
+    const h = heads[i];
+    const current = h?.unit === 'A' || h?.unit === 'mA' || (h?.unit === null && says(h.name, ...ampWords));
+    if (c.meaning === 'ignore' && current && !says(h.name, ...inputWords, /\bload\b/) && (numbers[i] ?? []).some(Number.isFinite))
+      doubts.push(`“${c.header}” is a current, and no charger of this job is named so. Say whose it is, or leave it out.`);
+  }
+
   // One unnamed voltage beside one charger's own is the bank's.
   if (!columns.some((c) => c.meaning === 'bankVolts' || c.meaning === 'volts')) {
     const near = columns.findIndex((c, i) => {

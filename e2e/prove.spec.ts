@@ -1,0 +1,120 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { bringLog, expect, openDemo, repo, saved, test } from './keel';
+
+const text = (name: string, content: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(content) });
+const drawn = (page: Page) => expect(page.locator('[data-drawn=true]')).toBeVisible();
+
+/** The clean day as another logger would have written it. */
+function foreign(): string {
+  const rows = readFileSync(repo('demo/logs/teasel-clean-day.csv'), 'utf8').split('\n').slice(1).filter(Boolean);
+  const lines = rows.map((row) => {
+    const f = row.split(',');
+    const [day = '', clock = ''] = (f[0] ?? '').split('T');
+    return [
+      `${day.split('-').reverse().join('.')} ${clock.slice(0, 8)}`,
+      String(Math.round(Number(f[1]) * 1000)),
+      f[3]?.replace('.', ','),
+      f[4]?.replace('.', ','),
+      f[7]?.replace('.', ','),
+    ].join(';');
+  });
+  return `Logger 7;;;;\nZeit;Busspannung (mV);Temperatur;Lader A Strom (A);Lader B Strom (A)\n${lines.join('\n')}\n`;
+}
+
+test('a file of another make is mapped, read, judged, and its mapping remembered', async ({ page }) => {
+  await openDemo(page, 'prove');
+  await drawn(page);
+  await bringLog(page, text('anderswo.csv', foreign()));
+  await expect(page.getByRole('heading', { name: 'What the columns mean' })).toBeVisible();
+  await expect(page.getByLabel('Meaning of Busspannung (mV)')).toHaveValue('bankVolts');
+  await expect(page.getByLabel('Unit of Busspannung (mV)')).toHaveValue('mV');
+  for (const [column, charger] of [
+    ['Lader A Strom (A)', 'fore'],
+    ['Lader B Strom (A)', 'aft'],
+  ] as const) {
+    await page.getByLabel(`Meaning of ${column}`).selectOption('amps');
+    await page.getByLabel(`Charger of ${column}`).selectOption(charger);
+  }
+  await page.getByLabel('Times without a zone are').selectOption('Europe/London');
+  await page.getByRole('button', { name: 'Read it so' }).click();
+  await expect(page.getByRole('group', { name: 'Logs of this job' }).getByRole('button', { name: 'anderswo.csv' })).toBeVisible();
+  const absorb = page.getByRole('row', { name: /Absorb level Solar aft/ });
+  await expect(absorb.getByText('Proved')).toBeVisible();
+  await expect(absorb).toContainText('28.09');
+  await saved(page);
+  // A second file of the same make comes up as the first was read.
+  await bringLog(page, text('again.csv', foreign()));
+  await expect(page.getByText('Read the last file of this make so')).toBeVisible();
+  await expect(page.getByLabel('Charger of Lader B Strom (A)')).toHaveValue('aft');
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await expect(page.getByRole('heading', { name: 'What the columns mean' })).toBeHidden();
+});
+
+test('halves of a day become one log again', async ({ page }) => {
+  await openDemo(page, 'prove');
+  const [head = '', ...rows] = readFileSync(repo('demo/logs/teasel-clean-day.csv'), 'utf8').split('\n').filter(Boolean);
+  const half = Math.floor(rows.length / 2);
+  await page
+    .getByLabel('Log file')
+    .setInputFiles([text('morning.csv', [head, ...rows.slice(0, half)].join('\n')), text('evening.csv', [head, ...rows.slice(half)].join('\n'))]);
+  await expect(page.getByText(`${rows.length.toLocaleString('en')} samples`)).toBeVisible();
+  await expect(page.getByText('Put together from 2 files.')).toBeVisible();
+});
+
+test('what happened is told beside the plot: the touch on a cloud edge, and the sensor on its pad', async ({ page }) => {
+  await openDemo(page, 'prove');
+  await page.getByRole('button', { name: 'Broken cloud, 14 June' }).click();
+  await page.getByRole('button', { name: /Absorb began on a touch/ }).click();
+  await expect(page.getByTestId('cause')).toContainText('Solar fore called it absorb at 10:4');
+  await expect(page.getByText('That is not “nearly full”')).toBeVisible();
+  await page.getByRole('button', { name: 'Next' }).click();
+  await expect(page.getByTestId('cause')).toBeVisible();
+  await bringLog(page, repo('demo/logs/teasel-freezing-dawn.csv'));
+  await page.getByRole('button', { name: /The cold sensor reads warm/ }).click();
+  await expect(page.getByTestId('cause')).toContainText('Solar aft gave current');
+  await expect(page.getByTestId('cause')).toContainText('on a pad');
+});
+
+test('the mast’s nine days: slope proved; the other log is called by its name', async ({ page }) => {
+  await openDemo(page);
+  await page.goto('/job/rook-moss/prove');
+  await drawn(page);
+  await expect(page.getByRole('row', { name: /Compensation slope Mast solar/ }).getByText('Proved')).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Days of this log' }).getByRole('button')).toHaveCount(9);
+  await bringLog(page, repo('demo/logs/rook-moss-wrong-slope.csv'));
+  await page.getByRole('button', { name: /Compensation slope Mast solar/ }).click();
+  await expect(page.getByTestId('why')).toContainText('about 6 times too small: looks like a per-cell slope keyed as per 12 V');
+});
+
+test('everything at a glance: by what it is proved, what is open, and a test to do', async ({ page }) => {
+  await openDemo(page, 'prove');
+  await drawn(page);
+  await page.getByRole('button', { name: 'At a glance' }).click();
+  const aft = page.getByRole('region', { name: 'Solar aft' });
+  await expect(aft.getByText(/held 28\.0\d\sV/).first()).toBeVisible();
+  await page.getByRole('region', { name: 'Solar fore' }).getByRole('button', { name: 'Low-temperature cutoff in ice water' }).first().click();
+  await expect(page.getByRole('heading', { name: 'Low-temperature cutoff in ice water' })).toBeVisible();
+});
+
+test('values are recorded from the devices into a log while a test runs', async ({ page }) => {
+  await openDemo(page, 'prove');
+  await page.getByRole('button', { name: 'Guided tests' }).click();
+  await page.getByLabel('Initials').fill('KM');
+  await page.getByRole('article').filter({ hasText: 'Absorb, reached and held' }).getByRole('button', { name: 'Begin' }).nth(1).click();
+  await page.getByRole('button', { name: 'Record from the devices while you test' }).click();
+  await expect(page.getByText(/Recording from the devices/)).toBeVisible();
+  await page.getByTestId('test-answer').click();
+  await expect(page.getByText(/\d+ samples\./)).toBeVisible();
+  await expect(page.getByText(/2\d\.\d\d V, \d/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take these into the fields' }).click();
+  await expect(page.getByLabel('Battery', { exact: true })).toHaveValue(/^2\d\.\d\d$/);
+  await page.getByRole('button', { name: 'Add this reading' }).click();
+  await expect(page.getByText('1 readings are enough')).toBeVisible();
+  await page.waitForTimeout(3000);
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await page.getByRole('button', { name: 'Prove', exact: true }).first().click();
+  await page.getByRole('button', { name: 'Logs', exact: true }).click();
+  await expect(page.getByRole('button', { name: /Absorb, reached and held, Solar aft/ })).toBeVisible();
+  await expect(page.getByText('Recorded from the devices’ own registers.')).toBeVisible();
+});
