@@ -1,5 +1,5 @@
 import { AxeBuilder } from '@axe-core/playwright';
-import { expect, openDemo, test } from './keel';
+import { bringLog, expect, openDemo, test } from './keel';
 import { answerWell, beginSheet, walkTo } from './program';
 
 test('no serious accessibility fault on the library', async ({ page }) => {
@@ -51,6 +51,27 @@ test('no serious accessibility fault on the run sheet, its list, its paper lines
   await page.goto('/simulation');
   await expect(page.getByRole('heading', { name: 'Simulated devices' })).toBeVisible();
   await page.getByRole('button', { name: 'Faults' }).first().click();
+  expect(await faults()).toEqual([]);
+});
+
+test('no serious accessibility fault on the mapping view, guided tests, one of them, and at a glance', async ({ page }) => {
+  await openDemo(page, 'prove');
+  await expect(page.locator('[data-drawn=true]')).toBeVisible();
+  const faults = async (): Promise<string[]> => {
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    return violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes[0]?.target.join(' ') ?? ''}`);
+  };
+  await bringLog(page, { name: 'other.csv', mimeType: 'text/csv', buffer: Buffer.from('Zeit;Bus (mV);Lader (A)\n1781400000;26500;3\n1781400010;26510;3\n') });
+  await expect(page.getByRole('heading', { name: 'What the columns mean' })).toBeVisible();
+  expect(await faults()).toEqual([]);
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await page.getByRole('button', { name: 'At a glance' }).click();
+  expect(await faults()).toEqual([]);
+  await page.getByRole('button', { name: 'Guided tests' }).click();
+  await page.getByLabel('Initials').fill('KM');
+  expect(await faults()).toEqual([]);
+  await page.getByRole('button', { name: 'Begin' }).first().click();
+  await expect(page.getByRole('heading', { name: 'Display against the meter' })).toBeVisible();
   expect(await faults()).toEqual([]);
 });
 

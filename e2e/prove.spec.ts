@@ -115,6 +115,6 @@ test('values are recorded from the devices into a log while a test runs', async 
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await page.getByRole('button', { name: 'Prove', exact: true }).first().click();
   await page.getByRole('button', { name: 'Logs', exact: true }).click();
-  await expect(page.getByRole('button', { name: /Absorb, reached and held, Solar aft/ })).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Logs of this job' }).getByRole('button', { name: /Absorb, reached and held, Solar aft/ })).toBeVisible();
   await expect(page.getByText('Recorded from the devices’ own registers.')).toBeVisible();
 });

@@ -11,7 +11,11 @@ test('pictures of every view', async ({ page, browser }) => {
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
     if (station === 'prove') {
       await bringLog(page, repo('demo/logs/teasel-freezing-dawn.csv'));
-      await page.getByRole('row', { name: /Fails No charge when cold Solar aft/ }).click();
+      await page.getByRole('button', { name: /The cold sensor reads warm/ }).click();
+      await page.evaluate(() => {
+        scrollTo(0, 0);
+        document.querySelector('.sheet')?.scrollTo(0, 0);
+      });
       await page.waitForTimeout(500);
     }
     await page.screenshot({ path: shot(station) });
@@ -67,7 +71,11 @@ test('pictures of every view', async ({ page, browser }) => {
   await expect(phone.getByRole('row', { name: /Never above the maximum/ })).toBeVisible();
   await phone.screenshot({ path: shot('rehearse-phone') });
   await phone.goto('/job/teasel/prove');
-  await expect(phone.locator('[data-drawn=true]')).toBeVisible();
+  await phone.getByRole('button', { name: 'Guided tests' }).click();
+  await phone.getByLabel('Initials').fill('KM');
+  await phone.getByRole('article').filter({ hasText: 'Low-temperature cutoff' }).getByRole('button', { name: 'Begin' }).nth(1).click();
+  await phone.getByLabel('Cell case').fill('1.2');
+  await phone.getByLabel('Charger shows').fill('4.0');
   await phone.screenshot({ path: shot('prove-phone') });
   await phone.context().close();
 });

@@ -6,7 +6,7 @@ import { measureFamilies, scores, upperBound } from '../../core/src/testing/inde
  * was wrong. The seeds were not used while the inference was made. Writes docs/accuracy.md.
  */
 const logs = Number(process.env['ACCURACY_LOGS'] ?? 520);
-const first = 200_000;
+const first = 300_000;
 const outcome = measureFamilies(Array.from({ length: logs }, (_, i) => first + i));
 const { charging, recall } = scores(outcome.confusion);
 const stages = ['off', 'bulk', 'absorb', 'float', 'rest', 'cold'] as const;

@@ -228,10 +228,15 @@ function inferEvery(log: Log, report: LogReport, charger: string, levels: Charge
     let below = a;
     while (below < b && (calm[below] ?? NaN) >= floor) below++;
     const resumes = below >= b && b < n && (calm[b] ?? 0) < absorbV - tolerance;
-    const chill = levels.cutoffC !== null && (log.batteryC?.[a] ?? 99) <= levels.cutoffC + 3;
+    const chill = levels.cutoffC !== null && (log.batteryC?.[a] ?? 99) <= levels.cutoffC + 1;
     const stands = (time[Math.min(below, n - 1)] ?? 0) - (time[a] ?? 0) > 1800;
     const stopped =
-      before === 'bulk' && abrupt && (resumes || stands) && !chill && (calm[a - 1] ?? 0) > floor + 3 * tolerance && (!resumes || (amps?.[b] ?? 0) < strong * 2);
+      before === 'bulk' &&
+      abrupt &&
+      (resumes || stands) &&
+      !chill &&
+      Math.max(volts[a - 1] ?? 0, volts[a] ?? 0) > floor + 3 * tolerance &&
+      (!resumes || (amps?.[b] ?? 0) < strong * 2);
     const told = stopped || (floats && was && (before === 'float' || done || resumes || (abrupt && below > a + 1)));
     // With the source there, a float would come back where the voltage falls below it: where nothing comes back it rests.
     const rests =
@@ -252,7 +257,7 @@ function inferEvery(log: Log, report: LogReport, charger: string, levels: Charge
       if (sun === false) sameDay = false;
       const v = calm[k] ?? NaN;
       const celsius = log.batteryC?.[k];
-      const chilled = levels.cutoffC !== null && celsius !== undefined && celsius <= levels.cutoffC + 3;
+      const chilled = levels.cutoffC !== null && celsius !== undefined && celsius <= levels.cutoffC + (before === 'off' || before === 'cold' ? 3 : 1);
       if (sun === true && chilled && !(was && sameDay)) put(k, 'cold');
       else if (!sameDay) put(k, 'off');
       // Another charger holds the voltage: one that stopped at once was done, one that was pushed out slowly still waits.
