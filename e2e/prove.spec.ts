@@ -110,7 +110,7 @@ test('values are recorded from the devices into a log while a test runs', async 
   await page.getByRole('button', { name: 'Take these into the fields' }).click();
   await expect(page.getByLabel('Battery', { exact: true })).toHaveValue(/^2\d\.\d\d$/);
   await page.getByRole('button', { name: 'Add this reading' }).click();
-  await expect(page.getByText('1 readings are enough')).toBeVisible();
+  await expect(page.getByText('1 reading is enough')).toBeVisible();
   await page.waitForTimeout(3000);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await page.getByRole('button', { name: 'Prove', exact: true }).first().click();

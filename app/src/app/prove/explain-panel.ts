@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { formatClock, formatDuration, type Explanation } from '@calm-keel/core';
+import { formatClock, type Explanation } from '@calm-keel/core';
 import { Glyph } from '../ui/glyph';
 import { stageLook } from '../ui/stages';
 
@@ -32,10 +32,9 @@ import { stageLook } from '../ui/stages';
     @if (strip(); as s) {
       <div class="strip">
         <p>
-          <span class="n">{{ clock(s.from) }}</span><span class="mid">counted at voltage, {{ s.counted }}</span
-          ><span class="n">{{ clock(s.to) }}</span>
+          <span class="n">{{ clock(s.from) }}</span><span class="mid">counted at voltage</span><span class="n">{{ clock(s.to) }}</span>
         </p>
-        <svg viewBox="0 0 280 16" role="img" [attr.aria-label]="s.counted + ' counted at voltage'">
+        <svg viewBox="0 0 280 16" role="img" aria-label="What counted at voltage, over the time it took">
           <rect x="0.5" y="0.5" width="279" height="15" fill="var(--ck-surface)" stroke="var(--ck-absorb)" />
           @for (p of s.parts; track p.x) {
             <rect [attr.x]="p.x" y="0" [attr.width]="p.w" height="16" fill="var(--ck-absorb)" />
@@ -70,7 +69,7 @@ import { stageLook } from '../ui/stages';
       gap: 12px;
       align-items: baseline;
       border-bottom: 1px solid var(--ck-rule-strong);
-      padding-bottom: 8px;
+      padding: 14px 0 8px;
     }
     .time {
       font-size: 30px;
@@ -156,7 +155,6 @@ export class ExplainPanel {
     return {
       from,
       to,
-      counted: formatDuration(counted.reduce((sum, c) => sum + c.to - c.from, 0)),
       parts: counted.slice(0, 300).map((c) => ({ x: x(c.from), w: Math.max(1.2, x(c.to) - x(c.from)) })),
     };
   });

@@ -34,7 +34,7 @@ const height = 120;
       display: block;
       width: 100%;
       height: auto;
-      max-width: 560px;
+      max-width: 380px;
     }
   `,
 })
