@@ -1,0 +1,91 @@
+import { claimedSeconds } from '../log';
+import type { HeldLevels } from './held';
+import type { Scene } from './scene';
+
+/** A voltage below recharge for so long begins a new charge, s. */
+const rechargeS = 45;
+
+/** What lies ahead of each sample: looked up once, from behind. */
+export interface Ahead {
+  /** Places of the next sample at the absorb level, of the next that is below recharge for long, of the next with current; the number of samples where there is none. */
+  readonly nextAt: Int32Array;
+  readonly nextLow: Int32Array;
+  readonly nextOn: Int32Array;
+  /** Current that is more than a trickle, A. */
+  readonly strongA: number;
+  /** Whether it has a float that can be told from absorb, and the least voltage that is still float, V. */
+  readonly floats: boolean;
+  readonly floorV: number;
+  /** The absorb level is reached here: finely, so that a slow rise is bulk until it arrives. */
+  reached(i: number): boolean;
+  /** The voltage is still at the absorb level: coarsely. */
+  at(i: number): boolean;
+  /** Where the source is gone for good: the next stretch of ten minutes without current and below float. */
+  endOfDay(i: number): number;
+  /** Of a stretch below the level: how long float stood, and how long strong current flowed well above float, which no float does, s. */
+  below(from: number, to: number): { readonly stands: number; readonly against: number };
+}
+
+/** Looks ahead of every sample of a scene. */
+export function aheadOf(scene: Scene, { absorbV, floatV, rechargeV }: HeldLevels): Ahead {
+  const { time, n, volts, calm, amps, levels, longest, intervalS, stepV, noiseV, toleranceV: tolerance, on, sunAt } = scene;
+  const fine = Math.min(tolerance * 0.8, Math.max(0.4 * levels.toleranceV, 0.6 * stepV, 1.2 * noiseV));
+  const reached = (i: number): boolean => on(i) && ((calm[i] ?? NaN) >= absorbV - fine || (volts[i] ?? NaN) >= absorbV - fine / 2);
+  const at = (i: number): boolean => (volts[i] ?? NaN) >= absorbV - tolerance;
+  const nextAt = new Int32Array(n + 1).fill(n);
+  const nextLow = new Int32Array(n + 1).fill(n);
+  const nextOn = new Int32Array(n + 1).fill(n);
+  let lowFor = 0;
+  let mostA = 0;
+  for (let i = n - 1; i >= 0; i--) {
+    const step = claimedSeconds(time, i + 1 < n ? i + 1 : i, longest);
+    nextAt[i] = reached(i) ? i : (nextAt[i + 1] ?? n);
+    nextOn[i] = on(i) ? i : (nextOn[i + 1] ?? n);
+    const low = rechargeV !== null && (calm[i] ?? NaN) < rechargeV;
+    lowFor = low ? lowFor + step : 0;
+    nextLow[i] = low && (lowFor >= rechargeS || intervalS > rechargeS) ? i : (nextLow[i + 1] ?? n);
+    mostA = Math.max(mostA, amps[i] ?? 0);
+  }
+  const strongA = Math.max(3 * levels.zeroA, 0.06 * mostA);
+  const floats = levels.floatV !== null && floatV !== null && absorbV - floatV > 1.5 * tolerance;
+  const floorV = (floatV ?? absorbV) - tolerance;
+
+  function below(from: number, to: number): { stands: number; against: number } {
+    if (floatV === null) return { stands: 0, against: 0 };
+    let stand = 0;
+    let best = 0;
+    let against = 0;
+    let lowV = 0;
+    let highV = 0;
+    for (let k = from; k < to; k++) {
+      const v = calm[k] ?? NaN;
+      const step = claimedSeconds(time, k, longest);
+      if (v > floatV + 1.6 * tolerance && (amps[k] ?? 0) > strongA) against += step;
+      if (!(Math.abs(v - floatV) <= tolerance)) {
+        stand = 0;
+        continue;
+      }
+      if (stand === 0) lowV = highV = v;
+      lowV = Math.min(lowV, v);
+      highV = Math.max(highV, v);
+      stand = highV - lowV > tolerance + stepV ? 0 : stand + step;
+      best = Math.max(best, stand);
+    }
+    return { stands: best, against };
+  }
+
+  function endOfDay(i: number): number {
+    let k = i;
+    while (k < n) {
+      while (k < n && on(k)) k++;
+      const b = nextOn[k] ?? n;
+      if (k >= n) return n;
+      const dead = sunAt(k) === false || (calm[k] ?? 0) < floorV || (calm[Math.min(b, n - 1)] ?? 0) < floorV;
+      if (dead && (time[Math.min(b, n - 1)] ?? 0) - (time[k] ?? 0) >= 600) return k;
+      k = b;
+    }
+    return n;
+  }
+
+  return { nextAt, nextLow, nextOn, strongA, floats, floorV, reached, at, endOfDay, below };
+}

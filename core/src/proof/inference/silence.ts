@@ -1,0 +1,71 @@
+import type { Stage } from '../../charger';
+import type { Ahead } from './ahead';
+import type { HeldLevels } from './held';
+import type { Scene } from './scene';
+
+/** A source without current for so long is off, or held, s. */
+const quietS = 300;
+
+/** How a stretch without current is told. */
+export interface Silence {
+  /** Where current flows again. */
+  readonly until: number;
+  readonly parts: readonly { readonly from: number; readonly stage: Stage }[];
+  /** What came before ended in full current at a standing voltage: it was absorb. */
+  readonly stopped?: boolean;
+}
+
+/** How a stretch without current, from `a` up to where it flows again, is to be told. */
+export function silence(scene: Scene, { absorbV }: HeldLevels, ahead: Ahead, a: number, before: Stage, done: boolean): Silence {
+  const { log, time, n, volts, calm, amps, levels, intervalS, toleranceV: tolerance, sunAt } = scene;
+  const { nextOn, strongA, floats, floorV } = ahead;
+  const b = nextOn[a] ?? n;
+  const seconds = (time[Math.min(b, n - 1)] ?? 0) - (time[Math.max(0, a - 1)] ?? 0);
+  const was = before === 'absorb' || before === 'float' || before === 'rest';
+  // A source at its full height a moment ago, and nothing now, while the voltage stands: it was told to stop.
+  const abrupt = (amps[a - 1] ?? 0) > strongA || (amps[a - 2] ?? 0) > 1.5 * strongA;
+  if (seconds <= Math.max(quietS, 2.5 * intervalS) && b < n && (before !== 'absorb' || !abrupt)) return { until: b, parts: [{ from: a, stage: before }] };
+  let below = a;
+  while (below < b && (calm[below] ?? NaN) >= floorV) below++;
+  const resumes = below >= b && b < n && (calm[b] ?? 0) < absorbV - tolerance;
+  const chill = levels.cutoffC !== null && (log.batteryC?.[a] ?? 99) <= levels.cutoffC + 1;
+  const stands = (time[Math.min(below, n - 1)] ?? 0) - (time[a] ?? 0) > 1800;
+  const stopped =
+    before === 'bulk' &&
+    abrupt &&
+    (resumes || stands) &&
+    !chill &&
+    Math.max(volts[a - 1] ?? 0, volts[a] ?? 0) > floorV + 3 * tolerance &&
+    (!resumes || (amps[b] ?? 0) < strongA * 2);
+  const told = stopped || (floats && was && (before === 'float' || done || resumes || (abrupt && below > a + 1)));
+  // With the source there, a float would come back where the voltage falls below it: where nothing comes back it rests.
+  const rests =
+    was && below < b && sunAt(below) === true && (time[Math.min(b, n - 1)] ?? 0) - (time[below] ?? 0) > 1200 && sunAt(Math.floor((below + b) / 2)) === true;
+  const parts: { from: number; stage: Stage }[] = [];
+  const put = (from: number, stage: Stage): void => {
+    if (parts.at(-1)?.stage !== stage) parts.push({ from, stage });
+  };
+  // A source that is gone within ten minutes was going: dusk, an engine that runs down.
+  let gone = a;
+  while (gone < b && sunAt(gone) === true) gone++;
+  if (before !== 'off' && before !== 'cold' && sunAt(a) === true && gone < b && (time[gone] ?? 0) - (time[a] ?? 0) < 600)
+    return { until: b, parts: [{ from: a, stage: 'off' }] };
+  // A night in between makes a new day of what comes after it.
+  let sameDay = true;
+  for (let k = a; k < b; k++) {
+    const sun = sunAt(k);
+    if (sun === false) sameDay = false;
+    const v = calm[k] ?? NaN;
+    const celsius = log.batteryC?.[k];
+    const chilled = levels.cutoffC !== null && celsius !== undefined && celsius <= levels.cutoffC + (before === 'off' || before === 'cold' ? 3 : 1);
+    if (sun === true && chilled && !(was && sameDay)) put(k, 'cold');
+    else if (!sameDay) put(k, 'off');
+    // Another charger holds the voltage: one that stopped at once was done, one that was pushed out slowly still waits.
+    else if (sun !== false && before === 'absorb' && !done && v >= absorbV - tolerance) put(k, abrupt && floats ? 'float' : 'absorb');
+    else if (sun === true && (was || stopped) && (before !== 'absorb' || done || told || v < absorbV - tolerance))
+      put(k, !rests && floats && v >= floorV && parts.at(-1)?.stage !== 'rest' ? 'float' : 'rest');
+    else if (sun === null && told && k < below) put(k, 'float');
+    else put(k, 'off');
+  }
+  return { until: b, parts, stopped };
+}
