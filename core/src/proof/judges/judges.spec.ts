@@ -1,0 +1,150 @@
+import { plan, seeded, teasel, wholeTeasel, withFigure } from '../../testing/fixtures';
+import { madeLog, type Sample } from '../../testing/logs';
+import { proveLog, slopeRatio, type Log, type LogReport, type ProofRow, type Verdict } from '../index';
+
+const p = plan(teasel());
+const monitor = teasel().system.instruments[1]!;
+type Made = { log: Log; report: LogReport };
+const row = (made: Made, code: string, charger?: string, of = p): ProofRow =>
+  proveLog(of, made.log, made.report, monitor).rows.find((r) => r.requirement.code === code && r.requirement.charger === charger)!;
+const verdict = (made: Made, code: string, charger?: string, of = p): Verdict => row(made, code, charger, of).verdict;
+const noise = (seed: number) => {
+  const random = seeded(seed);
+  return (size: number): number => (random() + random() + random() - 1.5) * size;
+};
+/** A second charger beside the first. */
+const beside = ({ log, report }: Made, amps: (i: number) => number): Made => ({
+  report,
+  log: {
+    ...log,
+    chargers: { ...log.chargers, fore: { amps: Float32Array.from(log.time, (_, i) => amps(i)), arrayVolts: new Float32Array(log.time.length).fill(70) } },
+  },
+});
+
+/** Bulk for an hour and a half, absorb for an hour with a falling current, then float under a small load. */
+const day =
+  (change: Partial<{ level: number; amps: number; net: number; celsius: number; float: number }> = {}): ((s: number) => Sample) =>
+  (s) => {
+    const { level = 28.1, amps = 28, net = 25, celsius = 20, float = 26.9 } = change;
+    const n = noise(Math.floor(s) + 3);
+    if (s < 5400) return { volts: 26.4 + ((level - 26.6) * s) / 5400 + n(0.01), amps, net, celsius };
+    const t = s - 5400;
+    if (t < 3600) return { volts: level + n(0.01), amps: 3 + (amps - 3) * Math.exp(-t / 1200), net: 1 + (net - 1) * Math.exp(-t / 1200), celsius };
+    return { volts: Math.max(float, level - (t - 3600) * 0.01) + n(0.01), amps: t < 3720 ? 0 : 4, net: 0.5, celsius };
+  };
+const log = (change: Parameters<typeof day>[0] = {}): Made => madeLog(14_400, 10, day(change));
+
+describe('current', () => {
+  it('into the bank: proved near the ceiling, fails above it, not tested on a weak day', () => {
+    const most = p.ceiling.binding!.amps;
+    expect(verdict(log({ net: most * 0.9 }), 'currentCeiling')).toBe('pass');
+    expect(verdict(log({ net: most * 1.15 }), 'currentCeiling')).toBe('fail');
+    expect(row(log({ net: most * 0.2 }), 'currentCeiling').why).toContain('says nothing of a day');
+    expect(verdict(log({ net: most * 0.2 }), 'currentCeiling')).toBe('notTested');
+  });
+
+  it('of one charger: against what it was told', () => {
+    const told = row(log(), 'currentAsProgrammed', 'aft').band.max!;
+    expect(verdict(log({ amps: told * 0.95 }), 'currentAsProgrammed', 'aft')).toBe('pass');
+    expect(verdict(log({ amps: told * 1.2 }), 'currentAsProgrammed', 'aft')).toBe('fail');
+    expect(verdict(log({ amps: told * 0.3 }), 'currentAsProgrammed', 'aft')).toBe('notTested');
+  });
+
+  it('for its temperature: a stair of the sheet kept, broken, left open by a poor thermometer, and never visited', () => {
+    expect(verdict(log({ celsius: 8, net: 60 }), 'currentForTemperature')).toBe('pass');
+    const broken = row(log({ celsius: 3, net: 60 }), 'currentForTemperature');
+    expect(broken.verdict).toBe('fail');
+    expect(broken.band.max).toBeCloseTo(23, 6);
+    // Half a degree either way is another stair.
+    expect(verdict(log({ celsius: 4.8, net: 60 }), 'currentForTemperature')).toBe('inconclusive');
+    expect(verdict(log({ celsius: 20, net: 60 }), 'currentForTemperature')).toBe('notTested');
+  });
+});
+
+describe('temperature', () => {
+  it('too hot: charged, held, and never hot enough', () => {
+    expect(verdict(log({ celsius: 49 }), 'noChargeAboveMaximum', 'aft')).toBe('fail');
+    expect(
+      verdict(
+        madeLog(14_400, 10, () => ({ volts: 26.6, amps: 0, celsius: 49, array: 70 })),
+        'noChargeAboveMaximum',
+        'aft',
+      ),
+    ).toBe('pass');
+    expect(verdict(log({ celsius: 20 }), 'noChargeAboveMaximum', 'aft')).toBe('notTested');
+  });
+});
+
+describe('a new charge', () => {
+  /** Absorb and float, then the bank drawn down to `low` by day, and bulk again. */
+  const drawn = (low: number): Made =>
+    madeLog(26_000, 10, (s) => {
+      if (s < 14_400) return day()(s);
+      const n = noise(Math.floor(s) + 9);
+      const t = s - 14_400;
+      const fall = (26.9 - low) / 4000;
+      if (t < 4000) return { volts: 26.9 - fall * t + n(0.005), amps: 4, net: -20 };
+      return { volts: Math.min(27.5, low + (t - 4000) / 6000) + n(0.005), amps: 28, net: 20 };
+    });
+  it('begins where the sheet asks and where it was told, or too early, or not at all', () => {
+    expect(verdict(drawn(26.15), 'rechargeLevel', 'aft')).toBe('pass');
+    expect(row(drawn(26.15), 'rechargeLevel', 'aft').why).toContain('began a new charge');
+    expect(verdict(log(), 'rechargeLevel', 'aft')).toBe('notTested');
+    expect(row(log(), 'rechargeLevel', 'aft').why).toContain('never fell below');
+  });
+});
+
+describe('equalise', () => {
+  it('is not to be seen where it is not permitted', () => {
+    expect(verdict(log(), 'noEqualise', 'aft')).toBe('pass');
+    expect(verdict(log({ level: 29.2 }), 'noEqualise', 'aft')).toBe('fail');
+    expect(verdict(madeLog(1200, 10, day()), 'noEqualise', 'aft')).toBe('notTested');
+    expect(row(log(), 'noEqualise', 'aft', plan(withFigure(teasel(), 'equaliseVoltage', { state: 'stated', target: 29, unit: 'V' })))).toBeUndefined();
+  });
+});
+
+describe('chargers together', () => {
+  it('agree when both hold one level, and do not when one is seen alone', () => {
+    const both = beside(log(), (i) => (i * 10 < 5400 ? 28 : i * 10 < 9000 ? 3 + 25 * Math.exp(-(i * 10 - 5400) / 1200) : i * 10 < 9120 ? 0 : 4));
+    expect(verdict(both, 'chargersAgree')).toBe('pass');
+    expect(
+      verdict(
+        beside(log(), () => 0),
+        'chargersAgree',
+      ),
+    ).toBe('notTested');
+  });
+
+  it('a BMS that opens shows where chargers give and the bank takes nothing', () => {
+    const open = madeLog(14_400, 10, (s) => (s > 7000 && s < 7100 ? { volts: 29.3, amps: 10, net: 0, celsius: 20 } : day()(s)));
+    expect(verdict(open, 'noDisconnect')).toBe('fail');
+    expect(verdict(log(), 'noDisconnect')).toBe('pass');
+    const { bankAmps: _gone, ...without } = log().log;
+    expect(verdict({ log: without, report: log().report }, 'noDisconnect')).toBe('notTested');
+  });
+
+  it('a monitor may call it full when absorb is done, not before', () => {
+    const whole = plan(wholeTeasel());
+    const at = (second: number): Made => {
+      const made = log();
+      return { ...made, log: { ...made.log, stateOfCharge: Float32Array.from(made.log.time, (t) => (t - made.log.time[0]! < second ? 70 : 100)) } };
+    };
+    expect(verdict(at(9300), 'monitorFull', 'monitor', whole)).toBe('pass');
+    expect(verdict(at(5500), 'monitorFull', 'monitor', whole)).toBe('fail');
+    expect(verdict(log(), 'monitorFull', 'monitor', whole)).toBe('notTested');
+  });
+});
+
+describe('a slope called by its name', () => {
+  it('by the ratio of what was measured to what is asked', () => {
+    const named = (measured: number, asked: number, blocks = 1): string => slopeRatio(measured, asked, 6, blocks) ?? 'nothing';
+    expect(named(-24, -4)).toContain('about 6 times too large: looks like a per-12 V figure keyed as per cell');
+    expect(named(-0.67, -4)).toContain('about 6 times too small: looks like a per-cell slope keyed as per 12 V');
+    expect(named(4, -4)).toContain('wrong sign');
+    expect(named(0.05, -4)).toContain('no compensation at all');
+    expect(named(-8, -4, 2)).toContain('about 2 times too large');
+    expect(named(-4, 0)).toContain('compensation was left on');
+    expect(named(-4.2, -4)).toBe('nothing');
+    expect(named(-6.1, -4)).toBe('nothing');
+  });
+});
