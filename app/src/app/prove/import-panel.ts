@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, untracked } from '@angular/core';
 import {
   fitted,
   formatClock,
@@ -54,7 +54,8 @@ export class ImportPanel {
   /** Mappings as they stand, one for each file. */
   protected readonly mappings = linkedSignal<readonly Waiting[], readonly Mapping[]>({
     source: () => this.files(),
-    computation: (files) => files.map((f) => fitted(f.guess.mapping, { chargers: this.chargers(), nominalVolts: 0 })),
+    // Looked at once: a save must not undo what was chosen.
+    computation: (files) => untracked(() => files.map((f) => fitted(f.guess.mapping, { chargers: this.chargers(), nominalVolts: 0 }))),
   });
   protected readonly shown = computed(() => {
     const waiting = this.files()[this.at()];

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal, DestroyRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, linkedSignal, signal, untracked, DestroyRef } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { map } from 'rxjs';
@@ -42,6 +42,7 @@ import { SmallPlot } from './small-plot';
   styleUrl: './test-page.scss',
 })
 export class TestPage {
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   private readonly route = inject(ActivatedRoute);
   private readonly router = inject(Router);
   protected readonly store = inject(JobStore);
@@ -76,11 +77,13 @@ export class TestPage {
   private readonly answered = computed(() => new Map(this.record()?.answers.map((a) => [a.step, a]) ?? []));
   /** The step in view: the first that is not answered, unless another was chosen. */
   protected readonly at = linkedSignal<string, number>({
-    source: () => `${this.id()} ${this.record()?.answers.length ?? 0}`,
-    computation: () => {
-      const open = this.steps().findIndex((s) => !this.answered().has(s.id));
-      return open < 0 ? this.steps().length : open;
-    },
+    source: () => `${this.id()} ${this.record()?.answers.length ?? 0} ${this.steps().length}`,
+    // Looked at once: a save, or another tab, must not turn the page.
+    computation: () =>
+      untracked(() => {
+        const open = this.steps().findIndex((s) => !this.answered().has(s.id));
+        return open < 0 ? this.steps().length : open;
+      }),
   });
   protected readonly step = computed<TestStep | null>(() => this.steps()[this.at()] ?? null);
   protected readonly isAnswered = (step: TestStep): boolean => this.answered().has(step.id);
@@ -101,14 +104,16 @@ export class TestPage {
   protected readonly livePoints = computed(() => this.live.recent().map((p) => ({ at: p.at, volts: p.volts, celsius: p.celsius })));
   protected readonly newest = computed(() => this.live.recent().at(-1) ?? null);
 
-  /** What stands in the fields of the step in view, as typed. */
-  protected readonly typed = linkedSignal<string, Readonly<Record<string, string>>>({
-    source: () => `${this.id()} ${this.step()?.id ?? ''} ${this.series().length}`,
-    computation: () => {
-      const step = this.step();
-      const answer = step && this.answered().get(step.id);
-      return Object.fromEntries(Object.entries(answer?.values ?? {}).map(([k, v]) => [k, String(v)]));
-    },
+  private readonly key = computed(() => `${this.id()} ${this.step()?.id ?? ''}`);
+  /** What was typed, and at which step: it outlives every save, and another step does not take it. */
+  private readonly entered = signal<{ readonly key: string; readonly values: Readonly<Record<string, string>> }>({ key: '', values: {} });
+  /** What stands in the fields of the step in view, as typed; else as it was answered. */
+  protected readonly typed = computed<Readonly<Record<string, string>>>(() => {
+    const { key, values } = this.entered();
+    if (key === this.key()) return values;
+    const step = this.step();
+    const answer = step && this.answered().get(step.id);
+    return Object.fromEntries(Object.entries(answer?.values ?? {}).map(([k, v]) => [k, String(v)]));
   });
   protected readonly problem = signal<string | null>(null);
   protected readonly left = signal<number | null>(null);
@@ -122,7 +127,7 @@ export class TestPage {
   }
 
   protected type(field: string, text: string): void {
-    this.typed.update((t) => ({ ...t, [field]: text }));
+    this.entered.set({ key: this.key(), values: { ...this.typed(), [field]: text } });
     this.problem.set(null);
   }
 
@@ -180,18 +185,25 @@ export class TestPage {
     const values = step && this.values(step);
     if (!step || !record || !values) return;
     this.work.read(record.id, step.id, values);
-    this.typed.set({});
+    this.entered.set({ key: this.key(), values: {} });
+    // Typed and taken within one frame the page has drawn nothing in between, and would leave the old text standing.
+    const fields = this.host.querySelectorAll<HTMLInputElement>('.fields input');
+    for (const field of fields) field.value = '';
+    if (this.host.contains(document.activeElement) && document.activeElement instanceof HTMLInputElement) fields[0]?.focus();
   }
   /** Takes what the device tells at this moment into the fields. */
   protected fromWire(): void {
     const now = this.newest();
     if (!now) return;
-    this.typed.update((t) => ({
-      ...t,
-      ...(Number.isFinite(now.volts) ? { volts: now.volts.toFixed(2) } : {}),
-      ...(Number.isFinite(now.amps) ? { amps: now.amps.toFixed(1) } : {}),
-      ...(Number.isFinite(now.celsius) ? { celsius: now.celsius.toFixed(1) } : {}),
-    }));
+    this.entered.set({
+      key: this.key(),
+      values: {
+        ...this.typed(),
+        ...(Number.isFinite(now.volts) ? { volts: now.volts.toFixed(2) } : {}),
+        ...(Number.isFinite(now.amps) ? { amps: now.amps.toFixed(1) } : {}),
+        ...(Number.isFinite(now.celsius) ? { celsius: now.celsius.toFixed(1) } : {}),
+      },
+    });
   }
   protected skip(): void {
     const step = this.step();
