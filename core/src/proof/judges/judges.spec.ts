@@ -4,7 +4,10 @@ import { proveLog, slopeRatio, type Log, type LogReport, type ProofRow, type Ver
 
 const p = plan(teasel());
 const monitor = teasel().system.instruments[1]!;
-type Made = { log: Log; report: LogReport };
+interface Made {
+  log: Log;
+  report: LogReport;
+}
 const row = (made: Made, code: string, charger?: string, of = p): ProofRow =>
   proveLog(of, made.log, made.report, monitor).rows.find((r) => r.requirement.code === code && r.requirement.charger === charger)!;
 const verdict = (made: Made, code: string, charger?: string, of = p): Verdict => row(made, code, charger, of).verdict;
