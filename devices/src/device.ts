@@ -78,7 +78,7 @@ export function makeDevice(plan: Plan, plant: LivePlant, charger: Charger, card:
       case 'celsius':
         return own?.celsius ?? NaN;
       case 'stage':
-        return own ? stageCode(own.stage) : NaN;
+        return own ? stageCode[own.stage] : NaN;
       case 'charge':
         return 100 * bank.counted;
       case 'inputVolts':

@@ -1,4 +1,4 @@
-import { testNamed, type TestAnswer, type TestCode, type TestRecord } from '../fieldtest';
+import type { TestAnswer, TestCode, TestRecord } from '../fieldtest';
 import type { Job } from './job';
 
 /** Most tests a job keeps; the oldest ended one goes first. */
@@ -39,12 +39,3 @@ export const noteTest = (job: Job, id: string, patch: Partial<Pick<TestRecord, '
 
 /** Ends a test. It ends only when what was taken off is back. */
 export const endTest = (job: Job, id: string, at: string): Job => withTest(job, id, (t) => ({ ...t, endedAt: at }));
-
-/** Takes a test out of the job, readings and all. */
-export const dropTest = (job: Job, id: string): Job => ({ ...job, tests: job.tests.filter((t) => t.id !== id) });
-
-/** A test in words: its name and the device it is about. */
-export const testTitle = (job: Job, record: Pick<TestRecord, 'code' | 'device'>): string => {
-  const device = [...job.system.chargers, ...job.system.companions].find((d) => d.id === record.device)?.name ?? record.device;
-  return `${testNamed(record.code).name}, ${device}`;
-};

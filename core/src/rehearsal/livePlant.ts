@@ -1,5 +1,5 @@
 import type { DeviceValues } from '../card';
-import { copyMachine, newMachine, stages, type Stage } from '../charger';
+import { copyMachine, newMachine, type Stage } from '../charger';
 import { good, type Result } from '../quantity';
 import type { Plan } from '../settings';
 import { makeAir } from './air';
@@ -181,6 +181,3 @@ export function makeLivePlant(plan: Plan, scenario: Scenario, values: AllValues)
     },
   });
 }
-
-/** Place of a stage in the list that registers count by. */
-export const stageCode = (stage: Stage): number => stages.indexOf(stage);

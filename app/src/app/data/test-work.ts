@@ -4,7 +4,6 @@ import {
   answerTest,
   beginTest,
   dropReading,
-  dropTest,
   endTest,
   noteTest,
   testNamed,
@@ -63,8 +62,5 @@ export class TestWork {
   }
   end(id: string): void {
     this.edit('End a test', (j) => endTest(j, id, this.now()));
-  }
-  drop(id: string): void {
-    this.edit('Take a test out', (j) => dropTest(j, id));
   }
 }

@@ -1,7 +1,9 @@
 import type { Stage } from '../../charger';
 import type { Evidence } from '../judges';
+import { formatDuration } from '../../quantity';
+import { clock } from '../judges/context';
 import type { Explanation, Teller } from './explanation';
-import { amps, celsius, clockOf, formatDuration, looks, mean, stretches, volts, type Look } from './look';
+import { amps, celsius, looks, mean, stretches, volts, type Look } from './look';
 
 /** Most changes told of one charger. */
 const mostTold = 120;
@@ -53,7 +55,7 @@ function ended(e: Evidence, c: Look, k: number, to: Stage): Told {
   if (to === 'off')
     return {
       title: 'Absorb was cut short',
-      cause: `The source of ${c.name} went at ${clockOf(e, span.to)} after ${time}${into}.`,
+      cause: `The source of ${c.name} went at ${clock(e, span.to)} after ${time}${into}.`,
       means: byTime ? 'The time was all but done.' : 'The bank was not filled by this charger on this day.',
       counted,
     };
@@ -117,15 +119,15 @@ function tell(e: Evidence, c: Look, k: number): Told | null {
     for (let n = before.first; n <= before.last; n++) highest = Math.max(highest, c.volts(n));
     return {
       title: 'Charging ended without absorb',
-      cause: `The voltage reached ${volts(highest)} at most; absorb begins at ${volts(c.absorbV)}. ${c.name} gave no current from ${clockOf(e, span.from)}.`,
+      cause: `The voltage reached ${volts(highest)} at most; absorb begins at ${volts(c.absorbV)}. ${c.name} gave no current from ${clock(e, span.from)}.`,
       means: 'The bank was not filled on this day.',
     };
   }
-  if (span.stage === 'off' && before) return { title: 'The source went', cause: `${c.name} gave no current from ${clockOf(e, span.from)}, at ${volts(v)}.` };
+  if (span.stage === 'off' && before) return { title: 'The source went', cause: `${c.name} gave no current from ${clock(e, span.from)}, at ${volts(v)}.` };
   if (span.stage === 'float' && before && before.stage !== 'rest')
     return {
       title: 'Float without absorb',
-      cause: `${c.name} came up at ${clockOf(e, span.from)} and held ${volts(v)}, without absorb before it.`,
+      cause: `${c.name} came up at ${clock(e, span.from)} and held ${volts(v)}, without absorb before it.`,
       means: 'After a power cut or a restart some chargers begin in float, or the log begins there.',
     };
   return null;

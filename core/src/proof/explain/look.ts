@@ -1,13 +1,11 @@
-import { formatClock, formatDuration, formatQuantity } from '../../quantity';
+import { formatQuantity } from '../../quantity';
 import { claimedSeconds, longestStep } from '../log';
-import type { Evidence } from '../judges';
+import { nameOf, type Evidence } from '../judges/context';
 import { chargerAmps, referredVolts, type ChargerLevels, type StageSpan } from '../inference';
 
-export const clockOf = (e: Evidence, seconds: number): string => formatClock(seconds, e.log.offsetMinutes);
 export const volts = (v: number): string => formatQuantity(v, 'V', 2);
 export const amps = (a: number): string => formatQuantity(a, 'A', 1);
 export const celsius = (c: number): string => formatQuantity(c, '°C', 1);
-export const nameOf = (e: Evidence, id: string): string => e.plan.input.system.chargers.find((c) => c.id === id)?.name ?? id;
 
 /** What is looked at again and again of one charger. */
 export interface Look {
@@ -17,8 +15,6 @@ export interface Look {
   readonly spans: readonly StageSpan[];
   readonly amps: Float32Array;
   readonly absorbV: number;
-  readonly floatV: number | null;
-  readonly toleranceV: number;
   readonly longest: number;
   at(i: number): boolean;
   volts(i: number): number;
@@ -40,8 +36,6 @@ export function looks(e: Evidence): readonly Look[] {
         spans: seen.spans,
         amps: own,
         absorbV: seen.absorbV,
-        floatV: seen.floatV,
-        toleranceV: seen.toleranceV,
         longest: longestStep(e.report),
         at,
         volts: (i) => e.log.bankVolts[i] ?? NaN,
@@ -83,5 +77,3 @@ export function mean(column: Float32Array | undefined, first: number, last: numb
   }
   return n === 0 ? NaN : sum / n;
 }
-
-export { formatDuration };

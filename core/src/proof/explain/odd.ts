@@ -1,7 +1,9 @@
 import { claimedSeconds } from '../log';
 import { canCharge } from '../inference';
+import { formatDuration } from '../../quantity';
+import { clock } from '../judges/context';
 import type { Explanation, Teller } from './explanation';
-import { amps, celsius, clockOf, formatDuration, looks, mean, stretches, volts } from './look';
+import { amps, celsius, looks, mean, stretches, volts } from './look';
 
 /** Absorb that began on a touch, long before the voltage stayed. */
 export const earlyAbsorb: Teller = (e) =>
@@ -21,7 +23,7 @@ export const earlyAbsorb: Teller = (e) =>
           from: span.from - 300,
           to: main.to,
           title: 'Absorb began on a touch',
-          cause: `${c.name} called it absorb at ${clockOf(e, span.from)}, when the voltage touched ${volts(c.absorbV)} for ${formatDuration(Math.max(first.to - first.from, e.report.intervalSeconds))}. It stayed there only from ${clockOf(e, main.from)}; ${formatDuration(span.atVoltageSeconds)} counted in all.`,
+          cause: `${c.name} called it absorb at ${clock(e, span.from)}, when the voltage touched ${volts(c.absorbV)} for ${formatDuration(Math.max(first.to - first.from, e.report.intervalSeconds))}. It stayed there only from ${clock(e, main.from)}; ${formatDuration(span.atVoltageSeconds)} counted in all.`,
           means: 'Its display said absorb for all that time. That is not “nearly full”: the time counts only at voltage.',
           advice: 'If the charger has a hold time before absorb, a minute or two would wait for the voltage to stay.',
           counted,
@@ -34,8 +36,8 @@ export const earlyAbsorb: Teller = (e) =>
 export const timerWaits: Teller = (e) =>
   looks(e).flatMap((c) =>
     c.spans.flatMap((span): Explanation[] => {
-      const clock = span.to - span.from;
-      if (span.stage !== 'absorb' || clock < 3600 || span.atVoltageSeconds > 0.5 * clock) return [];
+      const lasted = span.to - span.from;
+      if (span.stage !== 'absorb' || lasted < 3600 || span.atVoltageSeconds > 0.5 * lasted) return [];
       return [
         {
           kind: 'odd',
@@ -45,7 +47,7 @@ export const timerWaits: Teller = (e) =>
           from: span.from,
           to: span.to,
           title: 'The absorb timer hardly counted',
-          cause: `Absorb lasted ${formatDuration(clock)} by the clock, and ${formatDuration(span.atVoltageSeconds)} of it were at voltage.${c.levels.absorbSeconds === null ? '' : ` It takes ${formatDuration(c.levels.absorbSeconds)}.`}`,
+          cause: `Absorb lasted ${formatDuration(lasted)} by the clock, and ${formatDuration(span.atVoltageSeconds)} of it were at voltage.${c.levels.absorbSeconds === null ? '' : ` It takes ${formatDuration(c.levels.absorbSeconds)}.`}`,
           means: 'Clouds or loads held the voltage below its level. The timer runs only at voltage.',
           advice: 'Nothing to mend on a cloudy day. If clear days look like this, the array is small for the loads.',
           counted: stretches(e, span, c.longest, c.at),
@@ -201,7 +203,7 @@ export const sistersApart: Teller = (e) => {
         from: from - 600,
         to,
         title: `${low.name} had gone to float while ${high.name} held absorb`,
-        cause: `For ${formatDuration(seconds)} from ${clockOf(e, from)} ${high.name} held ${volts(high.absorbV)} and ${low.name}, whose absorb is ${volts(low.absorbV)}, gave next to nothing.${apart > 0.05 ? ` They are ${volts(apart)} apart.` : ''}`,
+        cause: `For ${formatDuration(seconds)} from ${clock(e, from)} ${high.name} held ${volts(high.absorbV)} and ${low.name}, whose absorb is ${volts(low.absorbV)}, gave next to nothing.${apart > 0.05 ? ` They are ${volts(apart)} apart.` : ''}`,
         means:
           apart > 0.05
             ? 'The higher one works alone and the lower one drops back early.'
@@ -230,7 +232,7 @@ export const strangeTemperature: Teller = (e) => {
       from: (time[i] ?? 0) - 600,
       to: (time[i] ?? 0) + 600,
       title: 'The battery temperature leapt',
-      cause: `It went from ${celsius(batteryC[i - 1] ?? NaN)} to ${celsius(batteryC[i] ?? NaN)} between two samples, at ${clockOf(e, time[i] ?? 0)}. No battery does that.`,
+      cause: `It went from ${celsius(batteryC[i - 1] ?? NaN)} to ${celsius(batteryC[i] ?? NaN)} between two samples, at ${clock(e, time[i] ?? 0)}. No battery does that.`,
       means: 'A sensor was unplugged, put back, or moved. Chargers that lose theirs use a fixed temperature, or stop.',
       advice: 'Look where the sensor sits and at its plug.',
     });

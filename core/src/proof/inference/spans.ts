@@ -1,9 +1,8 @@
-import { stages, type Stage } from '../../charger';
+import { stageCode, stages, type Stage } from '../../charger';
 import { claimedSeconds, type Log } from '../log';
 import type { HeldLevels } from './held';
 import type { StageSpan } from './levels';
 import type { Scene } from './scene';
-import { stageCode } from './walk';
 
 /** Ten minutes well above absorb, near the equalise level, are equalise. */
 export function markEqualise({ calm, time, levels, toleranceV: tolerance, longest, on }: Scene, found: Uint8Array): void {

@@ -1,4 +1,4 @@
-import { stages, type Stage } from '../../charger';
+import { stageCode, type Stage } from '../../charger';
 import { claimedSeconds } from '../log';
 import type { Ahead } from './ahead';
 import type { HeldLevels } from './held';
@@ -7,9 +7,6 @@ import { silence } from './silence';
 
 /** A float voltage must stand for so long where nothing else says that absorb ended, s. */
 const settledS = 900;
-
-/** Place of each stage in the list of stages. */
-export const stageCode = Object.fromEntries(stages.map((s, i) => [s, i])) as Record<Stage, number>;
 
 /** Walks the samples and gives each a stage. */
 export function walk(scene: Scene, held: HeldLevels, ahead: Ahead): Uint8Array {

@@ -39,7 +39,7 @@ export interface LogParts {
 }
 
 /** Bank voltage where a log has only the chargers' own: the median of those that were told, sample by sample. */
-export function voltsOfChargers(chargers: LogParts['chargers'], rows: number): Float32Array | null {
+function voltsOfChargers(chargers: LogParts['chargers'], rows: number): Float32Array | null {
   const all = Object.values(chargers).flatMap((c) => (c.volts ? [c.volts] : []));
   if (all.length === 0) return null;
   if (all.length === 1) return all[0] ?? null;

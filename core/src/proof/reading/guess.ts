@@ -124,7 +124,7 @@ const stageNames: readonly (readonly [RegExp, Stage])[] = [
 ];
 
 /** What a reported stage stands for, where its word is plain. */
-export const stageNamed = (word: string): Stage | null => {
+const stageNamed = (word: string): Stage | null => {
   const plain = words(word).trim();
   return stages.find((s) => s === plain) ?? stageNames.find(([p]) => p.test(plain))?.[1] ?? null;
 };

@@ -51,7 +51,7 @@ export const columnUnits = {
   percent: { of: 'charge', factor: 1, offset: 0 },
   part: { of: 'charge', factor: 100, offset: 0 },
 } as const;
-export const columnUnitSchema = z.enum(['V', 'mV', 'A', 'mA', 'degC', 'degF', 'percent', 'part']);
+const columnUnitSchema = z.enum(['V', 'mV', 'A', 'mA', 'degC', 'degF', 'percent', 'part']);
 export type ColumnUnit = z.infer<typeof columnUnitSchema>;
 
 /** The quantity a meaning is of; null for words and times. */
@@ -88,7 +88,7 @@ export const mappedColumnSchema = z.object({
 export type MappedColumn = z.infer<typeof mappedColumnSchema>;
 
 /** How the dates of a file are written. Numbers are seconds or milliseconds since 1970 whatever stands here. */
-export const dateOrderSchema = z.enum(['yearFirst', 'dayFirst', 'monthFirst']);
+const dateOrderSchema = z.enum(['yearFirst', 'dayFirst', 'monthFirst']);
 
 /** How a file becomes a log: separators, what each column means, and by which clock its times are meant. */
 export const mappingSchema = z.object({

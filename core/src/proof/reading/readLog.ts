@@ -33,7 +33,6 @@ interface Target {
   readonly column: MappedColumn;
   readonly factor: number;
   readonly offset: number;
-  readonly words: string;
 }
 
 const targetsFor = (mapping: Mapping): readonly Target[] => {
@@ -42,8 +41,7 @@ const targetsFor = (mapping: Mapping): readonly Target[] => {
     if (quantityOf(column.meaning) === null && column.meaning !== 'stage') return [];
     const unit = column.unit === undefined ? { factor: 1, offset: 0 } : columnUnits[column.unit];
     const sign = column.negated ? -1 : 1;
-    const words = column.meaning === 'bankVolts' ? 'bank voltage ' : '';
-    return [{ at, slot: slot++, column, factor: unit.factor * sign, offset: unit.offset * sign, words }];
+    return [{ at, slot: slot++, column, factor: unit.factor * sign, offset: unit.offset * sign }];
   });
 };
 
