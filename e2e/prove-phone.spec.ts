@@ -47,3 +47,17 @@ test('the chill test with a thumb: expected beforehand, left and resumed, fitted
   await page.getByRole('button', { name: 'Guided tests' }).click();
   await expect(chill.getByRole('button', { name: /Proved/ })).toBeVisible();
 });
+
+test('a step begins at its head, where the caution stands, however far down the last one was read', async ({ page }) => {
+  await openDemo(page, 'prove');
+  await page.getByRole('button', { name: 'Guided tests' }).click();
+  await page.getByLabel('Initials').fill('KM');
+  await page.getByRole('article').filter({ hasText: 'Low-temperature cutoff' }).getByRole('button', { name: 'Begin' }).nth(1).click();
+  const leave = page.getByRole('button', { name: 'Leave it out' });
+  await leave.focus();
+  await page.evaluate(() => scrollTo(0, document.body.scrollHeight));
+  await expect(page.getByText(/^Step 1 of/)).not.toBeInViewport();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Never open the output of a turning alternator')).toBeInViewport();
+  await expect(page.getByText(/^Step 2 of/)).toBeInViewport();
+});

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, linkedSignal, signal, untracked, DestroyRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, linkedSignal, signal, untracked, DestroyRef } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { map } from 'rxjs';
@@ -121,6 +121,12 @@ export class TestPage {
 
   constructor() {
     keepAwake(computed(() => this.record()?.endedAt === null));
+    // A step begins at its head, where the caution stands; on the phone the whole page scrolls.
+    effect(() => {
+      this.key();
+      this.host.querySelector('.sheet')?.scrollTo({ top: 0 });
+      window.scrollTo({ top: 0 });
+    });
     inject(DestroyRef).onDestroy(() => {
       clearInterval(this.timer);
     });
