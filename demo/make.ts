@@ -3,9 +3,11 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { writeJob } from '@calm-keel/core';
 import { days } from './days.js';
 import { rookMoss, skarrow, teasel, tumbler } from './jobs.js';
+import { aYearOn } from './year.js';
 import { simulateDay } from './simulate.js';
 
 const folder = new URL('./logs/', import.meta.url);
 mkdirSync(folder, { recursive: true });
 for (const [name, day] of Object.entries(days)) writeFileSync(new URL(`${name}.csv`, folder), simulateDay(day));
-for (const job of [teasel(), rookMoss(), skarrow(), tumbler()]) writeFileSync(new URL(`./${job.id}.job.json`, import.meta.url), writeJob(job));
+for (const job of [teasel(), rookMoss(), skarrow(), tumbler(), aYearOn(teasel())])
+  writeFileSync(new URL(`./${job.id}.job.json`, import.meta.url), writeJob(job));

@@ -1,23 +1,32 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import * as z from 'zod';
 import { bad, good, type Result } from '../quantity';
+import { identifier } from '../sheet';
 import type { Job } from './job';
 import { mostAttachmentBytes, sniffAttachment } from './attachment';
-import { mostJobBytes, readJob, writeJob } from './read';
+import { mostJobBytes, parseJson, readJob, writeJob } from './read';
 
 /** A job with the CSV text of each of its logs and the bytes of each of its documents, by id. */
 export interface Bundle {
   readonly job: Job;
   readonly logs: Readonly<Record<string, string>>;
   readonly files: Readonly<Record<string, Uint8Array>>;
+  /** Which copy this is, and which ones it comes from: what two copies are merged by. */
+  readonly copy?: CopyMark;
 }
+
+/** A copy that was handed out. */
+export const copyMarkSchema = z.object({ id: identifier, parents: z.array(identifier).max(40), at: z.iso.datetime() });
+export type CopyMark = z.infer<typeof copyMarkSchema>;
 
 /** Logs in one bundle may unpack to this many bytes. */
 const mostLogBytes = 500_000_000;
 
-/** Packs a job into one zip: `job.json`, `logs/ID.csv` and `files/ID`. The time stamp is fixed, so equal content gives equal bytes. */
-export function writeBundle({ job, logs, files }: Bundle): Uint8Array {
+/** Packs a job into one zip: `job.json`, `copy.json`, `logs/ID.csv` and `files/ID`. The time stamp is fixed, so equal content gives equal bytes. */
+export function writeBundle({ job, logs, files, copy }: Bundle): Uint8Array {
   const entries = {
     'job.json': strToU8(writeJob(job)),
+    ...(copy ? { 'copy.json': strToU8(JSON.stringify(copy)) } : {}),
     ...Object.fromEntries(Object.entries(logs).map(([id, csv]) => [`logs/${id}.csv`, strToU8(csv)])),
     ...Object.fromEntries(Object.entries(files).map(([id, bytes]) => [`files/${id}`, bytes])),
   };
@@ -42,8 +51,9 @@ export function readBundle(bytes: Uint8Array): Result<Bundle & { missing: readon
   try {
     entries = unzipSync(bytes, {
       filter: (file) => {
-        if (file.name !== 'job.json' && !/^(logs\/[a-z0-9-]+\.csv|files\/[a-z0-9-]+)$/.test(file.name)) return false;
+        if (file.name !== 'job.json' && file.name !== 'copy.json' && !/^(logs\/[a-z0-9-]+\.csv|files\/[a-z0-9-]+)$/.test(file.name)) return false;
         total += file.originalSize;
+        if (file.name === 'copy.json' && file.originalSize > 10_000) return false;
         if (file.name === 'job.json' && file.originalSize > mostJobBytes) throw new RangeError('job');
         if (file.name.startsWith('files/') && file.originalSize > mostAttachmentBytes) throw new RangeError('file');
         if (total > mostLogBytes) throw new RangeError('logs');
@@ -61,7 +71,16 @@ export function readBundle(bytes: Uint8Array): Result<Bundle & { missing: readon
   if (!job.ok) return job;
   const logs = Object.fromEntries(Object.entries(entries).flatMap(([name, data]) => (name.startsWith('logs/') ? [[name.slice(5, -4), strFromU8(data)]] : [])));
   const files = Object.fromEntries(Object.entries(entries).flatMap(([name, data]) => (name.startsWith('files/') ? [[name.slice(6), data]] : [])));
-  return good(withContents(job.value, logs, files));
+  const copy = copyMarkOf(entries['copy.json']);
+  return good({ ...withContents(job.value, logs, files), ...(copy ? { copy } : {}) });
+}
+
+/** One that cannot be read is as if it were not there: then nobody knows what the copies have in common. */
+function copyMarkOf(bytes: Uint8Array | undefined): CopyMark | null {
+  if (!bytes) return null;
+  const parsed = parseJson(strFromU8(bytes), 'bundle');
+  const copy = parsed.ok ? copyMarkSchema.safeParse(parsed.value) : null;
+  return copy?.success ? copy.data : null;
 }
 
 function withContents(job: Job, logs: Bundle['logs'], files: Bundle['files']): Bundle & { missing: readonly string[] } {

@@ -94,6 +94,8 @@ describe('the job file', () => {
       pastSheets: [],
       snapshots: [],
       tests: [],
+      visits: [],
+      recheckMonths: 12,
     });
   });
 
@@ -108,6 +110,25 @@ describe('the job file', () => {
     expect(read.value.system.chargers.map((c) => c.present)).toEqual(old.system.chargers.map((c) => c.present));
     // A card of that time names no own-figures entry: the battery type is left, and says so.
     expect(deriveSettings(read.value).setting('fore', 'batteryType')?.noValue).toBe('left');
+  });
+
+  it('of every earlier version opens, is valid, and is the same job', () => {
+    for (let version = 1; version < jobVersion; version++) {
+      const text = readFileSync(new URL(`../testing/job-version-${version}.json`, import.meta.url), 'utf8');
+      const old = JSON.parse(text) as Job;
+      expect(old.version as number).toBe(version);
+      const read = readJob(text);
+      if (!read.ok) throw new Error(`version ${version}: ${read.problems.map((p) => p.text).join(' ')}`);
+      expect([read.value.version, read.value.id, read.value.name, read.value.sheet, read.value.system.chargers.map((c) => c.present)]).toEqual([
+        jobVersion,
+        old.id,
+        old.name,
+        old.sheet,
+        old.system.chargers.map((c) => c.present),
+      ]);
+      // Written again it is a job of today, and stays as it is.
+      expect(readJob(writeJob(read.value))).toEqual(read);
+    }
   });
 
   it('refuses a follower of nobody or of itself', () => {

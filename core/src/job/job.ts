@@ -4,9 +4,10 @@ import { rehearsalSchema } from '../rehearsal';
 import { programmingSchema, snapshotSchema } from '../runsheet';
 import { defaultSchools, settingsInputSchema } from '../settings';
 import { between, identifier, isoDate, shortText } from '../sheet';
+import { visitSchema } from './visit';
 
 /** The version this program writes. Older ones are migrated, newer ones refused. */
-export const jobVersion = 7;
+export const jobVersion = 8;
 
 /** Run sheets of earlier visits that a job keeps. */
 export const mostPastSheets = 6;
@@ -84,6 +85,10 @@ export const jobSchema = z
     snapshots: z.array(snapshotSchema).max(300),
     /** Guided tests, under way and done; the newest last. */
     tests: z.array(testRecordSchema).max(200),
+    /** Visits, in the order in which they were begun. */
+    visits: z.array(visitSchema).max(200),
+    /** Evidence older than this is to be taken again, months. */
+    recheckMonths: z.int().min(1).max(60),
     logs: z.array(logEntrySchema).max(200),
     attachments: z.array(attachmentSchema).max(60),
   })
@@ -153,6 +158,8 @@ export function newJob(id: string, name: string, now: string): Job {
     pastSheets: [],
     snapshots: [],
     tests: [],
+    visits: [],
+    recheckMonths: 12,
     tolerance: { voltsPerCell: 0.0125, rank: 'assumed' },
     coverage: 2,
     logs: [],

@@ -47,6 +47,8 @@ const steps: Readonly<Record<number, (document: Loose) => Loose>> = {
   5: (document) => ({ programming: null, pastSheets: [], snapshots: [], ...document, version: 6 }),
   /** Version 6 knew no guided tests. */
   6: (document) => ({ tests: [], ...document, version: 7 }),
+  /** Version 7 knew no visits. */
+  7: (document) => ({ visits: [], recheckMonths: 12, ...document, version: 8 }),
 };
 
 /** Brings a job document of an older version to the present one; refuses newer ones and documents that are no job. */

@@ -243,7 +243,7 @@ describe('a job of version 6', () => {
     const text = readFileSync(new URL('../testing/job-version-6.json', import.meta.url), 'utf8');
     const job = readJob(text);
     if (!job.ok) throw new Error(job.problems[0]?.text);
-    expect(job.value).toEqual({ ...(JSON.parse(text) as typeof job.value), version: jobVersion, tests: [] });
+    expect(job.value).toEqual({ ...(JSON.parse(text) as typeof job.value), version: jobVersion, tests: [], visits: [], recheckMonths: 12 });
   });
 });
 

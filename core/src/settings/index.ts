@@ -14,3 +14,4 @@ export { roleRules } from './roles';
 export * from './relay';
 export * from './schoolInfo';
 export * from './setting';
+export * from './words';

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
-import { devicesOf, presentOrFactory, roleInfo, type Plan, type Role } from '@calm-keel/core';
-import { keyed, onDisplay } from './words';
+import { devicesOf, presentOrFactory, roleInfo, type Plan, type Role, keyedText, onDisplayText } from '@calm-keel/core';
 
 /** Factory, last visit, as found and target beside each other; by default only what differs. */
 @Component({
@@ -71,10 +70,10 @@ export class DifferenceTable {
           return {
             role: s.role,
             name: roleInfo[s.role].name,
-            factory: onDisplay(s, factory),
-            visit: onDisplay(s, visit),
-            found: onDisplay(s, s.present),
-            target: keyed(s),
+            factory: onDisplayText(s, factory),
+            visit: onDisplayText(s, visit),
+            found: onDisplayText(s, s.present),
+            target: keyedText(s),
             change,
             moved,
             takes: [

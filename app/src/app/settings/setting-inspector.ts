@@ -1,12 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, output } from '@angular/core';
-import { devicesOf, formatBand, formatNumber, nextHeld, parameterFor, rankWords, roleInfo, tidy, type Override, type Role } from '@calm-keel/core';
+import { devicesOf, formatBand, formatNumber, nextHeld, parameterFor, rankWords, roleInfo, tidy, type Override, type Role, keyedText } from '@calm-keel/core';
 import { JobStore, today } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { BandLine } from '../ui/band-line';
 import { Derivation } from '../ui/derivation';
 import { Glyph, type GlyphName } from '../ui/glyph';
 import { TextField } from '../ui/text-field';
-import { keyed } from './words';
 
 /** The chosen setting: its value, what is being tried, a person's figure with its reason and second look, and the sum. */
 @Component({
@@ -22,7 +21,7 @@ export class SettingInspector {
   readonly chosen = output<{ charger: string; role: Role }>();
 
   protected readonly roleInfo = roleInfo;
-  protected readonly keyed = keyed;
+  protected readonly keyed = keyedText;
   private readonly devices = computed(() => {
     const plan = this.store.plan();
     return plan ? devicesOf(plan.input) : [];
@@ -40,7 +39,7 @@ export class SettingInspector {
   protected readonly before = computed(() => {
     const s = this.setting();
     const settled = s && this.store.settled()?.setting(s.charger, s.role);
-    return settled ? keyed(settled) : '';
+    return settled ? keyedText(settled) : '';
   });
   /** Reason and person of the trial, typed before it is kept. */
   protected readonly reason = linkedSignal<string, string>({

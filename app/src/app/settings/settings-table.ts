@@ -1,7 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { devicesOf, roleInfo, type Plan, type Role, type Setting } from '@calm-keel/core';
+import { devicesOf, roleInfo, type Plan, type Role, type Setting, allowedText, atBatteryText, deviationText, wantedText, fateWords, coreText, keyedText, onDisplayText } from '@calm-keel/core';
 import { Units } from '../data/units';
-import { allowed, atBattery, deviation, exactly, fate, inCore, keyed, onDisplay } from './words';
 
 /** Every setting of every device, a row each: wanted, held, what it makes, and what became of it. */
 @Component({
@@ -75,21 +74,21 @@ export class SettingsTable {
     return {
       s,
       name: roleInfo[s.role].name,
-      exact: exactly(s, this.units),
-      keyed: keyed(s),
-      real: s.off ? 'off' : atBattery(s, this.units),
+      exact: wantedText(s, this.units),
+      keyed: keyedText(s),
+      real: s.off ? 'off' : atBatteryText(s, this.units),
       off: this.offBy(s),
-      allowed: allowed(s, this.units),
-      fate: fate(s, name),
-      found: onDisplay(s, s.present),
+      allowed: allowedText(s, this.units),
+      fate: fateWords(s, name),
+      found: onDisplayText(s, s.present),
     };
   }
 
   /** The deviation, with the tolerance that judges it where no band does. */
   private offBy(s: Setting): string {
-    const off = deviation(s, this.units);
+    const off = deviationText(s, this.units);
     return off === '' || off === '0' || s.tolerance === null
       ? off
-      : `${off} of ${roleInfo[s.role].unit === '°C' ? this.units.difference(s.tolerance) : inCore(s, s.tolerance, this.units)}`;
+      : `${off} of ${roleInfo[s.role].unit === '°C' ? this.units.difference(s.tolerance) : coreText(s, s.tolerance, this.units)}`;
   }
 }

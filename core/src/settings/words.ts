@@ -1,16 +1,29 @@
-import { formatBand, formatDuration, formatNumber, formatQuantity, roleInfo, type Setting } from '@calm-keel/core';
-import type { Units } from '../data/units';
+import { roleInfo } from '../card';
+import { formatBand, formatDuration, formatNumber, formatQuantity, formatTemperature, formatTemperatureDifference } from '../quantity';
+import type { Setting } from './setting';
+
+/** How temperatures are written: on the scale a person has chosen. */
+export interface TemperatureWords {
+  readonly temperature: (celsius: number, digits?: number) => string;
+  readonly difference: (difference: number) => string;
+}
+
+/** °C: what files and reports are written in. */
+export const inCelsius: TemperatureWords = {
+  temperature: (celsius, digits) => formatTemperature(celsius, 'C', digits),
+  difference: (difference) => formatTemperatureDifference(difference, 'C'),
+};
 
 /** What is to be keyed, as the device shows it; a dash for what is left. */
-export const keyed = (s: Setting): string =>
+export const keyedText = (s: Setting): string =>
   s.value === null ? '—' : typeof s.value === 'number' ? formatQuantity(s.value, s.unit, s.digits).trim() : s.value;
 
 /** A device value of the same setting: as found, factory, last visit. */
-export const onDisplay = (s: Setting, value: number | string | undefined): string =>
+export const onDisplayText = (s: Setting, value: number | string | undefined): string =>
   value === undefined ? '' : typeof value === 'number' ? formatQuantity(value, s.unit, s.digits).trim() : value;
 
 /** A core-unit value in words on the person's scale. */
-export function inCore(s: Setting, value: number, units: Units, digits?: number): string {
+export function coreText(s: Setting, value: number, units: TemperatureWords, digits?: number): string {
   const { unit } = roleInfo[s.role];
   switch (unit) {
     case '°C':
@@ -31,46 +44,46 @@ export function inCore(s: Setting, value: number, units: Units, digits?: number)
 }
 
 /** What is wanted at the bank before the device's step. */
-export const exactly = (s: Setting, units: Units): string =>
-  typeof s.exact === 'number' ? inCore(s, s.exact, units, roleInfo[s.role].unit === 'V' && !onHundredths(s.exact) ? 3 : undefined) : (s.exact ?? '');
+export const wantedText = (s: Setting, units: TemperatureWords): string =>
+  typeof s.exact === 'number' ? coreText(s, s.exact, units, roleInfo[s.role].unit === 'V' && !onHundredths(s.exact) ? 3 : undefined) : (s.exact ?? '');
 
 const onHundredths = (value: number): boolean => Math.abs(value * 100 - Math.round(value * 100)) < 1e-6;
 
 /** What the keyed value makes at the battery, with its ±. */
-export const atBattery = (s: Setting, units: Units): string =>
+export const atBatteryText = (s: Setting, units: TemperatureWords): string =>
   s.trueValue === null
     ? ''
     : s.uncertainty === null
-      ? inCore(s, s.trueValue, units)
+      ? coreText(s, s.trueValue, units)
       : `${formatNumber(s.trueValue, 2)} ± ${formatQuantity(s.uncertainty, 'V', 2)}`;
 
 /** What the sheet allows. */
-export function allowed(s: Setting, units: Units): string {
+export function allowedText(s: Setting, units: TemperatureWords): string {
   if (s.band === null || roleInfo[s.role].unit === 'choice') return '';
   const { unit } = roleInfo[s.role];
   const { min, max } = s.band;
   if (unit === 'V' || unit === 'A' || unit === 'Ah') return formatBand(s.band, unit, unit === 'V' ? 2 : 1);
   return min !== undefined && max !== undefined
-    ? `${inCore(s, min, units)} to ${inCore(s, max, units)}`
+    ? `${coreText(s, min, units)} to ${coreText(s, max, units)}`
     : max !== undefined
-      ? `at most ${inCore(s, max, units)}`
+      ? `at most ${coreText(s, max, units)}`
       : min !== undefined
-        ? `at least ${inCore(s, min, units)}`
+        ? `at least ${coreText(s, min, units)}`
         : '';
 }
 
 /** By how much rounding moved it, and what goes unremarked. */
-export function deviation(s: Setting, units: Units): string {
+export function deviationText(s: Setting, units: TemperatureWords): string {
   if (s.deviation === null || s.off || typeof s.exact !== 'number') return '';
   const { unit } = roleInfo[s.role];
   if (Math.abs(s.deviation) < 1e-9) return '0';
   const sign = s.deviation > 0 ? '+' : '−';
   const size = Math.abs(s.deviation);
-  return `${sign}${unit === '°C' ? units.difference(size) : inCore(s, size, units, unit === 'V' ? 3 : undefined)}`;
+  return `${sign}${unit === '°C' ? units.difference(size) : coreText(s, size, units, unit === 'V' ? 3 : undefined)}`;
 }
 
 /** What became of a setting: every one ends as set, left because, inherited or not used. */
-export function fate(s: Setting, leaderName: (id: string) => string): string {
+export function fateWords(s: Setting, leaderName: (id: string) => string): string {
   if (s.inherited) return `from ${leaderName(s.inherited)}, not keyed`;
   switch (s.noValue) {
     case undefined:

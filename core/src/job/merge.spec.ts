@@ -1,0 +1,137 @@
+import { randomFrom } from '../physics';
+import { wholeTeasel } from '../testing/fixtures';
+import { beginVisit, mergeJobs, noteFound, sameJob, type Job, type Merged, type MergeChoices } from './index';
+
+const base = wholeTeasel();
+const merged = (a: Job | null, mine: Job, theirs: Job, choices?: MergeChoices): Merged => {
+  const result = mergeJobs(a, mine, theirs, choices);
+  if (!result.ok) throw new Error(result.problems[0]?.text);
+  return result.value;
+};
+const charger = (job: Job, id: string, patch: Partial<Job['system']['chargers'][number]>): Job => ({
+  ...job,
+  system: { ...job.system, chargers: job.system.chargers.map((c) => (c.id === id ? { ...c, ...patch } : c)) },
+});
+const float = (job: Job, id: string) => job.system.chargers.find((c) => c.id === id)?.present.floatVoltage;
+const found = (job: Job, id: string, floatVoltage: number, minute: number): Job =>
+  noteFound(job, id, { at: new Date(Date.UTC(2026, 5, 10, 8, minute)).toISOString(), by: 'KM', way: 'display' }, { floatVoltage });
+
+/** One random edit of a kind; kinds touch different places. */
+const edits: readonly ((job: Job, random: () => number) => Job)[] = [
+  (job, r) => ({ ...job, name: `Launch ${Math.floor(r() * 1e6)}` }),
+  (job, r) => ({ ...job, note: `Note ${Math.floor(r() * 1e6)}` }),
+  (job, r) => charger(job, 'aft', { fuseA: 40 + Math.floor(r() * 60) }),
+  (job, r) => charger(job, 'dcdc', { firmware: `2.${Math.floor(r() * 1e6)}` }),
+  (job, r) => found(job, 'fore', 26 + Math.floor(r() * 10) / 10, Math.floor(r() * 59)),
+  (job, r) => ({ ...job, schools: { ...job.schools, fullEveryDays: 1 + Math.floor(r() * 300) } }),
+  (job, r) => ({ ...job, system: { ...job.system, site: { ...job.system.site, place: `Berth ${Math.floor(r() * 1e6)}` } } }),
+  (job, r) =>
+    beginVisit(job, { id: `visit-${Math.floor(r() * 1e6)}`, date: `2026-0${1 + Math.floor(r() * 9)}-1${Math.floor(r() * 9)}`, by: 'RT', purpose: 'Look' }),
+];
+
+describe('two copies of one job', () => {
+  it('edited apart in different places come together without a question, whichever way round', () => {
+    for (let seed = 1; seed <= 40; seed++) {
+      const random = randomFrom(seed);
+      const order = edits.map((_, i) => i).sort(() => random() - 0.5);
+      const half = Math.floor(random() * order.length);
+      const apply = (kinds: readonly number[]): Job => kinds.reduce((job, k) => edits[k]?.(job, random) ?? job, base);
+      const mine = apply(order.slice(0, half));
+      const theirs = apply(order.slice(half));
+      const one = merged(base, mine, theirs);
+      const other = merged(base, theirs, mine);
+      expect(one.conflicts).toEqual([]);
+      expect(other.conflicts).toEqual([]);
+      expect({ ...one.job, visits: [] }).toEqual({ ...other.job, visits: [] });
+      for (const k of order) {
+        const by = order.indexOf(k) < half ? mine : theirs;
+        if (k === 0) expect(one.job.name).toBe(by.name);
+        if (k === 2) expect(one.job.system.chargers.find((c) => c.id === 'aft')?.fuseA).toBe(by.system.chargers.find((c) => c.id === 'aft')?.fuseA);
+        if (k === 4) expect([float(one.job, 'fore'), one.job.snapshots.length]).toEqual([float(by, 'fore'), 1]);
+        if (k === 7) expect(one.job.visits).toEqual(by.visits);
+      }
+    }
+  });
+
+  it('merged with itself, or with what it comes from, is unchanged', () => {
+    const mine = found({ ...base, name: 'Other' }, 'aft', 26.9, 3);
+    for (const [a, b] of [
+      [mine, mine],
+      [mine, base],
+    ] as const) {
+      expect(merged(base, a, b).job).toEqual(mine);
+      expect(merged(base, a, b).taken).toEqual([]);
+    }
+    expect(merged(base, base, mine).job).toEqual(mine);
+  });
+
+  it('asks where both changed the same thing, tells what it was, and lets mine stand until the other is chosen', () => {
+    const mine = found(base, 'aft', 26.9, 3);
+    const theirs = found(base, 'aft', 27.0, 5);
+    const both = merged(base, mine, theirs);
+    expect(both.conflicts).toEqual([
+      {
+        path: 'system/chargers/#aft/present/floatVoltage',
+        label: 'Solar aft, as found, float',
+        base: '27.6',
+        mine: '26.9',
+        theirs: '27',
+      },
+    ]);
+    expect(float(both.job, 'aft')).toBe(26.9);
+    expect(both.job.snapshots.map((s) => s.values.floatVoltage)).toEqual([26.9, 27]);
+    expect(float(merged(base, mine, theirs, { 'system/chargers/#aft/present/floatVoltage': 'theirs' }).job, 'aft')).toBe(27);
+  });
+
+  it('a charger taken out here and changed there is asked about; one only taken out goes', () => {
+    const without: Job = { ...base, system: { ...base.system, chargers: base.system.chargers.filter((c) => c.id !== 'dcdc') } };
+    expect(merged(base, without, base).job.system.chargers.some((c) => c.id === 'dcdc')).toBeFalse();
+    const changed = charger(base, 'dcdc', { fuseA: 33 });
+    const asked = merged(base, without, changed);
+    expect(asked.conflicts.map((c) => [c.label, c.mine])).toEqual([['DC-DC', 'not there']]);
+    expect(merged(base, without, changed, { 'system/chargers/#dcdc': 'theirs' }).job.system.chargers.find((c) => c.id === 'dcdc')?.fuseA).toBe(33);
+  });
+
+  it('without a common ancestor everything that differs is asked, and what only one has is added', () => {
+    const mine = found({ ...base, name: 'Mine' }, 'aft', 26.9, 3);
+    const theirs = beginVisit({ ...base, name: 'Theirs' }, { id: 'v', date: '2026-06-10', by: 'RT', purpose: '' });
+    const one = merged(null, mine, theirs);
+    expect(one.conflicts.map((c) => c.path)).toEqual(['name', 'system/chargers/#aft/present/floatVoltage']);
+    expect(one.conflicts.every((c) => c.base === undefined)).toBeTrue();
+    expect([one.job.visits.length, one.job.snapshots.length]).toEqual([1, 1]);
+  });
+
+  it('two run sheets begun apart are both kept: the later under way, the earlier as a past one', () => {
+    const sheet = (begunAt: string): NonNullable<Job['programming']> => ({
+      begunAt,
+      endedAt: null,
+      by: 'KM',
+      instrument: 'meter',
+      aim: 'set',
+      found: {},
+      answers: [],
+      at: null,
+      trouble: [],
+    });
+    const one = merged(base, { ...base, programming: sheet('2026-06-10T08:00:00.000Z') }, { ...base, programming: sheet('2026-06-11T08:00:00.000Z') });
+    expect([one.job.programming?.begunAt, one.job.pastSheets.map((s) => s.begunAt), one.conflicts]).toEqual([
+      '2026-06-11T08:00:00.000Z',
+      ['2026-06-10T08:00:00.000Z'],
+      [],
+    ]);
+  });
+
+  it('says so when what comes of it would be no valid job', () => {
+    // Here the instrument goes, there a log is brought in that was taken with it.
+    const mine: Job = { ...base, system: { ...base.system, instruments: base.system.instruments.filter((i) => i.id !== 'monitor') } };
+    const theirs: Job = { ...base, logs: [{ id: 'day', name: 'Day', instrument: 'monitor', from: 0, to: 1, rows: 2 }] };
+    const result = mergeJobs(base, mine, theirs);
+    expect(!result.ok && result.problems[0]?.text).toContain('name one of the instruments');
+  });
+
+  it('are told by their id and the moment they were made, whatever number was put behind it', () => {
+    expect(sameJob(base, { ...base, id: `${base.id}-2` })).toBeTrue();
+    expect(sameJob(base, { ...base, createdAt: '2020-01-01T00:00:00Z' })).toBeFalse();
+    expect(sameJob(base, { ...base, id: 'other' })).toBeFalse();
+  });
+});
