@@ -51,15 +51,21 @@ export async function ensureChromium() {
   return '/usr/bin/chromium';
 }
 
-/** Puts shipped cards, sheets and demo jobs where the application can fetch them. */
+/** Puts shipped cards, sheets, demo jobs and the fonts of PDFs where the application can fetch them. */
 export function copyData() {
-  for (const name of ['library', 'demo']) {
+  for (const name of ['library', 'demo', 'fonts']) {
     rmSync(at(`app/public/${name}`), { recursive: true, force: true });
     mkdirSync(at(`app/public/${name}`), { recursive: true });
   }
   cpSync(at('library'), at('app/public/library'), { recursive: true });
   for (const name of ['teasel.job.json', 'rook-moss.job.json', 'skarrow.job.json', 'tumbler.job.json', 'logs'])
     cpSync(at(`demo/${name}`), at(`app/public/demo/${name}`), { recursive: true });
+  // The web fonts lack signs that reports use; these are the whole faces, for the PDF alone.
+  for (const face of ['400Regular', '700Bold'])
+    cpSync(
+      at(`node_modules/@expo-google-fonts/atkinson-hyperlegible-next/${face}/AtkinsonHyperlegibleNext_${face}.ttf`),
+      at(`app/public/fonts/AtkinsonHyperlegibleNext_${face}.ttf`),
+    );
 }
 
 /** Builds application, server, simulated devices and shell door. */

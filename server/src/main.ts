@@ -1,4 +1,7 @@
+import { createServer as createSecureServer } from 'node:https';
 import { fileURLToPath } from 'node:url';
+import { certificate, invitation, lanAddresses } from './exchange/lan';
+import { makePairing } from './exchange/pairing';
 import { listFromFile, listFromSimulation, noDevices, type DeviceList } from './link/list';
 import { createServer } from './server.js';
 
@@ -23,19 +26,45 @@ try {
   process.exit(2);
 }
 const folder = fileURLToPath(new URL('../../app/dist/browser', import.meta.url));
-const server = createServer(folder, list).listen(port, '127.0.0.1', () => console.log(`Calm Keel is at http://127.0.0.1:${port}`));
-server.on('error', (error: NodeJS.ErrnoException) => {
-  console.error(
-    error.code === 'EADDRINUSE'
-      ? `Port ${port} is taken by another program. Choose another one: PORT=${port + 1} npm run demo`
-      : error.code === 'EACCES'
-        ? `This user may not open port ${port}. Choose one above 1023, for example PORT=4173.`
-        : `The server could not start: ${error.message}`,
-  );
-  process.exit(1);
-});
+const lan = process.env['LAN'] === '1';
+const addresses = lanAddresses();
+let fingerprint = '';
+let open = false;
+const pairing = lan
+  ? makePairing((code) => {
+      if (open) console.log(`\n${invitation(addresses, port + 1, code, fingerprint)}`);
+    })
+  : null;
+const app = createServer(folder, list, {}, pairing);
+
+function failed(at: number): (error: NodeJS.ErrnoException) => void {
+  return (error) => {
+    console.error(
+      error.code === 'EADDRINUSE'
+        ? `Port ${at} is taken by another program. Choose another one: PORT=${at + 1} npm run demo`
+        : error.code === 'EACCES'
+          ? `This user may not open port ${at}. Choose one above 1023, for example PORT=4173.`
+          : `The server could not start: ${error.message}`,
+    );
+    process.exit(1);
+  };
+}
+const servers = [app.listen(port, '127.0.0.1', () => console.log(`Calm Keel is at http://127.0.0.1:${port}`)).on('error', failed(port))];
+if (lan && pairing) {
+  const { key, cert, fingerprint: print } = await certificate(addresses);
+  fingerprint = print;
+  const secure = createSecureServer({ key, cert }, app);
+  secure.on('error', failed(port + 1)).listen(port + 1, '0.0.0.0', () => {
+    open = true;
+    console.log(invitation(addresses, port + 1, pairing.code(), fingerprint));
+  });
+  servers.push(secure);
+}
 for (const signal of ['SIGINT', 'SIGTERM'] as const)
   process.on(signal, () => {
-    server.close(() => process.exit(0));
-    server.closeAllConnections();
+    for (const server of servers) {
+      server.close();
+      server.closeAllConnections();
+    }
+    process.exit(0);
   });

@@ -4,6 +4,8 @@ import compression from 'compression';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
 import { noDevices, type DeviceList } from './link/list';
+import { exchangeRoutes, pairRoutes } from './exchange/routes';
+import { pairedOnly, type Pairing } from './exchange/pairing';
 import { linkRoutes, simulationRoutes, type LinkOptions } from './link/routes';
 
 /**
@@ -36,18 +38,21 @@ const contentSecurityPolicy = {
  *
  * @param folder holds index.html; a missing one is answered with a sentence, not a stack
  * @param devices what the link may speak to; nothing by default
+ * @param pairing browsers of other machines that may reach devices and exchange; null: this machine's own only
  */
-export function createServer(folder: string, devices: DeviceList = noDevices, options: LinkOptions = {}): Express {
+export function createServer(folder: string, devices: DeviceList = noDevices, options: LinkOptions = {}, pairing: Pairing | null = null): Express {
   const app = express();
   app.disable('x-powered-by');
-  // No strict-transport header: the server listens on the loopback address only, without TLS.
+  // No strict-transport header: on the loopback address there is no TLS, and elsewhere the certificate is good for a week only.
   app.use(helmet({ contentSecurityPolicy, strictTransportSecurity: false, crossOriginEmbedderPolicy: false }));
   app.use(compression());
   app.get('/health', (_request, response) => {
     response.set('Cache-Control', 'no-store').json({ ok: true });
   });
-  app.use('/api/link', linkRoutes(devices, options));
-  app.use('/api/simulation', simulationRoutes(devices));
+  app.use('/api/pair', pairRoutes(pairing));
+  app.use('/api/exchange', exchangeRoutes(pairing));
+  app.use('/api/link', pairedOnly(pairing), linkRoutes(devices, options));
+  app.use('/api/simulation', pairedOnly(pairing), simulationRoutes(devices));
   // Built files carry a hash in their name and never change; the rest is asked for each time.
   app.use(
     express.static(folder, {

@@ -3,6 +3,8 @@ import type { Routes } from '@angular/router';
 export const routes: Routes = [
   { path: '', pathMatch: 'full', title: 'Jobs', loadComponent: () => import('./jobs/jobs-page').then((m) => m.JobsPage) },
   { path: 'library', title: 'Library', loadComponent: () => import('./library/library-page').then((m) => m.LibraryPage) },
+  { path: 'label', title: 'Label', loadComponent: () => import('./label/label-page').then((m) => m.LabelPage) },
+  { path: 'pair', title: 'Pair', loadComponent: () => import('./pair/pair-page').then((m) => m.PairPage) },
   { path: 'simulation', title: 'Simulated devices', loadComponent: () => import('./simulation/simulation-page').then((m) => m.SimulationPage) },
   {
     path: 'job/:id',
@@ -16,6 +18,7 @@ export const routes: Routes = [
       { path: 'program', title: 'Program', loadComponent: () => import('./program/program-page').then((m) => m.ProgramPage) },
       { path: 'prove/test/:test', title: 'Guided test', loadComponent: () => import('./prove/test-page').then((m) => m.TestPage) },
       { path: 'prove', title: 'Prove', loadComponent: () => import('./prove/prove-page').then((m) => m.ProvePage) },
+      { path: 'hand-over', title: 'Hand over', loadComponent: () => import('./hand-over/hand-over-page').then((m) => m.HandOverPage) },
     ],
   },
   { path: '**', redirectTo: '' },

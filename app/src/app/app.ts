@@ -1,12 +1,56 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
+import { Updates } from './data/updates';
 import { SvgDefs } from './ui/svg-defs';
 
-/** The root: shared drawing definitions, then the page. */
+/** The root: shared drawing definitions, word of a newer version, then the page. */
 @Component({
   selector: 'ck-root',
   imports: [RouterOutlet, SvgDefs],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `<ck-svg-defs /><router-outlet />`,
+  template: `
+    <ck-svg-defs />
+    @if (updates.told()) {
+      <p class="update" role="status">
+        <span>
+          @if (updates.broken()) {
+            Some files of this version are gone. Your jobs are not touched by that.
+          } @else {
+            A newer version is here. Nothing is loaded under your hands: finish the step you are at, then load it.
+          }
+        </span>
+        <button type="button" class="ghost" (click)="updates.load()">Load it now</button>
+        <button type="button" class="ghost" (click)="updates.later()">Later</button>
+      </p>
+    }
+    <router-outlet />
+  `,
+  styles: `
+    .update {
+      position: fixed;
+      left: 12px;
+      bottom: 12px;
+      z-index: 20;
+      max-width: min(560px, calc(100vw - 24px));
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px 12px;
+      align-items: center;
+      padding: 10px 12px;
+      background: var(--ck-surface);
+      border: 1.5px solid var(--ck-ink);
+      font-size: 14px;
+    }
+    span {
+      flex: 1 1 240px;
+    }
+    @media print {
+      .update {
+        display: none;
+      }
+    }
+  `,
 })
-export class App {}
+export class App {
+  protected readonly updates = inject(Updates);
+}

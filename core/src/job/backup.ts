@@ -4,7 +4,7 @@ import { cardSchema } from '../card';
 import { mappingSchema } from '../proof';
 import { bad, good, type Result } from '../quantity';
 import { identifier, sheetSchema, shortText } from '../sheet';
-import { isZip, readBundle, writeBundle, type Bundle } from './bundle';
+import { isZip, readBundle, type Bundle } from './bundle';
 import type { Job } from './job';
 import { parseJson, problemsOf } from './read';
 
@@ -32,14 +32,16 @@ const mostBackupBytes = 1_000_000_000;
 /** One job in it. */
 const mostBundleBytes = 600_000_000;
 
-/** Packs a backup: `backup.json` and `jobs/ID.keel.zip`. Bundles are packed already, so they are only stored. */
-export function writeBackup({ head, bundles }: Backup): Uint8Array {
+/**
+ * Packs a backup: `backup.json` and `jobs/ID.keel.zip`.
+ *
+ * @param packed each job as `writeBundle` gives it; packed already, so it is only stored
+ */
+export function writeBackup(head: BackupHead, packed: Readonly<Record<string, Uint8Array>>): Uint8Array {
   return zipSync(
     {
       'backup.json': [strToU8(`${JSON.stringify(head, null, 2)}\n`), { level: 6 }],
-      ...Object.fromEntries(
-        Object.entries(bundles).map(([id, bundle]) => [`jobs/${id}.keel.zip`, [writeBundle(bundle), { level: 0 }] as [Uint8Array, { level: 0 }]]),
-      ),
+      ...Object.fromEntries(Object.entries(packed).map(([id, bytes]) => [`jobs/${id}.keel.zip`, [bytes, { level: 0 }] as [Uint8Array, { level: 0 }]])),
     },
     { mtime: '2020-01-01T00:00:00Z' },
   );
@@ -62,14 +64,19 @@ export function isBackup(bytes: Uint8Array): boolean {
   return found;
 }
 
-/** Reads a backup. A job in it that cannot be read is named; the others are taken. */
-export function readBackup(bytes: Uint8Array): Result<Backup & { readonly unread: readonly string[] }> {
+/**
+ * Reads a backup. A job in it that cannot be read is named; the others are taken.
+ *
+ * @param only one job of it; the others are not unpacked
+ */
+export function readBackup(bytes: Uint8Array, only?: string): Result<Backup & { readonly unread: readonly string[] }> {
   let entries: Record<string, Uint8Array>;
   let total = 0;
   try {
     entries = unzipSync(bytes, {
       filter: (file) => {
         if (file.name !== 'backup.json' && !/^jobs\/[a-z0-9-]+\.keel\.zip$/.test(file.name)) return false;
+        if (only !== undefined && file.name !== 'backup.json' && file.name !== `jobs/${only}.keel.zip`) return false;
         total += file.originalSize;
         if (total > mostBackupBytes || file.originalSize > mostBundleBytes) throw new RangeError('large');
         return true;
@@ -101,6 +108,7 @@ export function readBackup(bytes: Uint8Array): Result<Backup & { readonly unread
   const bundles: Record<string, Bundle> = {};
   const unread: string[] = [];
   for (const { id, name } of head.data.jobs) {
+    if (only !== undefined && id !== only) continue;
     const packed = entries[`jobs/${id}.keel.zip`];
     const bundle = packed ? readBundle(packed) : null;
     if (bundle?.ok) bundles[id] = { job: bundle.value.job, logs: bundle.value.logs, files: bundle.value.files };

@@ -121,6 +121,40 @@ describe('two copies of one job', () => {
     ]);
   });
 
+  it('different things that happen to have one id are both kept, and what names them follows', () => {
+    const log = (from: number, name: string): Job['logs'][number] => ({ id: 'day', name, instrument: 'monitor', from, to: from + 9, rows: 2 });
+    const test = (begunAt: string, photos: string[]): Job['tests'][number] => ({
+      id: 'chill-fore',
+      code: 'chill',
+      device: 'fore',
+      begunAt,
+      endedAt: null,
+      by: 'KM',
+      instrument: 'meter',
+      grade: 'measured',
+      answers: [],
+      series: [],
+      note: '',
+      photos,
+      log: 'day',
+    });
+    const photo = (bytes: number): Job['attachments'][number] => ({ id: 'photo', name: 'Photo', type: 'image/jpeg', bytes });
+    const mine: Job = { ...base, logs: [log(0, 'Monday')], tests: [test('2026-06-10T08:00:00.000Z', ['photo'])], attachments: [photo(10)] };
+    const theirs: Job = { ...base, logs: [log(100, 'Tuesday')], tests: [test('2026-06-11T08:00:00.000Z', ['photo'])], attachments: [photo(20)] };
+    const one = merged(base, mine, theirs);
+    expect(one.conflicts).toEqual([]);
+    expect(one.renamed).toEqual({ logs: { day: 'day-b' }, attachments: { photo: 'photo-b' }, tests: { 'chill-fore': 'chill-fore-b' }, visits: {} });
+    expect(one.job.logs.map((l) => [l.id, l.name])).toEqual([
+      ['day', 'Monday'],
+      ['day-b', 'Tuesday'],
+    ]);
+    expect(one.job.tests.map((t) => [t.id, t.log, t.photos])).toEqual([
+      ['chill-fore', 'day', ['photo']],
+      ['chill-fore-b', 'day-b', ['photo-b']],
+    ]);
+    expect(merged(base, mine, mine).renamed.logs).toEqual({});
+  });
+
   it('says so when what comes of it would be no valid job', () => {
     // Here the instrument goes, there a log is brought in that was taken with it.
     const mine: Job = { ...base, system: { ...base.system, instruments: base.system.instruments.filter((i) => i.id !== 'monitor') } };

@@ -26,6 +26,8 @@ export interface Merged {
   readonly conflicts: readonly Conflict[];
   /** Places where the other copy alone had changed something, in words. */
   readonly taken: readonly string[];
+  /** Things of the other copy that got another id here; their contents are to be kept under it. */
+  readonly renamed: Renamed;
 }
 
 /** Which copy counts at a conflict, by its path. */
@@ -172,6 +174,45 @@ function sheetsApart(mine: Job, theirs: Job): { mine: Job; theirs: Job } {
   return { mine: on(mine), theirs: on(theirs) };
 }
 
+/** Lists whose entries are made by both copies and get their ids from what they are about, with what tells two of one id apart. */
+const born = { logs: 'from', attachments: 'bytes', tests: 'begunAt', visits: 'date' } as const;
+
+/** Ids of the other copy that were given to different things here: old to new, by list. */
+export type Renamed = Readonly<Record<keyof typeof born, Readonly<Record<string, string>>>>;
+
+/** Gives entries of the other copy that only share their id with one here an id of their own, and follows it wherever it is named. */
+function apartIds(base: Job | null, mine: Job, theirs: Job): { theirs: Job; renamed: Renamed } {
+  const renamed = Object.fromEntries(
+    (Object.keys(born) as (keyof typeof born)[]).map((list) => {
+      const here = mine[list] as readonly Loose[];
+      const taken = new Set([...here, ...(theirs[list] as readonly Loose[])].map((item) => String(item['id'])));
+      const names = (theirs[list] as readonly Loose[]).flatMap((item) => {
+        const twin = here.find((other) => other['id'] === item['id']);
+        const known = (base?.[list] as readonly Loose[] | undefined)?.some((other) => other['id'] === item['id']) ?? false;
+        if (!twin || known || twin[born[list]] === item[born[list]]) return [];
+        const id = String(item['id']);
+        let next = `${id.slice(0, 50)}-b`;
+        for (let n = 2; taken.has(next); n++) next = `${id.slice(0, 50)}-b${n}`;
+        taken.add(next);
+        return [[id, next] as const];
+      });
+      return [list, Object.fromEntries(names)];
+    }),
+  ) as Renamed;
+  const to = (list: keyof typeof born, id: string): string => renamed[list][id] ?? id;
+  const photos = (ids: readonly string[]): string[] => ids.map((id) => to('attachments', id));
+  return {
+    renamed,
+    theirs: {
+      ...theirs,
+      logs: theirs.logs.map((l) => ({ ...l, id: to('logs', l.id) })),
+      attachments: theirs.attachments.map((a) => ({ ...a, id: to('attachments', a.id) })),
+      tests: theirs.tests.map((t) => ({ ...t, id: to('tests', t.id), photos: photos(t.photos), ...(t.log === undefined ? {} : { log: to('logs', t.log) }) })),
+      visits: theirs.visits.map((v) => ({ ...v, id: to('visits', v.id), photos: photos(v.photos) })),
+    },
+  };
+}
+
 /**
  * Two copies of one job, edited apart, as one: field by field, entry by entry. What only one changed is taken; what both changed is a conflict, and mine
  * stands until the other is chosen. Lists of events are put together. Nothing is dropped without being named.
@@ -181,7 +222,8 @@ function sheetsApart(mine: Job, theirs: Job): { mine: Job; theirs: Job } {
  */
 export function mergeJobs(base: Job | null, mine: Job, theirs: Job, choices: MergeChoices = {}): Result<Merged> {
   const work: Work = { choices, conflicts: [], taken: [] };
-  const apart = sheetsApart(mine, theirs);
+  const { theirs: own, renamed } = apartIds(base, mine, theirs);
+  const apart = sheetsApart(mine, own);
   const merged = merge(base ?? undefined, base !== null, apart.mine, { ...apart.theirs, id: mine.id }, [], work);
   const sorted = { ...(merged as Job), snapshots: [...(merged as Job).snapshots].sort((a, b) => a.at.localeCompare(b.at)) };
   const parsed = jobSchema.safeParse(sorted);
@@ -193,12 +235,13 @@ export function mergeJobs(base: Job | null, mine: Job, theirs: Job, choices: Mer
     job: parsed.data,
     conflicts: work.conflicts.map((c) => ({
       path: c.path.join('/'),
-      label: placeWords(c.path, [theirs, mine]),
+      label: placeWords(c.path, [own, mine]),
       ...(c.known ? { base: valueWords(c.base) } : {}),
       mine: valueWords(c.mine),
       theirs: valueWords(c.theirs),
     })),
-    taken: work.taken.map((path) => placeWords(path, [mine, theirs])),
+    renamed,
+    taken: work.taken.map((path) => placeWords(path, [mine, own])),
   });
 }
 

@@ -122,7 +122,7 @@ describe('a year of visits', () => {
   });
 
   it('says counts in words and leaves out what is none', () => {
-    expect(countWords({ pass: 9, fail: 2, inconclusive: 0, notTested: 1 })).toBe('9 proved, 1 not tested, 2 fails');
+    expect(countWords({ pass: 9, fail: 2, inconclusive: 0, notTested: 1 })).toBe('9 proved, 1 not tested, 2 fail');
   });
 });
 

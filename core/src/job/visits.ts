@@ -179,5 +179,5 @@ export const reopenVisit = (job: Job, id: string): Job => ({ ...job, visits: job
 export const countWords = (counts: Readonly<Record<Verdict, number>>): string =>
   verdictOrder
     .toReversed()
-    .flatMap((v) => (counts[v] > 0 ? [`${counts[v]} ${verdictWords[v].toLowerCase()}`] : []))
+    .flatMap((v) => (counts[v] > 0 ? [`${counts[v]} ${v === 'fail' && counts[v] > 1 ? 'fail' : verdictWords[v].toLowerCase()}`] : []))
     .join(', ');

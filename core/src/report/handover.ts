@@ -211,12 +211,12 @@ function settings(job: Job, plan: Plan, sums: boolean): Section {
       {
         kind: 'table',
         columns: [
-          { head: 'Menu', share: 4 },
-          { head: 'Set', share: 2, figures: true },
-          { head: 'At the battery', share: 3, figures: true },
-          { head: 'The sheet allows', share: 3, figures: true },
-          { head: 'Read back', share: 2, figures: true },
-          { head: '', share: 3 },
+          { head: 'Menu', share: 11 },
+          { head: 'Set', share: 6, figures: true },
+          { head: 'At the battery', share: 7, figures: true },
+          { head: 'The sheet allows', share: 7, figures: true },
+          { head: 'Read back', share: 5, figures: true },
+          { head: 'Remark', share: 6 },
         ],
         rows: own.map((s) => settingRow(plan, s, shot?.values[s.role], name)),
         empty: 'No setting is worked out: the job carries no card for it.',

@@ -1,5 +1,6 @@
-import type { Job } from '../job';
+import { lastSnapshot, type Job } from '../job';
 import { bad, good, type Result } from '../quantity';
+import { verifiedWords } from '../runsheet';
 import { cardOf, devicesOf, keyedText, type Plan } from '../settings';
 
 /** One setting on a label: what the menu calls it, and what its display is to show. */
@@ -13,8 +14,10 @@ export interface Label {
   readonly site: string;
   readonly device: string;
   readonly model: string;
-  /** Year-month-day on which it was made. */
+  /** Year-month-day on which it was read back; otherwise on which it was made. */
   readonly date: string;
+  /** How far these very values were verified on the device, in words. */
+  readonly state: string;
   /** Battery, document, revision. */
   readonly by: string;
   readonly lines: readonly LabelLine[];
@@ -26,22 +29,27 @@ const head = 'CALM KEEL LABEL 1';
 /** Values of one line stay on it. */
 const plain = (text: string): string => text.replace(/\s+/g, ' ').replaceAll(':', '꞉').trim();
 
-/** The label of a device: every value that is keyed in. Null for a device the job has not, or without a card. */
-export function labelOf(job: Job, plan: Plan, device: string, date: string): Label | null {
+/**
+ * The label of a device: every value that is keyed in. Null for a device the job has not, or without a card.
+ *
+ * @param today year-month-day
+ */
+export function labelOf(job: Job, plan: Plan, device: string, today: string): Label | null {
   const place = devicesOf(plan.input).find((d) => d.id === device);
   const card = place && cardOf(plan.input, place);
   if (!place || !card) return null;
   const { sheet } = job;
+  const own = plan.settings.filter((s) => s.charger === device && s.value !== null && !s.inherited);
+  const shot = lastSnapshot(job, device, ['readBack', 'powerCycle']);
+  const verified = shot !== null && own.every((s) => shot.values[s.role] === s.value);
   return {
     site: job.name,
     device: place.name,
     model: `${card.maker} ${card.model}`,
-    date,
+    date: verified ? shot.date : today,
+    state: verified ? verifiedWords[shot.verified] : 'worked out, not read back yet',
     by: `${sheet.maker} ${sheet.battery}, rev ${sheet.revision}, ${sheet.date}`,
-    lines: plan.settings.flatMap((s) => {
-      if (s.charger !== device || s.value === null || s.inherited) return [];
-      return [{ label: s.label, value: keyedText(s).replaceAll('\u00a0', ' ') }];
-    }),
+    lines: own.map((s) => ({ label: s.label, value: keyedText(s).replaceAll('\u00a0', ' ') })),
   };
 }
 
@@ -64,6 +72,7 @@ export function writeLabel(label: Label): string {
     `Device: ${plain(label.device)}`,
     `Model: ${plain(label.model)}`,
     `Date: ${label.date}`,
+    `State: ${plain(label.state)}`,
     `By: ${plain(label.by)}`,
     ...label.lines.map((l) => `${plain(l.label)}: ${plain(l.value)}`),
   ].join('\n');
@@ -89,9 +98,9 @@ export function readLabel(text: string): Result<Label> {
     const at = line.indexOf(': ');
     return { label: line.slice(0, at), value: line.slice(at + 2) };
   });
-  const [site, device, model, date, by, ...rest] = pairs;
-  if (!site || !device || !model || !date || !by) return bad('label-short', 'This label lacks its first lines. Scan the code again and copy all of its text.');
-  return good({ site: site.value, device: device.value, model: model.value, date: date.value, by: by.value, lines: rest });
+  const [site, device, model, date, state, by, ...rest] = pairs;
+  if (!site || !device || !model || !date || !state || !by) return bad('label-short', 'This label lacks its first lines. Scan the code again and copy all of its text.');
+  return good({ site: site.value, device: device.value, model: model.value, date: date.value, state: state.value, by: by.value, lines: rest });
 }
 
 /** Whether what a display shows is what the label says: numbers by their value, words by their letters. */

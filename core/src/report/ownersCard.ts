@@ -38,7 +38,7 @@ export function ownersCard(job: Job, plan: Plan, date: string): Paper {
 /** A value as the display shows it, where it is keyed. */
 function shown(plan: Plan, device: string, role: Role): string | null {
   const s = plan.setting(device, role);
-  return s?.value !== null && !s.off ? keyedText(s) : null;
+  return s?.value != null && !s.off ? keyedText(s) : null;
 }
 
 function normal(plan: Plan): readonly Block[] {

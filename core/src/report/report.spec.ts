@@ -160,6 +160,18 @@ describe('a label', () => {
     expect(labelAgrees({ label: 'Overcharge', value: 'off' }, 'on')).toBeFalse();
   });
 
+  it('says whether these very values were read back, and when', () => {
+    const values = Object.fromEntries(plan(wholeTeasel()).settings.flatMap((s) => (s.charger === 'fore' && s.value !== null ? [[s.role, s.value]] : [])));
+    const shot = { device: 'fore', at: '2026-05-01T08:00:00.000Z', date: '2026-05-01', by: 'KM', way: 'display' as const, verified: 'powerCycle' as const };
+    const made = (v: Job['snapshots'][number]['values']) => {
+      const job: Job = { ...wholeTeasel(), snapshots: [{ ...shot, values: v }] };
+      const one = labelOf(job, plan(job), 'fore', today);
+      return [one?.date, one?.state];
+    };
+    expect(made(values)).toEqual(['2026-05-01', 'read back after a power cut']);
+    expect(made({ ...values, floatVoltage: 27.4 })).toEqual([today, 'worked out, not read back yet']);
+  });
+
   it('of a device the job has not, or has no card for, is none', () => {
     expect(labelOf(wholeTeasel(), plan(wholeTeasel()), 'nobody', today)).toBeNull();
     const bare: Job = { ...wholeTeasel(), cards: [] };

@@ -12,6 +12,8 @@ export interface JobRow {
   readonly updatedAt: number;
   /** Set while the job can still be brought back. */
   readonly deletedAt?: number;
+  /** Set while it is put away: kept, found by search, and not in the way. */
+  readonly archivedAt?: number;
 }
 
 /** One step of a job's history: the document after it. */
@@ -52,6 +54,20 @@ export interface MappingRow {
   readonly at: number;
 }
 
+/** A copy of a job that was handed out or brought in: what two copies are merged by. */
+export interface CopyRow {
+  readonly id: string;
+  readonly jobId: string;
+  readonly doc: Job;
+  readonly at: number;
+}
+
+/** What this device knows of itself: when it was backed up last. */
+export interface MetaRow {
+  readonly key: string;
+  readonly value: number;
+}
+
 /** Everything this device keeps. */
 export class Database extends Dexie {
   declare readonly jobs: EntityTable<JobRow, 'id'>;
@@ -63,6 +79,8 @@ export class Database extends Dexie {
   declare readonly sheets: EntityTable<Sheet, 'id'>;
   declare readonly cards: EntityTable<Card, 'id'>;
   declare readonly mappings: EntityTable<MappingRow, 'fingerprint'>;
+  declare readonly copies: EntityTable<CopyRow, 'id'>;
+  declare readonly meta: EntityTable<MetaRow, 'key'>;
 
   constructor(name = 'calm-keel') {
     super(name);
@@ -70,6 +88,7 @@ export class Database extends Dexie {
     this.version(2).stores({ verdicts: '[jobId+logId], jobId' });
     this.version(3).stores({ files: '[jobId+id], jobId', sheets: 'id', cards: 'id' });
     this.version(4).stores({ mappings: 'fingerprint' });
+    this.version(5).stores({ copies: 'id, jobId', meta: 'key' });
   }
 }
 

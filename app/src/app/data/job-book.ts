@@ -1,9 +1,9 @@
 import { inject, Injectable, InjectionToken } from '@angular/core';
 import { liveQuery } from 'dexie';
 import { from, map, type Observable } from 'rxjs';
-import { jobSchema, mappingSchema, newJob, type Job, type Mapping } from '@calm-keel/core';
+import { cardSchema, jobSchema, mappingSchema, newJob, sheetSchema, type BackupHead, type Job, type Mapping } from '@calm-keel/core';
 import { freeId } from './free-id';
-import { Database, type FileRow, type HistoryRow, type JobRow, type LogRow, type VerdictRow } from './database';
+import { Database, type CopyRow, type FileRow, type HistoryRow, type JobRow, type LogRow, type VerdictRow } from './database';
 
 /** The database in use; specs give their own. */
 export const DATABASE = new InjectionToken<Database>('database', { providedIn: 'root', factory: () => new Database() });
@@ -12,6 +12,7 @@ export const DATABASE = new InjectionToken<Database>('database', { providedIn: '
 export type Command = (job: Job) => Job;
 
 const keptSteps = 80;
+const keptCopies = 12;
 const mergeWithinMs = 2000;
 const binMs = 30 * 24 * 3600 * 1000;
 
@@ -48,14 +49,20 @@ export class JobBook {
   }
 
   /** Adds a job; an id that is taken gets a number behind it, so that nothing is overwritten. */
-  async add(job: Job, label: string, logs: readonly Omit<LogRow, 'jobId'>[] = [], files: readonly Omit<FileRow, 'jobId'>[] = []): Promise<string> {
+  async add(
+    job: Job,
+    label: string,
+    logs: readonly Omit<LogRow, 'jobId'>[] = [],
+    files: readonly Omit<FileRow, 'jobId'>[] = [],
+    restored?: { readonly updatedAt: number; readonly archivedAt?: number },
+  ): Promise<string> {
     return this.db.transaction('rw', this.db.jobs, this.db.history, this.db.logs, this.db.files, async () => {
       const taken = new Set(await this.db.jobs.toCollection().primaryKeys());
       let id = job.id;
       for (let n = 2; taken.has(id); n++) id = `${job.id.slice(0, 50)}-${n}`;
       const doc = id === job.id ? job : { ...job, id };
       const now = Date.now();
-      await this.db.jobs.add({ id, doc, seq: 0, updatedAt: now });
+      await this.db.jobs.add({ id, doc, seq: 0, updatedAt: now, ...restored });
       await this.db.history.put({ jobId: id, seq: 0, label, doc, mergeKey: '', at: now });
       for (const log of logs) await this.db.logs.put({ ...log, jobId: id });
       for (const file of files) await this.db.files.put({ ...file, jobId: id });
@@ -66,6 +73,54 @@ export class JobBook {
   /** A new, empty job. */
   create(name: string): Promise<string> {
     return this.add(newJob(freeId(name, [], 'job'), name, new Date().toISOString()), 'New job');
+  }
+
+  /** Puts a job away, or takes it out again. It stays on this device either way. */
+  async archive(id: string, away: boolean): Promise<void> {
+    await this.db.jobs
+      .where('id')
+      .equals(id)
+      .modify((row: { archivedAt?: number }) => {
+        if (away) row.archivedAt = Date.now();
+        else delete row.archivedAt;
+      });
+  }
+
+  /** A job as it is stored now. */
+  readonly get = (id: string): Promise<JobRow | undefined> => this.db.jobs.get(id);
+  /** Every job, deleted ones too. */
+  readonly all = (): Promise<JobRow[]> => this.db.jobs.toArray();
+
+  /** Keeps a copy that was handed out or brought in; of each job the newest twelve. */
+  async keepCopy(jobId: string, id: string, doc: Job): Promise<void> {
+    await this.db.transaction('rw', this.db.copies, async () => {
+      await this.db.copies.put({ id, jobId, doc, at: Date.now() });
+      const kept = await this.db.copies.where('jobId').equals(jobId).sortBy('at');
+      await this.db.copies.bulkDelete(kept.slice(0, -keptCopies).map((row) => row.id));
+    });
+  }
+  /** Copies of a job, the newest first. */
+  async copies(jobId: string): Promise<readonly CopyRow[]> {
+    return (await this.db.copies.where('jobId').equals(jobId).sortBy('at')).reverse();
+  }
+
+  /**
+   * Puts another document in the place of a job, as one step that undo takes back, with the contents that come with it. `restored` sets when it was touched.
+   */
+  async put(
+    id: string,
+    label: string,
+    doc: Job,
+    logs: readonly Omit<LogRow, 'jobId'>[],
+    files: readonly Omit<FileRow, 'jobId'>[],
+    restored?: { readonly updatedAt: number; readonly archivedAt?: number },
+  ): Promise<void> {
+    await this.db.transaction('rw', this.db.jobs, this.db.history, this.db.logs, this.db.files, async () => {
+      for (const log of logs) await this.db.logs.put({ ...log, jobId: id });
+      for (const file of files) await this.db.files.put({ ...file, jobId: id });
+      const { deletedAt: _gone, ...row } = await this.edit(id, label, () => ({ ...doc, id }), '');
+      await this.db.jobs.put({ ...row, ...restored });
+    });
   }
 
   /** Marks a job as deleted; it can be brought back for thirty days. */
@@ -86,7 +141,8 @@ export class JobBook {
   /** Throws away jobs deleted more than thirty days ago, with their history and logs. */
   async purge(now = Date.now()): Promise<void> {
     const old = (await this.db.jobs.toArray()).filter((row) => row.deletedAt !== undefined && now - row.deletedAt > binMs).map((row) => row.id);
-    await this.db.transaction('rw', [this.db.jobs, this.db.history, this.db.logs, this.db.verdicts, this.db.files], async () => {
+    await this.db.transaction('rw', [this.db.jobs, this.db.history, this.db.logs, this.db.verdicts, this.db.files, this.db.copies], async () => {
+      await this.db.copies.where('jobId').anyOf(old).delete();
       await this.db.files.where('jobId').anyOf(old).delete();
       await this.db.jobs.bulkDelete(old);
       await this.db.verdicts.where('jobId').anyOf(old).delete();
@@ -142,6 +198,26 @@ export class JobBook {
   async contentIds(jobId: string): Promise<readonly string[]> {
     const keys = await Promise.all([this.db.logs, this.db.files].map((table) => table.where('jobId').equals(jobId).primaryKeys()));
     return keys.flat().map(([, id]) => id);
+  }
+
+  /** What this device has of its own beside jobs: sheets, cards, how files are read. */
+  async own(): Promise<Pick<BackupHead, 'sheets' | 'cards' | 'mappings'>> {
+    const [sheets, cards, mappings] = await Promise.all([this.db.sheets.toArray(), this.db.cards.toArray(), this.db.mappings.toArray()]);
+    const sound = mappings.flatMap(({ fingerprint, mapping }) => (mappingSchema.safeParse(mapping).success ? [{ fingerprint, mapping }] : []));
+    return {
+      sheets: sheets.filter((s) => sheetSchema.safeParse(s).success),
+      cards: cards.filter((c) => cardSchema.safeParse(c).success),
+      mappings: sound,
+    };
+  }
+  /** Takes what a backup has of that; what is here under the same name stays. */
+  async putOwn({ sheets, cards, mappings }: Pick<BackupHead, 'sheets' | 'cards' | 'mappings'>): Promise<void> {
+    await this.db.transaction('rw', this.db.sheets, this.db.cards, this.db.mappings, async () => {
+      for (const sheet of sheets) if (!(await this.db.sheets.get(sheet.id))) await this.db.sheets.put(sheet);
+      for (const card of cards) if (!(await this.db.cards.get(card.id))) await this.db.cards.put(card);
+      for (const { fingerprint, mapping } of mappings)
+        if (!(await this.db.mappings.get(fingerprint))) await this.db.mappings.put({ fingerprint, mapping, at: Date.now() });
+    });
   }
 
   readonly keepVerdicts = (row: VerdictRow): Promise<unknown> => this.db.verdicts.put(row);

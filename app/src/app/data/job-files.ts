@@ -1,12 +1,52 @@
 import { inject, Injectable } from '@angular/core';
-import { deriveSettings, logContextOf, readJob, writeJob, type Job, type Log, type LogReport, type Problem } from '@calm-keel/core';
+import {
+  deriveSettings,
+  logContextOf,
+  readJob,
+  sameJob,
+  toJob,
+  writeJob,
+  type CopyMark,
+  type Job,
+  type Log,
+  type LogReport,
+  type Problem,
+  type RestoreChoice,
+  type RestoreLine,
+} from '@calm-keel/core';
+import type { Unpacked } from '../workers/log.worker';
 import { storageProblem } from './database';
 import { JobBook } from './job-book';
 import { LogWork } from './log-work';
 
 /** What bringing something in came to. */
 export type Brought =
-  { readonly ok: true; readonly id: string; readonly notes: readonly string[] } | { readonly ok: false; readonly problems: readonly Problem[] };
+  | { readonly ok: true; readonly id: string; readonly notes: readonly string[] }
+  /** A copy of a job that is here already: it waits for what is to become of it. */
+  | { readonly ok: true; readonly meets: Meeting }
+  /** A backup: it waits for what is to be restored. */
+  | { readonly ok: true; readonly backup: OpenBackup }
+  | { readonly ok: false; readonly problems: readonly Problem[] };
+
+/** Two copies of one job: the one here, the one that came, and the copy both come from when this device knows it. */
+export interface Meeting {
+  readonly id: string;
+  readonly from: string;
+  readonly mine: Job;
+  readonly came: Unpacked;
+  readonly base: Job | null;
+}
+
+/** A backup that was looked into, with its file. */
+export interface OpenBackup {
+  readonly file: Blob;
+  readonly name: string;
+  readonly at: string;
+  readonly lines: readonly RestoreLine[];
+  readonly unread: readonly string[];
+  /** This device's own sheets, cards and readings of files that come with it. */
+  readonly extras: number;
+}
 
 /** Demo jobs with the logs that come with them. The freezing dawn is left for the person to bring in. */
 const demo = [
@@ -25,23 +65,35 @@ const demo = [
 /** A bigger file is no job of this program; refused before it is read into memory. */
 const mostFileBytes = 600_000_000;
 
-/** Jobs in and out of this device: files, bundles, the demo. */
+const bytesOf = async (file: Blob): Promise<Uint8Array> => new Uint8Array(await file.arrayBuffer());
+
+/** Jobs in and out of this device: files, bundles, backups, the demo. */
 @Injectable({ providedIn: 'root' })
 export class JobFiles {
   private readonly book = inject(JobBook);
   private readonly work = inject(LogWork);
 
-  /** Saves job, logs and documents as one file. */
-  async save(job: Job): Promise<void> {
+  /** Job, logs and documents as one bundle. */
+  private async packed(job: Job, copy?: CopyMark): Promise<Uint8Array> {
     const rows = await Promise.all(job.logs.map((entry) => this.book.getLog(job.id, entry.id)));
     const logs = rows.flatMap((row) => (row ? [{ id: row.id, log: row.log }] : []));
     const documents = await Promise.all(job.attachments.map((a) => this.book.getFile(job.id, a.id)));
-    const bytes = await this.work.api.pack(
-      job,
-      logs,
-      documents.flatMap((row) => (row ? [{ id: row.id, bytes: row.bytes }] : [])),
-    );
-    download(new Blob([bytes as BlobPart], { type: 'application/zip' }), `${job.id}.keel.zip`);
+    const files = documents.flatMap((row) => (row ? [{ id: row.id, bytes: row.bytes }] : []));
+    return this.work.api.pack(job, logs, files, copy);
+  }
+
+  /** A bundle that can be merged with later: which copy it is, and which it comes from, is kept here and goes with it. */
+  async handOut(job: Job): Promise<Blob> {
+    const parents = (await this.book.copies(job.id)).map((c) => c.id);
+    const copy: CopyMark = { id: crypto.randomUUID(), parents, at: new Date().toISOString() };
+    const bytes = await this.packed(job, copy);
+    await this.book.keepCopy(job.id, copy.id, job);
+    return new Blob([bytes as BlobPart], { type: 'application/zip' });
+  }
+
+  /** Saves job, logs and documents as one file. */
+  async save(job: Job): Promise<void> {
+    download(await this.handOut(job), `${job.id}.keel.zip`);
   }
 
   /** Saves the job alone, readable by people. */
@@ -49,7 +101,7 @@ export class JobFiles {
     download(new Blob([writeJob({ ...job, logs: [], attachments: [] })], { type: 'application/json' }), `${job.id}.job.json`);
   }
 
-  /** Brings in a job file. Nothing on this device is changed when it cannot be read; a job already here is kept and the new one named as a copy. */
+  /** Brings in a file: a job, a bundle or a backup. Nothing on this device is changed when it cannot be read, or when it meets a copy that is here. */
   async bring(file: File): Promise<Brought> {
     if (file.size > mostFileBytes)
       return {
@@ -57,14 +109,105 @@ export class JobFiles {
         problems: [{ code: 'file-too-large', text: `“${file.name}” is larger than 600 MB, so it is not a job file. A log is brought in on Prove.` }],
       };
     try {
-      const unpacked = await this.work.api.unpack(new Uint8Array(await file.arrayBuffer()));
-      if (!unpacked.ok) return unpacked;
-      const { job, logs, files, notes } = unpacked.value;
-      const id = await this.book.add(job, `Brought in from ${file.name}`, logs, files);
-      return { ok: true, id, notes: id === job.id ? notes : [...notes, `“${job.name}” was already here; it was brought in beside it as a copy.`] };
+      const bytes = await bytesOf(file);
+      return (await this.work.api.isBackup(bytes)) ? await this.lookInto(file, file.name) : await this.arrive(bytes, file.name);
     } catch (error) {
       return { ok: false, problems: [{ code: 'storage', text: storageProblem(error) }] };
     }
+  }
+
+  /** A bundle that came, from a file or from another device. */
+  async arrive(bytes: Uint8Array, from: string): Promise<Brought> {
+    const unpacked = await this.work.api.unpack(bytes);
+    if (!unpacked.ok) return unpacked;
+    const came = unpacked.value;
+    const here = (await this.book.all())
+      .filter((row) => row.deletedAt === undefined && sameJob(row.doc, came.job))
+      .sort((a, b) => b.updatedAt - a.updatedAt)[0];
+    const mine = here && toJob(here.doc);
+    if (!here || !mine?.ok) return { ok: true, ...(await this.beside(came, from)) };
+    const known = await this.book.copies(here.id);
+    const marks = came.copy ? [came.copy.id, ...came.copy.parents] : [];
+    const base = marks.flatMap((id) => known.filter((c) => c.id === id))[0];
+    const old = base ? toJob(base.doc) : null;
+    return { ok: true, meets: { id: here.id, from, mine: mine.value, came, base: old?.ok ? old.value : null } };
+  }
+
+  /** Adds a job that came as one of its own; an id that is taken gets a number. */
+  async beside({ job, logs, files, notes, copy }: Unpacked, from: string): Promise<{ id: string; notes: readonly string[] }> {
+    const id = await this.book.add(job, `Brought in from ${from}`, logs, files);
+    if (copy) await this.book.keepCopy(id, copy.id, { ...job, id });
+    return { id, notes: id === job.id ? notes : [...notes, `“${job.name}” was already here; it was brought in beside it as a copy.`] };
+  }
+
+  /** Puts what came in the place of the job here, as one step that can be undone. */
+  async instead(
+    { id, came, from }: Meeting,
+    doc: Job = came.job,
+    label = `Replaced by ${from}`,
+    renamed: Readonly<Record<string, Readonly<Record<string, string>>>> = {},
+  ): Promise<void> {
+    const as = (list: 'logs' | 'attachments', old: string): string => renamed[list]?.[old] ?? old;
+    const logs = came.logs.map((l) => ({ ...l, id: as('logs', l.id) })).filter((l) => doc.logs.some((entry) => entry.id === l.id));
+    const files = came.files.map((f) => ({ ...f, id: as('attachments', f.id) })).filter((f) => doc.attachments.some((a) => a.id === f.id));
+    await this.book.put(id, label, doc, logs, files);
+    if (came.copy) await this.book.keepCopy(id, came.copy.id, { ...came.job, id });
+  }
+
+  /** A whole book as one file. `progress` is told how many jobs are packed; it answers false to stop. */
+  async backUp(progress: (done: number, all: number) => boolean): Promise<Blob | null> {
+    const rows = (await this.book.all()).filter((row) => row.deletedAt === undefined);
+    const packed: Record<string, Uint8Array> = {};
+    const jobs: { id: string; name: string; updatedAt: number; archivedAt?: number }[] = [];
+    for (const [i, row] of rows.entries()) {
+      if (!progress(i, rows.length)) return null;
+      const job = toJob(row.doc);
+      if (!job.ok) continue;
+      packed[row.id] = await this.packed(job.value);
+      jobs.push({ id: row.id, name: job.value.name, updatedAt: row.updatedAt, ...(row.archivedAt === undefined ? {} : { archivedAt: row.archivedAt }) });
+    }
+    const own = await this.book.own();
+    const bytes = await this.work.api.packBackup({ format: 'calm-keel/backup', version: 1, at: new Date().toISOString(), jobs, ...own }, packed);
+    return new Blob([bytes as BlobPart], { type: 'application/zip' });
+  }
+
+  private async lookInto(file: Blob, name: string): Promise<Brought> {
+    const here = (await this.book.all()).filter((row) => row.deletedAt === undefined).map(({ doc, updatedAt }) => ({ doc, updatedAt }));
+    const looked = await this.work.api.lookIntoBackup(await bytesOf(file), here);
+    if (!looked.ok) return looked;
+    const { head, lines, unread } = looked.value;
+    return { ok: true, backup: { file, name, at: head.at, lines, unread, extras: head.sheets.length + head.cards.length + head.mappings.length } };
+  }
+
+  /** Restores from a backup what was chosen; jobs that are here already are kept beside, replaced or left. Returns what happened, in words. */
+  async restore(
+    backup: OpenBackup,
+    choices: Readonly<Record<string, RestoreChoice>>,
+    progress: (done: number, all: number) => boolean,
+  ): Promise<readonly string[]> {
+    const bytes = await bytesOf(backup.file);
+    const looked = await this.work.api.lookIntoBackup(bytes, []);
+    if (!looked.ok) return looked.problems.map((p) => p.text);
+    const notes: string[] = [...backup.unread];
+    let done = 0;
+    const wanted = backup.lines.filter((line) => line.state !== 'same' && choices[line.id] !== 'skip');
+    for (const line of wanted) {
+      if (!progress(done, wanted.length)) return [...notes, `Stopped after ${done} of ${wanted.length}.`];
+      const taken = await this.work.api.takeFromBackup(bytes, line.id);
+      if (!taken.ok) {
+        notes.push(...taken.problems.map((p) => p.text));
+        continue;
+      }
+      const { job, logs, files, notes: told } = taken.value;
+      const head = looked.value.head.jobs.find((j) => j.id === line.id);
+      const stamp = head ? { updatedAt: head.updatedAt, ...(head.archivedAt === undefined ? {} : { archivedAt: head.archivedAt }) } : undefined;
+      if (line.state === 'differs' && choices[line.id] === 'replace') await this.book.put(line.id, `Restored from ${backup.name}`, job, logs, files, stamp);
+      else await this.book.add(job, `Restored from ${backup.name}`, logs, files, stamp);
+      notes.push(...told);
+      done++;
+    }
+    await this.book.putOwn(looked.value.head);
+    return [`${done === 1 ? 'One job was' : `${done} jobs were`} restored.`, ...notes];
   }
 
   /** Opens the demo: adds its jobs, with logs. Returns the id of the main one. */

@@ -1,4 +1,4 @@
-import { createEnvironmentInjector, EnvironmentInjector } from '@angular/core';
+import { createEnvironmentInjector, effect, EnvironmentInjector } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { jobVersion, type Job } from '@calm-keel/core';
 import { sampleJob, setUp, until } from '../testing';
@@ -32,6 +32,25 @@ describe('the job in view', () => {
     expect(store.job()?.name).toBe('Second');
     await saved();
     expect((await db.jobs.get(id))?.doc.name).toBe('Second');
+  });
+
+  it('never shows an appended entry twice, however the answer of the database falls', async () => {
+    const seen: number[] = [];
+    const visits = TestBed.runInInjectionContext(() => effect(() => void seen.push(store.job()?.visits.length ?? 0)));
+    for (let i = 0; i < 12; i++) {
+      store.edit('Visit', (job) => ({
+        ...job,
+        visits: [...job.visits, { id: `v-${job.visits.length}`, date: '2026-06-10', by: '', purpose: '', note: '', photos: [], closed: null }],
+      }));
+      TestBed.tick();
+      await new Promise((resolve) => setTimeout(resolve, i * 2));
+      TestBed.tick();
+      // What is shown is what was done so far: no more, and never less again.
+      expect(store.job()?.visits.length).toBe(i + 1);
+    }
+    await saved();
+    visits.destroy();
+    expect(seen).toEqual([...seen].sort((a, b) => a - b));
   });
 
   it('refuses an edit that would break the job, and says why', async () => {

@@ -47,6 +47,8 @@ export class JobStore {
   private readonly pending = signal<readonly Pending[]>([]);
   private subscription: Subscription | null = null;
   private writing = false;
+  /** What the database told while something was being written: it may hold that already, so it waits until the command is off the list. */
+  private told: { readonly row: JobRow | undefined } | null = null;
   private written: Promise<void> = Promise.resolve();
 
   /** `loading` until the device has answered, `missing` when it has no such job. */
@@ -128,13 +130,15 @@ export class JobStore {
     this.subscription?.unsubscribe();
     this.row.set(null);
     this.pending.set([]);
+    this.told = null;
     this.trial.set(null);
     this.state.set('loading');
     this.subscription = this.book.watch(id).subscribe({
       next: ({ row, undo, redo }) => {
         this.undoLabel.set(undo);
         this.redoLabel.set(redo);
-        this.take(row);
+        if (this.writing) this.told = { row };
+        else this.take(row);
       },
       error: (error: unknown) => {
         this.state.set('broken');
@@ -229,6 +233,9 @@ export class JobStore {
       this.save.set({ kind: 'failed', why: storageProblem(error) });
     } finally {
       this.writing = false;
+      const { told } = this;
+      this.told = null;
+      if (told) this.take(told.row);
     }
   }
 

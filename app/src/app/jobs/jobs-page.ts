@@ -1,35 +1,60 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild, type ElementRef } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import { format, isToday } from 'date-fns';
+import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { catchError, of } from 'rxjs';
-import {
-  chemistryWords,
-  deriveSettings,
-  findFindings,
-  standingOfAll,
-  toJob,
-  type KeptVerdicts,
-  type Problem,
-  openStops,
-  stepsToKey,
-  stopsThatStay,
-} from '@calm-keel/core';
+import { asTemplate, toJob, type KeptVerdicts, type Problem } from '@calm-keel/core';
+import { calendarOf } from '../data/calendar';
 import { storageProblem, type JobRow } from '../data/database';
-import { today } from '../data/job-store';
+import { Exchange, ExchangeProblem } from '../data/exchange';
+import { freeId } from '../data/free-id';
 import { JobBook } from '../data/job-book';
-import { JobFiles, type Brought } from '../data/job-files';
-import { Glyph } from '../ui/glyph';
+import { today } from '../data/job-store';
+import { download, JobFiles, type Brought, type Meeting, type OpenBackup } from '../data/job-files';
+import { Library } from '../data/library';
+import { Safekeeping } from '../data/safekeeping';
+import { Glyph, type GlyphName } from '../ui/glyph';
 import { KeelLine } from '../ui/keel-line';
 import { ScaleSwitch } from '../ui/scale-switch';
-import { stationsOf } from '../shell/stations';
+import { ExchangePanel } from './exchange-panel';
+import { dayWords, jobLine, keelWidth, type JobLine } from './job-line';
+import { MeetingPanel } from './meeting-panel';
+import { RestorePanel } from './restore-panel';
+import { SafePanel } from './safe-panel';
+import { SisterPanel } from './sister-panel';
 
-const keelWidth = 326;
+type Filter = 'all' | 'stops' | 'due' | 'archived';
 
-/** The opening view: every job on this device, and how far each has come. */
+/** Due within so many days counts as due. */
+const soonDays = 30;
+
+const legend: readonly (readonly [GlyphName, string])[] = [
+  ['proved', 'Proved'],
+  ['done', 'Done'],
+  ['attention', 'Attention'],
+  ['stop', 'Stop'],
+  ['notyet', 'Not yet'],
+  ['inconclusive', 'Inconclusive'],
+];
+
+/** The opening view: every job on this device, how far each has come, and what is due. */
 @Component({
   selector: 'ck-jobs-page',
-  imports: [RouterLink, Glyph, KeelLine, ScaleSwitch],
+  imports: [
+    RouterLink,
+    Glyph,
+    KeelLine,
+    ScaleSwitch,
+    ExchangePanel,
+    MeetingPanel,
+    RestorePanel,
+    SafePanel,
+    SisterPanel,
+    NgbDropdown,
+    NgbDropdownToggle,
+    NgbDropdownMenu,
+    NgbDropdownItem,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './jobs-page.html',
   styleUrl: './jobs-page.scss',
@@ -37,29 +62,75 @@ const keelWidth = 326;
 export class JobsPage {
   private readonly book = inject(JobBook);
   private readonly files = inject(JobFiles);
+  private readonly library = inject(Library);
+  private readonly safe = inject(Safekeeping);
+  protected readonly exchange = inject(Exchange);
   private readonly router = inject(Router);
   protected readonly keelWidth = keelWidth;
+  protected readonly legend = legend;
+  protected readonly dayWords = dayWords;
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
 
   protected readonly storageFault = signal<string | null>(null);
-  private readonly rows = toSignal(this.book.jobs$.pipe(catchError((error: unknown) => this.fault(error))), { initialValue: null });
+  protected readonly rows = toSignal(this.book.jobs$.pipe(catchError((error: unknown) => this.fault(error))), { initialValue: null });
   private readonly kept = toSignal(this.book.verdicts().pipe(catchError(() => of([]))), { initialValue: [] });
   protected readonly deleted = toSignal(this.book.deleted$.pipe(catchError((error: unknown) => this.fault(error))), { initialValue: [] });
   protected readonly problems = signal<readonly Problem[]>([]);
   protected readonly notes = signal<readonly string[]>([]);
   protected readonly busy = signal<string | null>(null);
-  protected readonly naming = signal(false);
+  /** What is being named: a new job, or one made like another. */
+  protected readonly naming = signal<{ readonly like: string | null; readonly name: string } | null>(null);
+  protected readonly meeting = signal<Meeting | null>(null);
+  protected readonly backup = signal<OpenBackup | null>(null);
+  private readonly sisterId = signal<string | null>(null);
+  protected readonly sister = computed(() => this.rows()?.find((row) => row.id === this.sisterId()) ?? null);
+
+  protected readonly search = signal('');
+  protected readonly filter = signal<Filter>('all');
 
   protected readonly loading = computed(() => this.rows() === null);
-  protected readonly jobs = computed(() =>
-    (this.rows() ?? []).map((row) =>
-      line(
+  private readonly lines = computed(() => {
+    const kept = this.kept();
+    const sheets = this.library.sheets();
+    return (this.rows() ?? []).map((row) =>
+      this.line(
         row,
-        this.kept().filter((v) => v.jobId === row.id),
+        kept.filter((v) => v.jobId === row.id),
+        sheets,
       ),
-    ),
+    );
+  });
+  protected readonly count = computed(() => this.lines().length);
+  protected readonly filters = computed(() =>
+    (
+      [
+        ['all', 'All'],
+        ['stops', 'With stops'],
+        ['due', 'Due soon'],
+        ['archived', 'Put away'],
+      ] as const
+    ).map(([id, words]) => ({ id, words, count: this.lines().filter((l) => passes(l, id)).length })),
   );
-  protected readonly where = computed(() => (this.jobs().length === 1 ? '1 job kept on this device' : `${this.jobs().length} jobs kept on this device`));
+  protected readonly jobs = computed(() => {
+    const wanted = this.search().trim().toLowerCase().split(/\s+/).filter(Boolean);
+    return this.lines().filter((l) => passes(l, this.filter()) && wanted.every((word) => (l.readable ? l.text : l.name.toLowerCase()).includes(word)));
+  });
+  /** Everything that is due on jobs that are not put away, the soonest first. */
+  protected readonly due = computed(() =>
+    this.lines()
+      .flatMap((l) => (l.readable && !l.archived ? l.due.map((d) => ({ ...d, id: l.id, name: l.name, late: d.on < today() })) : []))
+      .sort((a, b) => a.on.localeCompare(b.on)),
+  );
+  protected readonly where = computed(() => (this.count() === 1 ? '1 job kept on this device' : `${this.count()} jobs kept on this device`));
+
+  /** Lines by what they rest on: a job that was not touched is not worked out again. */
+  private readonly known = new Map<string, JobLine>();
+  private line(row: JobRow, kept: readonly KeptVerdicts[], sheets: Parameters<typeof jobLine>[2]): JobLine {
+    const key = [row.id, row.updatedAt, row.seq, row.archivedAt, today(), sheets.length, ...kept.map((k) => `${k.logId} ${k.basis}`)].join('|');
+    const line = this.known.get(key) ?? jobLine(row, kept, sheets);
+    this.known.set(key, line);
+    return line;
+  }
 
   constructor() {
     this.book.purge().catch((error: unknown) => {
@@ -72,19 +143,33 @@ export class JobsPage {
     return of<readonly JobRow[]>([]);
   }
 
-  protected startNaming(): void {
-    this.naming.set(true);
-    setTimeout(() => document.getElementById('newname')?.focus());
+  protected startNaming(like: JobLine | null = null): void {
+    this.naming.set({ like: like?.id ?? null, name: like ? `${like.name}, again` : '' });
+    setTimeout(() => {
+      const field = document.getElementById('newname') as HTMLInputElement | null;
+      field?.focus();
+      field?.select();
+    });
   }
 
   protected async create(name: string): Promise<void> {
     const plain = name.trim();
-    if (plain === '') return;
+    const naming = this.naming();
+    if (plain === '' || !naming) return;
     await this.guarded('Making the job', async () => {
-      const id = await this.book.create(plain);
-      await this.router.navigate(['job', id, 'spec']);
+      const id = naming.like === null ? await this.book.create(plain) : await this.like(naming.like, plain);
+      this.naming.set(null);
+      void this.safe.persist();
+      await this.router.navigate(['job', id, naming.like === null ? 'spec' : 'system']);
       return null;
     });
+  }
+
+  private async like(id: string, name: string): Promise<string> {
+    const row = await this.book.get(id);
+    const job = row && toJob(row.doc);
+    if (!job?.ok) throw new Error('this job cannot be read');
+    return this.book.add(asTemplate(job.value, freeId(name, [], 'job'), name, new Date().toISOString()), `Made like ${job.value.name}`);
   }
 
   protected openDemo(): Promise<void> {
@@ -102,66 +187,95 @@ export class JobsPage {
     input.value = '';
   }
 
-  protected async remove(id: string): Promise<void> {
-    await this.guarded('Deleting', async () => {
-      await this.book.remove(id);
-      return null;
+  protected remove(id: string): Promise<void> {
+    return this.quietly('Deleting', () => this.book.remove(id));
+  }
+
+  protected restore(id: string): Promise<void> {
+    return this.quietly('Bringing back', () => this.book.restore(id));
+  }
+
+  protected archive(id: string, away: boolean): Promise<void> {
+    return this.quietly(away ? 'Putting away' : 'Taking out', () => this.book.archive(id, away));
+  }
+
+  protected save(id: string): Promise<void> {
+    return this.quietly('Packing the job', async () => {
+      const row = await this.book.get(id);
+      const job = row && toJob(row.doc);
+      if (job?.ok) await this.files.save(job.value);
     });
   }
 
-  protected async restore(id: string): Promise<void> {
-    await this.guarded('Bringing back', async () => {
-      await this.book.restore(id);
+  protected give(id: string): Promise<void> {
+    return this.guarded('Handing the job over', async () => {
+      const row = await this.book.get(id);
+      const job = row && toJob(row.doc);
+      if (!job?.ok) return null;
+      await this.exchange.give(job.value);
+      return { ok: true, id, notes: [`“${job.value.name}” waits for the other device to take it in.`] };
+    });
+  }
+
+  /** Something came over from the other device. */
+  protected take(brought: Brought): Promise<void> {
+    return this.guarded('Taking it in', () => Promise.resolve(brought));
+  }
+
+  protected choices(id: string): void {
+    this.sisterId.set(id);
+    scrollTo({ top: 0 });
+  }
+
+  protected settled(notes: readonly string[] | null): void {
+    this.meeting.set(null);
+    this.backup.set(null);
+    this.sisterId.set(null);
+    this.notes.set(notes ?? []);
+  }
+
+  protected calendar(): Promise<void> {
+    return this.quietly('Writing the calendar', async () => {
+      const jobs = this.lines().flatMap((l) => (l.readable && !l.archived && l.due.length > 0 ? [{ id: l.id, name: l.name, due: l.due }] : []));
+      download(new Blob([await calendarOf(jobs, new Date().toISOString())], { type: 'text/calendar' }), 'calm-keel-due.ics');
+    });
+  }
+
+  private quietly(what: string, work: () => Promise<void>): Promise<void> {
+    return this.guarded(what, async () => {
+      await work();
       return null;
     });
   }
 
   private async guarded(what: string, work: () => Promise<Brought | null>): Promise<void> {
+    this.settled([]);
     this.problems.set([]);
-    this.notes.set([]);
     this.busy.set(what);
     try {
       const result = await work();
-      if (result && !result.ok) this.problems.set(result.problems);
-      if (result?.ok) this.notes.set(result.notes);
+      if (!result) return;
+      if (!result.ok) this.problems.set(result.problems);
+      else if ('meets' in result) this.meeting.set(result.meets);
+      else if ('backup' in result) this.backup.set(result.backup);
+      else {
+        this.notes.set(result.notes);
+        void this.safe.persist();
+      }
     } catch (error) {
-      this.problems.set([{ code: 'storage', text: storageProblem(error) }]);
+      this.problems.set([{ code: 'storage', text: error instanceof ExchangeProblem ? error.message : storageProblem(error) }]);
     } finally {
       this.busy.set(null);
     }
   }
 }
 
-/** One row of the list. */
-function line(row: JobRow, kept: readonly KeptVerdicts[]) {
-  const opened = isToday(row.updatedAt) ? `${format(row.updatedAt, 'HH:mm')} today` : format(row.updatedAt, 'd MMMM yyyy');
-  const read = toJob(row.doc);
-  if (!read.ok) return { id: row.id, name: row.doc.name || row.id, place: '', opened, readable: false as const };
-  const job = read.value;
-  const plan = deriveSettings(job);
-  const findings = findFindings(plan, today());
-  const stations = stationsOf(job, plan, findings, standingOfAll(job, plan, kept), null, stepsToKey(plan), stopsThatStay(job, plan, findings, today()).length);
-  const stops = openStops(findings, job.accepted).length;
-  const attention = findings.filter((f) => f.severity === 'attention').length;
-  const next = stations.find((s) => s.state === 'stop') ?? stations.find((s) => s.state !== 'done') ?? stations[3];
-  return {
-    id: row.id,
-    name: job.name,
-    place: job.system.site.place,
-    opened,
-    readable: true as const,
-    stations,
-    places: stations.map((_, i) => 26 + (i * (keelWidth - 52)) / Math.max(1, stations.length - 1)),
-    next,
-    state: stops > 0 ? ('stop' as const) : attention > 0 ? ('attention' as const) : stations[0]?.state === 'notyet' ? ('notyet' as const) : ('done' as const),
-    words:
-      stops + attention === 0
-        ? stations[0]?.state === 'notyet'
-          ? 'Nothing entered yet'
-          : 'No open findings'
-        : [stops ? `${stops} ${stops === 1 ? 'stop' : 'stops'}` : '', attention ? `${attention} attention` : ''].filter(Boolean).join(', '),
-    bank: `${job.system.bank.unitsInSeries * job.system.bank.stringsInParallel} × ${job.sheet.maker} ${job.sheet.battery}`,
-    bankLine: `${plan.facts.nominalVolts.toFixed(1)} V ${plan.facts.ratedAh} Ah ${chemistryWords[job.sheet.chemistry]}, ${plan.facts.cells} cells`,
-    chargers: job.system.chargers.map((c) => c.name),
-  };
+function passes(line: JobLine, filter: Filter): boolean {
+  if (filter === 'archived') return line.archived;
+  if (line.archived) return false;
+  if (filter === 'stops') return line.readable && line.stops > 0;
+  if (filter === 'due') return line.readable && line.due.some((d) => d.on <= soon());
+  return true;
 }
+
+const soon = (): string => new Date(Date.now() + soonDays * 86_400_000).toISOString().slice(0, 10);

@@ -3,7 +3,6 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { map } from 'rxjs';
 import {
-  attachmentSchema,
   formatBand,
   formatClock,
   gradeWords,
@@ -20,12 +19,9 @@ import {
   type ReadingField,
   type TestStep,
 } from '@calm-keel/core';
-import { storageProblem } from '../data/database';
-import { freeId } from '../data/free-id';
-import { JobBook } from '../data/job-book';
+import { Photos } from '../data/photos';
 import { JobStore } from '../data/job-store';
 import { LiveRecord } from '../data/live-record';
-import { LogWork } from '../data/log-work';
 import { keepAwake } from '../data/screen-awake';
 import { TestWork } from '../data/test-work';
 import { Units } from '../data/units';
@@ -49,8 +45,7 @@ export class TestPage {
   protected readonly work = inject(TestWork);
   protected readonly live = inject(LiveRecord);
   private readonly units = inject(Units);
-  private readonly book = inject(JobBook);
-  private readonly worker = inject(LogWork);
+  private readonly photos = inject(Photos);
   protected readonly glyphs = verdictGlyphs;
   protected readonly words = verdictWords;
   protected readonly grades = gradeSchema.options.map((value) => ({ value, words: gradeWords[value] }));
@@ -270,31 +265,20 @@ export class TestPage {
   }
   protected readonly instruments = computed(() => this.store.job()?.system.instruments ?? []);
 
-  /** A photo, made small in the worker before it is kept. */
   protected async photo(file: File | null | undefined): Promise<void> {
     const job = this.store.job();
     const record = this.record();
     if (!file || !job || !record) return;
-    try {
-      const small = await this.worker.api.shrink(file);
-      const id = freeId(`photo-${record.id}`, [...(await this.book.contentIds(job.id)), ...job.attachments.map((a) => a.id)], 'photo');
-      const entry = attachmentSchema.parse({
-        id,
-        name: `Photo, ${this.test()?.name ?? 'test'}, ${this.device()}`.slice(0, 160),
-        type: 'image/jpeg',
-        bytes: small.byteLength,
-      });
-      await this.book.putFile({ jobId: job.id, id, bytes: small });
-      this.store.edit('Add a photo', (j) => ({
-        ...j,
-        attachments: [...j.attachments, entry],
-        tests: j.tests.map((t) => (t.id === record.id ? { ...t, photos: [...t.photos, id].slice(0, 12) } : t)),
-      }));
-    } catch (error) {
-      this.problem.set(
-        error instanceof DOMException && error.name === 'InvalidStateError' ? 'This picture cannot be read. Take it as JPEG or PNG.' : storageProblem(error),
-      );
+    const entry = await this.photos.keep(job, file, record.id, `Photo, ${this.test()?.name ?? 'test'}, ${this.device()}`);
+    if (typeof entry === 'string') {
+      this.problem.set(entry);
+      return;
     }
+    this.store.edit('Add a photo', (j) => ({
+      ...j,
+      attachments: [...j.attachments, entry],
+      tests: j.tests.map((t) => (t.id === record.id ? { ...t, photos: [...t.photos, entry.id].slice(0, 12) } : t)),
+    }));
   }
 
   protected readonly keyOf = requirementKey;

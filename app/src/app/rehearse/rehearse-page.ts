@@ -30,7 +30,8 @@ import type { RunView } from './run-view';
 import { spanAt, valueAt } from './day-layout';
 import { DayPlot } from './day-plot';
 import { DaySentence } from './day-sentence';
-import { plotAsPng, plotAsSvg } from './save-plot';
+import { svgText } from '../ui/svg-text';
+import { plotAsPng } from './save-plot';
 import { TryPanel } from './try-panel';
 
 const glyphs: Readonly<Record<Holding, GlyphName>> = { holds: 'done', breaks: 'stop', cannotTell: 'inconclusive' };
@@ -257,7 +258,7 @@ export class RehearsePage {
     if (!job || !drawing) return;
     const name = `${job.id}-${this.rehearsal()?.scenario.name ?? 'day'}`;
     if (kind === 'csv') download(new Blob([await this.work.csv()], { type: 'text/csv' }), `${name}.csv`);
-    else if (kind === 'svg') download(new Blob([plotAsSvg(drawing)], { type: 'image/svg+xml' }), `${name}.svg`);
+    else if (kind === 'svg') download(new Blob([svgText(drawing)], { type: 'image/svg+xml' }), `${name}.svg`);
     else download(await plotAsPng(drawing), `${name}.png`);
   }
 }

@@ -20,7 +20,7 @@ import { DaySentence } from './day-sentence';
 import { layoutDay, spanAt, valueAt, type DayLayout } from './day-layout';
 import { DayPlot } from './day-plot';
 import { viewOf, type RunView } from './run-view';
-import { plotAsSvg } from './save-plot';
+import { svgText } from '../ui/svg-text';
 import { TryPanel } from './try-panel';
 
 const card = sampleCard({
@@ -181,7 +181,7 @@ describe('the drawing', () => {
     expect(moved.slice(0, 2)).toEqual([a.from, a.to]);
     expect(a.events.map((e) => e.at)).toContain(moved[2]!);
     expect(moved.length).toBe(3);
-    const document = new DOMParser().parseFromString(plotAsSvg(svg), 'image/svg+xml');
+    const document = new DOMParser().parseFromString(svgText(svg), 'image/svg+xml');
     expect(document.querySelector('parsererror')).toBeNull();
     expect(document.documentElement.getAttribute('role')).toBeNull();
     fixture.destroy();

@@ -1,5 +1,19 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { devicesOf, roleInfo, type Plan, type Role, type Setting, allowedText, atBatteryText, deviationText, wantedText, fateWords, coreText, keyedText, onDisplayText } from '@calm-keel/core';
+import {
+  devicesOf,
+  roleInfo,
+  type Plan,
+  type Role,
+  type Setting,
+  allowedText,
+  atBatteryText,
+  deviationText,
+  wantedText,
+  fateWords,
+  coreText,
+  keyedText,
+  onDisplayText,
+} from '@calm-keel/core';
 import { Units } from '../data/units';
 
 /** Every setting of every device, a row each: wanted, held, what it makes, and what became of it. */

@@ -3,7 +3,7 @@ import type { GlyphName } from '../ui/glyph';
 
 /** One station of the keel line. */
 export interface Station {
-  readonly path: 'spec' | 'system' | 'settings' | 'rehearse' | 'program' | 'prove';
+  readonly path: 'spec' | 'system' | 'settings' | 'rehearse' | 'program' | 'prove' | 'hand-over';
   readonly name: string;
   readonly state: GlyphName;
   /** "4 open", "done", "not yet". */
@@ -88,6 +88,16 @@ function rehearsed(standing: { readonly breaks: number; readonly holds: number }
   return standing.holds > 0 ? { state: 'done', words: 'holds' } : { state: 'inconclusive', words: 'cannot tell' };
 }
 
+/** Whether the last visit was closed, and whether anything was done since. */
+function handedOver(job: Job): Pick<Station, 'state' | 'words'> {
+  const closed = job.visits.findLast((v) => v.closed !== null)?.closed;
+  if (!closed) return { state: 'notyet', words: job.visits.length > 0 ? 'visit open' : 'not yet' };
+  const later = [...job.snapshots.map((s) => s.at), ...job.tests.map((t) => t.begunAt), ...(job.programming?.answers ?? []).map((a) => a.at)].some(
+    (at) => at > closed.at,
+  );
+  return later ? { state: 'notyet', words: 'work since then' } : { state: 'proved', words: 'handed over' };
+}
+
 /** Where a finding is dealt with. */
 export const stationOf = (finding: Finding): Station['path'] => (specCodes.has(finding.code) ? 'spec' : systemCodes.has(finding.code) ? 'system' : 'settings');
 
@@ -128,5 +138,6 @@ export function stationsOf(
       ...(plan.settings.length > 0 ? programmed(job, plan, stays ?? openStops(findings, job.accepted).length, toKey) : notYet),
     },
     { path: 'prove', name: 'Prove', ...(standing ? proved(standing) : job.logs.length > 0 ? { state: 'notyet', words: 'not judged yet' } : notYet) },
+    { path: 'hand-over', name: 'Hand over', ...handedOver(job) },
   ];
 }

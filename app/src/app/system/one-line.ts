@@ -18,7 +18,7 @@ const fills = { none: 'none', surface: 'var(--ck-surface)', hatch: 'url(#tx-shad
   selector: 'ck-one-line',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @if (size.phone()) {
+    @if (size.phone() && !drawn()) {
       <ul>
         @for (branch of list(); track branch.key) {
           <li>
@@ -33,7 +33,13 @@ const fills = { none: 'none', surface: 'var(--ck-surface)', hatch: 'url(#tx-shad
       </ul>
     } @else {
       <div class="scroll">
-        <svg [attr.width]="drawing().width" [attr.height]="drawing().height" role="group" aria-label="One-line drawing">
+        <svg
+          [attr.width]="drawing().width"
+          [attr.height]="drawing().height"
+          [attr.viewBox]="'0 0 ' + drawing().width + ' ' + drawing().height"
+          role="group"
+          aria-label="One-line drawing"
+        >
           <defs>
             <pattern id="tx-shade" width="5" height="5" patternUnits="userSpaceOnUse">
               <rect width="5" height="5" fill="#e4e1d8" />
@@ -128,6 +134,8 @@ const fills = { none: 'none', surface: 'var(--ck-surface)', hatch: 'url(#tx-shad
 })
 export class OneLineDrawing {
   protected readonly size = inject(ViewSize);
+  /** Always the drawing, on a phone too: where it is printed. */
+  readonly drawn = input(false);
   readonly plan = input.required<Plan>();
   /** Id of the charger or companion; null is the bank. */
   readonly chosen = input.required<string | null>();

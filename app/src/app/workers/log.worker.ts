@@ -2,21 +2,30 @@
 import { expose } from 'comlink';
 import Papa from 'papaparse';
 import {
+  bad,
   createLogReader,
   decimate,
   deriveSettings,
+  good,
   guessMapping,
+  isBackup,
   jsonFeeder,
   logContextOf,
   longestStep,
   mergeLogs,
+  planRestore,
   proveLog,
   provingMeter,
+  readBackup,
   readBundle,
   sniffLog,
   stages,
+  writeBackup,
   writeBundle,
   writeLog,
+  type BackupHead,
+  type Bundle,
+  type CopyMark,
   type Guess,
   type Job,
   type Log,
@@ -150,6 +159,25 @@ function view(job: Job, log: Log, report: LogReport, instrumentId: string) {
   };
 }
 
+/** A bundle with its logs read. */
+async function withLogs({ job, logs, files, copy }: Bundle, missing: readonly string[]) {
+  const notes = missing.map((name) => `The contents of “${name}” are not in this file.`);
+  const read: { id: string; log: Log; report: LogReport }[] = [];
+  for (const entry of job.logs) {
+    const result = await readCsv(new Blob([logs[entry.id] ?? '']), logContextOf(deriveSettings(job)));
+    if (result.ok) read.push({ id: entry.id, ...result.value });
+    else notes.push(`The log “${entry.name}” could not be read: ${result.problems[0]?.text ?? ''}`);
+  }
+  const kept = new Set(read.map((r) => r.id));
+  return {
+    job: { ...job, logs: job.logs.filter((l) => kept.has(l.id)) },
+    logs: read,
+    files: Object.entries(files).map(([id, bytes]) => ({ id, bytes })),
+    notes,
+    copy: copy ?? null,
+  };
+}
+
 const api = {
   look,
   read,
@@ -169,39 +197,39 @@ const api = {
     cancelled = true;
   },
   /** Job, logs and documents as one file. */
-  pack: (job: Job, logs: readonly { id: string; log: Log }[], files: readonly { id: string; bytes: Uint8Array }[]) =>
+  pack: (job: Job, logs: readonly { id: string; log: Log }[], files: readonly { id: string; bytes: Uint8Array }[], copy?: CopyMark) =>
     writeBundle({
       job,
+      ...(copy ? { copy } : {}),
       logs: Object.fromEntries(logs.map(({ id, log }) => [id, writeLog(log)])),
       files: Object.fromEntries(files.map(({ id, bytes }) => [id, bytes])),
     }),
   /** A job file with its logs read. Logs that cannot be read are named and left out. */
   unpack: async (bytes: Uint8Array) => {
     const bundle = readBundle(bytes);
-    if (!bundle.ok) return bundle;
-    const { job, logs, files, missing } = bundle.value;
-    const notes = missing.map((name) => `The contents of “${name}” are not in this file.`);
-    const read: { id: string; log: Log; report: LogReport }[] = [];
-    for (const entry of job.logs) {
-      const result = await readCsv(new Blob([logs[entry.id] ?? '']), logContextOf(deriveSettings(job)));
-      if (result.ok) read.push({ id: entry.id, ...result.value });
-      else notes.push(`The log “${entry.name}” could not be read: ${result.problems[0]?.text ?? ''}`);
-    }
-    const kept = new Set(read.map((r) => r.id));
-    return {
-      ok: true as const,
-      value: {
-        job: { ...job, logs: job.logs.filter((l) => kept.has(l.id)) },
-        logs: read,
-        files: Object.entries(files).map(([id, bytes]) => ({ id, bytes })),
-        notes,
-      },
-    };
+    return bundle.ok ? good(await withLogs(bundle.value, bundle.value.missing)) : bundle;
+  },
+  isBackup: (bytes: Uint8Array) => isBackup(bytes),
+  /** A whole book as one file, from jobs packed each by itself. */
+  packBackup: (head: BackupHead, packed: Readonly<Record<string, Uint8Array>>) => writeBackup(head, packed),
+  /** What a backup holds, compared with what is here; nothing is taken yet. */
+  lookIntoBackup: (bytes: Uint8Array, here: readonly { doc: Job; updatedAt: number }[]) => {
+    const backup = readBackup(bytes);
+    return backup.ok ? good({ head: backup.value.head, lines: planRestore(backup.value, here), unread: backup.value.unread }) : backup;
+  },
+  /** One job out of a backup, with its logs read. */
+  takeFromBackup: async (bytes: Uint8Array, id: string) => {
+    const backup = readBackup(bytes, id);
+    if (!backup.ok) return backup;
+    const bundle = backup.value.bundles[id];
+    return bundle ? good(await withLogs(bundle, [])) : bad('backup-unread', backup.value.unread.join(' '));
   },
 };
 
 /** What the page can ask of this worker. */
 export type LogWorkerApi = typeof api;
+/** A job out of a file, with its logs read. */
+export type Unpacked = Awaited<ReturnType<typeof withLogs>>;
 /** What `view` answers. */
 export type LogView = ReturnType<typeof view>;
 

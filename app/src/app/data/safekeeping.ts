@@ -1,0 +1,76 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { liveQuery } from 'dexie';
+import { catchError, from, of } from 'rxjs';
+import { contentsOf, faultsOf, mend, type BookFault } from './book-check';
+import { DATABASE, JobBook } from './job-book';
+
+/** A backup older than this, with work done since, is asked for, ms. */
+const remindAfterMs = 7 * 24 * 3600 * 1000;
+
+/** How well this device keeps what is on it: room, persistence, the last backup, and whether the book holds together. */
+@Injectable({ providedIn: 'root' })
+export class Safekeeping {
+  private readonly db = inject(DATABASE);
+  private readonly book = inject(JobBook);
+
+  /** Bytes in use and at hand; null where the browser does not say. */
+  readonly room = signal<{ readonly used: number; readonly quota: number } | null>(null);
+  /** Whether the browser has promised not to clear it away by itself; null where it does not say. */
+  readonly persisted = signal<boolean | null>(null);
+  readonly faults = signal<readonly BookFault[]>([]);
+
+  private readonly rows = toSignal(this.book.jobs$.pipe(catchError(() => of([]))), { initialValue: [] });
+  /** When everything was backed up last; null never; undefined while it is not known. */
+  readonly backedUpAt = toSignal(from(liveQuery(async () => (await this.db.meta.get('backedUpAt'))?.value ?? null)).pipe(catchError(() => of(null))), {
+    initialValue: undefined,
+  });
+  /** Jobs touched since the last backup. */
+  readonly since = computed(() => {
+    const at = this.backedUpAt();
+    return at === undefined ? 0 : this.rows().filter((row) => row.updatedAt > (at ?? 0)).length;
+  });
+  /** Whether it is time: work since the last backup, and that a week old; or a week of work and no backup at all. */
+  readonly remind = computed(() => {
+    const at = this.backedUpAt();
+    if (at === undefined || this.since() === 0) return false;
+    const oldest = Math.min(...this.rows().map((row) => Date.parse(row.doc.createdAt) || row.updatedAt));
+    const first = Math.min(...this.rows().map((row) => row.updatedAt));
+    return Date.now() - (at ?? Math.max(oldest, first)) > remindAfterMs;
+  });
+
+  /** Asks the browser how things stand. */
+  async look(): Promise<void> {
+    const { storage } = navigator as { storage?: StorageManager };
+    try {
+      const [estimate, persisted] = await Promise.all([storage?.estimate(), storage?.persisted()]);
+      this.room.set(estimate?.quota === undefined ? null : { used: estimate.usage ?? 0, quota: estimate.quota });
+      this.persisted.set(persisted ?? null);
+    } catch {
+      this.room.set(null);
+    }
+  }
+
+  /** Asks the browser to keep what is here even when room gets short. */
+  async persist(): Promise<void> {
+    try {
+      await (navigator as { storage?: StorageManager }).storage?.persist();
+    } catch {
+      // A browser that does not know the question keeps things as long as it keeps them.
+    }
+    await this.look();
+  }
+
+  /** Looks through the book. */
+  async check(): Promise<void> {
+    this.faults.set(faultsOf(await contentsOf(this.db)));
+  }
+
+  /** Mends what was found, and looks again. */
+  async mend(fault: BookFault): Promise<void> {
+    await mend(this.db, fault);
+    await this.check();
+  }
+
+  readonly noteBackup = (): Promise<unknown> => this.db.meta.put({ key: 'backedUpAt', value: Date.now() });
+}

@@ -1,0 +1,154 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, resource } from '@angular/core';
+import { figureOnBank, formatClock, formatDate, formatNumber, statedFigure, type Job, type Plan, type Trace } from '@calm-keel/core';
+import { JobBook } from '../data/job-book';
+import { LogWork } from '../data/log-work';
+import type { LogView } from '../workers/log.worker';
+
+const width = 720;
+const left = 52;
+const right = 712;
+const volts = { top: 8, bottom: 138 } as const;
+const amps = { top: 156, bottom: 206 } as const;
+/** Room for one charger in the key, px. */
+const keyWidth = 130;
+const dashes = ['', '5 3', '1.5 2.5', '7 3 1.5 3'] as const;
+
+/** What is drawn of a log on paper. */
+interface Sketch {
+  readonly bands: readonly { readonly y: number; readonly h: number; readonly fill: string; readonly name: string; readonly at: number }[];
+  readonly trace: string;
+  readonly currents: readonly { readonly d: string; readonly dash: string; readonly name: string; readonly keyX: number }[];
+  readonly ticks: readonly { readonly x: number; readonly text: string }[];
+  readonly levels: readonly { readonly y: number; readonly text: string }[];
+  readonly flow: string;
+}
+
+/** Points of a trace as a path; gaps stay gaps. */
+function path({ time, value }: Trace, x: (t: number) => number, y: (v: number) => number): string {
+  let d = '';
+  let pen = false;
+  time.forEach((t, i) => {
+    const v = value[i];
+    if (v === undefined || !Number.isFinite(v)) {
+      pen = false;
+      return;
+    }
+    d += `${pen ? 'L' : 'M'}${x(t).toFixed(1)} ${y(v).toFixed(1)}`;
+    pen = true;
+  });
+  return d;
+}
+
+/** A log small enough for paper: bank volts over the maker's bands, the charge current of each charger below. */
+export function sketchLog(plan: Plan, view: LogView, offsetMinutes: number | null): Sketch {
+  const from = view.volts.time[0] ?? 0;
+  const to = view.volts.time.at(-1) ?? from + 1;
+  const x = (t: number): number => left + ((t - from) / Math.max(1, to - from)) * (right - left);
+  const bands = (['absorbVoltage', 'floatVoltage'] as const).flatMap((key) => {
+    const figure = statedFigure(plan.input.sheet, key);
+    const { min, max } = figure ? figureOnBank(figure, plan.facts.shape).band : {};
+    return min !== undefined && max !== undefined ? [{ key, min, max }] : [];
+  });
+  const seen = view.volts.value.filter(Number.isFinite);
+  const low = Math.min(...seen, ...bands.map((b) => b.min)) - 0.15;
+  const high = Math.max(...seen, ...bands.map((b) => b.max)) + 0.15;
+  const y = (v: number): number => volts.bottom - ((v - low) / Math.max(0.1, high - low)) * (volts.bottom - volts.top);
+  const flow = Math.max(1, ...view.chargers.flatMap((c) => c.amps.value.filter(Number.isFinite)));
+  const yA = (a: number): number => amps.bottom - (Math.max(0, a) / flow) * (amps.bottom - amps.top);
+  const names = new Map(plan.input.system.chargers.map((c) => [c.id, c.name]));
+  const days = to - from > 36 * 3600;
+  return {
+    bands: bands.map((b) => ({
+      y: y(b.max),
+      h: Math.max(1, y(b.min) - y(b.max)),
+      fill: b.key === 'absorbVoltage' ? '#cfe2e1' : '#efe2c4',
+      name: b.key === 'absorbVoltage' ? 'absorb band' : 'float band',
+      at: (y(b.max) + y(b.min)) / 2 + 3.5,
+    })),
+    trace: path(view.volts, x, y),
+    currents: view.chargers.map((c, i) => ({
+      d: path(c.amps, x, yA),
+      dash: dashes[i % dashes.length] ?? '',
+      name: names.get(c.id) ?? c.id,
+      keyX: left + 6 + i * keyWidth,
+    })),
+    ticks: [0, 0.25, 0.5, 0.75, 1].map((share) => {
+      const t = from + share * (to - from);
+      return { x: x(t), text: days ? formatDate(t, offsetMinutes) : formatClock(t, offsetMinutes) };
+    }),
+    levels: [low + 0.15, (low + high) / 2, high - 0.15].map((v) => ({ y: y(v), text: formatNumber(v, 1) })),
+    flow: formatNumber(flow, 0),
+  };
+}
+
+/** The plot of a log as a report prints it. Its samples are read and thinned in the worker. */
+@Component({
+  selector: 'ck-log-sketch',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (sketch(); as s) {
+      <svg [attr.width]="width" height="226" [attr.viewBox]="'0 0 ' + width + ' 226'" [attr.data-log]="log()" aria-hidden="true">
+        @for (b of s.bands; track b.name) {
+          <rect [attr.x]="left" [attr.y]="b.y" [attr.width]="right - left" [attr.height]="b.h" [attr.fill]="b.fill" />
+          <text [attr.x]="left + 4" [attr.y]="b.at" font-size="10" fill="#414e58">{{ b.name }}</text>
+        }
+        <path [attr.d]="frame" fill="none" stroke="#1d2a35" stroke-width="1" />
+        @for (l of s.levels; track $index) {
+          <text [attr.x]="left - 5" [attr.y]="l.y + 3.5" font-size="10" text-anchor="end" fill="#1d2a35">{{ l.text }}</text>
+        }
+        <text x="4" [attr.y]="volts.top + 10" font-size="10" fill="#414e58">V</text>
+        <text x="4" [attr.y]="amps.top + 10" font-size="10" fill="#414e58">A</text>
+        <text [attr.x]="left - 5" [attr.y]="amps.top + 8" font-size="10" text-anchor="end" fill="#1d2a35">{{ s.flow }}</text>
+        <text [attr.x]="left - 5" [attr.y]="amps.bottom" font-size="10" text-anchor="end" fill="#1d2a35">0</text>
+        <path [attr.d]="s.trace" fill="none" stroke="#1d2a35" stroke-width="1.3" />
+        @for (c of s.currents; track c.name) {
+          <path [attr.d]="c.d" fill="none" stroke="#1d2a35" stroke-width="1" [attr.stroke-dasharray]="c.dash || null" />
+        }
+        @for (c of s.currents; track c.name) {
+          <path [attr.d]="'M' + c.keyX + ' 149h24'" stroke="#1d2a35" [attr.stroke-dasharray]="c.dash || null" />
+          <text [attr.x]="c.keyX + 29" y="152.5" font-size="10" fill="#1d2a35">{{ c.name }}</text>
+        }
+        @for (t of s.ticks; track $index) {
+          <text [attr.x]="t.x" y="221" font-size="10" fill="#1d2a35" [attr.text-anchor]="$first ? 'start' : $last ? 'end' : 'middle'">{{ t.text }}</text>
+        }
+      </svg>
+    } @else if (view.error()) {
+      <p class="quiet">The samples of this log are not on this device, so it cannot be drawn.</p>
+    } @else {
+      <p class="quiet" role="status">Drawing the log.</p>
+    }
+  `,
+  styles: `
+    svg {
+      max-width: 100%;
+      height: auto;
+      display: block;
+    }
+  `,
+})
+export class LogSketch {
+  private readonly book = inject(JobBook);
+  private readonly work = inject(LogWork);
+  readonly job = input.required<Job>();
+  readonly plan = input.required<Plan>();
+  readonly log = input.required<string>();
+  protected readonly width = width;
+  protected readonly left = left;
+  protected readonly right = right;
+  protected readonly volts = volts;
+  protected readonly amps = amps;
+  protected readonly frame = `M${left} ${volts.top}V${volts.bottom}H${right}M${left} ${amps.top}V${amps.bottom}H${right}`;
+
+  protected readonly view = resource({
+    params: () => {
+      const entry = this.job().logs.find((l) => l.id === this.log());
+      return entry ? { job: this.job(), entry } : undefined;
+    },
+    loader: async ({ params: { job, entry } }) => {
+      const row = await this.book.getLog(job.id, entry.id);
+      if (!row) throw new Error('the samples are not on this device');
+      return { view: await this.work.api.view(job, row.log, row.report, entry.instrument), offset: row.log.offsetMinutes };
+    },
+  });
+  protected readonly sketch = computed(() => (this.view.hasValue() ? sketchLog(this.plan(), this.view.value().view, this.view.value().offset) : null));
+}

@@ -1,0 +1,104 @@
+import { format, isToday, parseISO } from 'date-fns';
+import {
+  chemistryWords,
+  coverage,
+  deriveSettings,
+  dueOf,
+  findFindings,
+  openStops,
+  standingOfAll,
+  stepsToKey,
+  stopsThatStay,
+  toJob,
+  type Due,
+  type KeptVerdicts,
+  type Sheet,
+} from '@calm-keel/core';
+import type { JobRow } from '../data/database';
+import { today } from '../data/job-store';
+import type { GlyphName } from '../ui/glyph';
+import { stationsOf, type Station } from '../shell/stations';
+
+/** Width of the keel of one job in the list, px. */
+export const keelWidth = 400;
+
+/** One row of the list of jobs. */
+export type JobLine = {
+  readonly id: string;
+  readonly name: string;
+  readonly place: string;
+  readonly opened: string;
+  readonly archived: boolean;
+} & (
+  | { readonly readable: false }
+  | {
+      readonly readable: true;
+      readonly stations: readonly Station[];
+      readonly places: readonly number[];
+      readonly next: Station | undefined;
+      readonly stops: number;
+      readonly state: GlyphName;
+      readonly words: string;
+      readonly bank: string;
+      readonly bankLine: string;
+      readonly chargers: readonly string[];
+      readonly due: readonly Due[];
+      /** What the search looks through, in small letters. */
+      readonly text: string;
+    }
+);
+
+/** A year-month-day as a person reads it. */
+export const dayWords = (date: string): string => format(parseISO(date), 'd MMM yyyy');
+
+/** What the list tells of a job: how far it has come, what is open, what is due. */
+export function jobLine(row: JobRow, kept: readonly KeptVerdicts[], library: readonly Sheet[]): JobLine {
+  const opened = isToday(row.updatedAt) ? `${format(row.updatedAt, 'HH:mm')} today` : format(row.updatedAt, 'd MMMM yyyy');
+  const archived = row.archivedAt !== undefined;
+  const read = toJob(row.doc);
+  if (!read.ok) return { id: row.id, name: row.doc.name || row.id, place: '', opened, archived, readable: false };
+  const job = read.value;
+  const plan = deriveSettings(job);
+  const findings = findFindings(plan, today());
+  const stations = stationsOf(job, plan, findings, standingOfAll(job, plan, kept), null, stepsToKey(plan), stopsThatStay(job, plan, findings, today()).length);
+  const stops = openStops(findings, job.accepted).length;
+  const attention = findings.filter((f) => f.severity === 'attention').length;
+  const begun = stations[0]?.state !== 'notyet';
+  const cards = job.cards.map((c) => `${c.maker} ${c.model}`);
+  return {
+    id: row.id,
+    name: job.name,
+    place: job.system.site.place,
+    opened,
+    archived,
+    readable: true,
+    stations,
+    places: stations.map((_, i) => 26 + (i * (keelWidth - 52)) / Math.max(1, stations.length - 1)),
+    next: stations.find((s) => s.state === 'stop') ?? stations.find((s) => s.state !== 'done' && s.state !== 'proved') ?? stations[3],
+    stops,
+    state: stops > 0 ? 'stop' : attention > 0 ? 'attention' : begun ? 'done' : 'notyet',
+    words:
+      stops + attention > 0
+        ? [stops ? `${stops} ${stops === 1 ? 'stop' : 'stops'}` : '', attention ? `${attention} attention` : ''].filter(Boolean).join(', ')
+        : begun
+          ? 'No open findings'
+          : 'Nothing entered yet',
+    bank: `${job.system.bank.unitsInSeries * job.system.bank.stringsInParallel} × ${job.sheet.maker} ${job.sheet.battery}`,
+    bankLine: `${plan.facts.nominalVolts.toFixed(1)} V ${plan.facts.ratedAh} Ah ${chemistryWords[job.sheet.chemistry]}, ${plan.facts.cells} cells`,
+    chargers: job.system.chargers.map((c) => c.name),
+    due: dueOf(job, coverage(job, plan, kept), today(), library),
+    text: [
+      job.name,
+      job.note,
+      job.system.site.place,
+      job.sheet.maker,
+      job.sheet.battery,
+      chemistryWords[job.sheet.chemistry],
+      ...cards,
+      ...[...job.system.chargers, ...job.system.companions].map((d) => d.name),
+      ...job.visits.flatMap((v) => [v.purpose, v.note, v.by]),
+    ]
+      .join('\n')
+      .toLowerCase(),
+  };
+}
