@@ -100,6 +100,7 @@ test('names are text everywhere, in the page and in the plot', async ({ page }) 
 test('the same job twice stays two jobs', async ({ page }) => {
   await openDemo(page);
   await page.getByLabel('Job file').setInputFiles(repo('demo/teasel.job.json'));
+  await page.getByRole('button', { name: 'Keep both beside each other' }).click();
   await expect(page.getByText('was already here; it was brought in beside it as a copy')).toBeVisible();
   await expect(page.getByRole('link', { name: 'Survey launch Teasel' })).toHaveCount(2);
 });

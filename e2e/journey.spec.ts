@@ -189,7 +189,8 @@ test('with the keyboard alone: rungs, table, figures', async ({ page }) => {
 
 test('a deleted job can be brought back', async ({ page }) => {
   await openDemo(page);
-  await page.getByRole('button', { name: 'Delete Rook Moss weather mast' }).click();
+  await page.getByRole('button', { name: 'More for Rook Moss weather mast' }).click();
+  await page.getByRole('button', { name: 'Delete' }).click();
   await expect(page.getByRole('link', { name: 'Rook Moss weather mast' })).toHaveCount(0);
   await page.reload();
   await page.getByRole('button', { name: 'Undo: bring it back' }).click();

@@ -5,12 +5,15 @@ import { fileURLToPath } from 'node:url';
 export const repo = (path: string): string => fileURLToPath(new URL(`../${path}`, import.meta.url));
 
 /** Every test fails on an error in the page's console, a policy violation, an uncaught exception or a request to another host. */
-export const test = base.extend<{ quiet: undefined }>({
+export const test = base.extend<{ serverStops: boolean; quiet: undefined }>({
+  /** The test stops the server: then its own addresses may go unanswered, and nothing else. */
+  serverStops: [false, { option: true }],
   quiet: [
-    async ({ page }, use) => {
+    async ({ page, serverStops }, use) => {
       const errors: string[] = [];
       page.on('console', (message) => {
-        if (message.type() === 'error') errors.push(message.text());
+        const unanswered = serverStops && new URL(message.location().url || 'http://127.0.0.1').pathname.startsWith('/api/');
+        if (message.type() === 'error' && !unanswered) errors.push(message.text());
       });
       page.on('pageerror', (error) => errors.push(error.message));
       // Nothing is ever asked of another host.
@@ -27,7 +30,7 @@ export const test = base.extend<{ quiet: undefined }>({
 export { expect };
 
 /** Opens the demo on an empty device and goes to a station of the launch. */
-export async function openDemo(page: Page, station?: 'spec' | 'system' | 'settings' | 'rehearse' | 'program' | 'prove'): Promise<void> {
+export async function openDemo(page: Page, station?: 'spec' | 'system' | 'settings' | 'rehearse' | 'program' | 'prove' | 'hand-over'): Promise<void> {
   await page.goto('/');
   await page.getByRole('button', { name: 'Open the demo' }).first().click();
   await expect(page.getByRole('link', { name: 'Survey launch Teasel' })).toBeVisible();
@@ -60,3 +63,26 @@ export async function overrideBySteps(page: Page, way: 'up' | 'down', times: num
 
 /** The chosen setting's value in the inspector. */
 export const chosenValue = (page: Page) => page.getByTestId('chosen-value');
+
+/** The report as text, once every log has been judged. */
+export async function reportText(page: Page, job: string): Promise<string> {
+  await page.goto(`/job/${job}/hand-over`);
+  const report = page.getByRole('article', { name: /^Hand-over/ });
+  await expect(report).toBeVisible();
+  await expect(page.getByText('The logs are being judged')).toHaveCount(0);
+  await expect(page.getByText('Drawing the log.')).toHaveCount(0);
+  return (await report.innerText()).replaceAll('\u00a0', ' ');
+}
+
+/** Saves what a press hands out, and gives its path. */
+export async function downloaded(page: Page, path: string, press: () => Promise<unknown>): Promise<string> {
+  const [file] = await Promise.all([page.waitForEvent('download'), press()]);
+  await file.saveAs(path);
+  return path;
+}
+
+/** Opens what a row of the list of jobs has to offer, and chooses from it. */
+export async function more(page: Page, job: string, what: string | RegExp): Promise<void> {
+  await page.getByRole('button', { name: `More for ${job}`, exact: true }).click();
+  await page.locator('[ngbDropdownMenu].show').getByRole('button', { name: what }).click();
+}

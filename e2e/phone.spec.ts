@@ -1,6 +1,6 @@
 import { bringLog, expect, goTo, openDemo, repo, test } from './keel';
 
-const stations = ['spec', 'system', 'settings', 'rehearse', 'program', 'prove'] as const;
+const stations = ['spec', 'system', 'settings', 'rehearse', 'program', 'prove', 'hand-over', 'hand-over?view=visits', 'hand-over?view=labels'] as const;
 
 test('nothing needs sideways scrolling, and what is pressed is at least 44 px high', async ({ page }) => {
   await openDemo(page);

@@ -29,7 +29,8 @@ export default defineConfig({
   retries: 0,
   forbidOnly: Boolean(process.env['CI']),
   reporter: [['list'], ['json', { outputFile: 'test-results/results.json' }]],
-  use: { baseURL: `http://127.0.0.1:${port}`, launchOptions, acceptDownloads: true, timezoneId: 'UTC', locale: 'en-GB' },
+  // A worker that keeps the files would bring them anew in every test; the one about working offline lets it.
+  use: { serviceWorkers: 'block', baseURL: `http://127.0.0.1:${port}`, launchOptions, acceptDownloads: true, timezoneId: 'UTC', locale: 'en-GB' },
   projects: [
     { name: 'desk', testIgnore: ['*phone.spec.ts', 'shots.spec.ts'], use: { viewport: { width: 1280, height: 800 } } },
     { name: 'phone', testMatch: '*phone.spec.ts', use: { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true } },

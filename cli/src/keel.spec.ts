@@ -338,6 +338,28 @@ describe('keel schema', () => {
     expect(JSON.stringify(json)).toContain('calm-keel/job');
     expect((await run('schema', 'toString')).code).toBe(2);
   });
+
+  it('is what stands in docs/schemas: `npm run make-schemas` writes them', async () => {
+    for (const name of ['job', 'card', 'sheet', 'mapping', 'settings', 'backup', 'copy']) {
+      const kept = JSON.parse(readFileSync(new URL(`../../docs/schemas/${name}.json`, import.meta.url), 'utf8')) as unknown;
+      expect<unknown>((await run('schema', name)).json)
+        .withContext(name)
+        .toEqual(kept);
+    }
+  });
+});
+
+describe('keel report', () => {
+  it('gives the hand-over of a job as JSON, with its sums when asked', async () => {
+    const { code, json } = await run('report', job);
+    expect(code).toBe(0);
+    const sections = (json as unknown as { sections: { id: string; blocks: { kind: string }[] }[] }).sections;
+    expect(sections.map((s) => s.id)).toEqual(['glance', 'system', 'figures', 'settings', 'decisions', 'readBacks', 'proof', 'open', 'care']);
+    expect(sections.some((s) => s.blocks.some((b) => b.kind === 'sum'))).toBeFalse();
+    const summed = (await run('report', job, '--sums')).json as unknown as { sections: { blocks: { kind: string }[] }[] };
+    expect(summed.sections.some((s) => s.blocks.some((b) => b.kind === 'sum'))).toBeTrue();
+    expect((await run('report')).code).toBe(2);
+  });
 });
 
 describe('keel without sense', () => {

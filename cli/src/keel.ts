@@ -1,19 +1,26 @@
 import * as z from 'zod';
 import {
   acceptedBy,
+  backupSchema,
   cardSchema,
+  copyMarkSchema,
+  coverage,
   deriveSettings,
   devicesOf,
   editPlan,
   findFindings,
+  handover,
+  isBackup,
   jobSchema,
   mappingSchema,
   openStops,
   parseJson,
   problemsOf,
+  readBackup,
   readBundle,
   roleInfo,
   roleSchema,
+  settingsFileSchema,
   sheetSchema,
   targetsOf,
   type DeviceValues,
@@ -40,8 +47,10 @@ keel prove JOB LOG…              verdicts on logs of any make, each judged by 
      [--guess]                           prints what the columns would be taken for
 keel prove --folder DIR          every job in a folder with its logs, over all cores
      [--results FILE] [--workers N]      one line each, kept in FILE: run again, it goes on
-keel check FILE…                 validates job, bundle, card and sheet files
-keel schema job|card|sheet|mapping   prints the JSON Schema
+keel report JOB [--sums]         the hand-over as JSON, without what only logs can show
+keel check FILE…                 validates job, bundle, backup, card, sheet and settings files
+keel schema NAME                 prints the JSON Schema: job, card, sheet, mapping, settings,
+                                 backup (backup.json), copy (copy.json of a bundle)
 JSON goes to the standard output, sentences to the standard error.
 Exit: 0 all proved, 1 a stop or a failed requirement, 2 bad input, 3 something inconclusive or not tested.`;
 
@@ -57,6 +66,8 @@ export async function keel(args: readonly string[], out: Out): Promise<number> {
       return rehearsal(rest, out);
     case 'prove':
       return prove(rest, out);
+    case 'report':
+      return report(rest, out);
     case 'check':
       return check(rest, out);
     case 'schema':
@@ -213,6 +224,20 @@ async function rehearsal(args: readonly string[], out: Out): Promise<number> {
   return done.broken > 0 ? exit.failed : done.open > 0 ? exit.open : exit.proved;
 }
 
+/** The hand-over of a job. Logs are judged in the page; here stands what sheet, system, record and tests tell. */
+function report(args: readonly string[], out: Out): number {
+  const [file] = args.filter((a) => a !== '--sums');
+  if (file === undefined) {
+    out.say('Name a job file.');
+    return exit.badInput;
+  }
+  const job = readJobFile(file, out);
+  if (!job) return exit.badInput;
+  const today = new Date().toISOString().slice(0, 10);
+  json(handover(job, coverage(job, deriveSettings(job), []), { today, sums: args.includes('--sums') }), out);
+  return exit.proved;
+}
+
 function check(files: readonly string[], out: Out): number {
   if (files.length === 0) {
     out.say('Name at least one file to check.');
@@ -235,10 +260,15 @@ function problemsIn(file: string): readonly Problem[] {
   const parsed = text === 'PK' ? null : parseJson(new TextDecoder().decode(bytes.value), 'file');
   if (parsed && !parsed.ok) return parsed.problems;
   const format = (parsed?.value as { format?: unknown } | undefined)?.format;
-  const schemaOf = format === 'calm-keel/card' ? cardSchema : format === 'calm-keel/sheet' ? sheetSchema : null;
+  const schemaOf =
+    format === 'calm-keel/card' ? cardSchema : format === 'calm-keel/sheet' ? sheetSchema : format === 'calm-keel/settings' ? settingsFileSchema : null;
   if (schemaOf) {
     const result = schemaOf.safeParse(parsed?.value);
     return result.success ? [] : problemsOf(result.error, 'file');
+  }
+  if (isBackup(bytes.value)) {
+    const backup = readBackup(bytes.value);
+    return backup.ok ? backup.value.unread.map((text) => ({ code: 'backup-unread', text })) : backup.problems;
   }
   const bundle = readBundle(bytes.value);
   return bundle.ok
@@ -246,7 +276,15 @@ function problemsIn(file: string): readonly Problem[] {
     : bundle.problems;
 }
 
-const schemas: Readonly<Record<string, z.ZodType>> = { job: jobSchema, card: cardSchema, sheet: sheetSchema, mapping: mappingSchema };
+const schemas: Readonly<Record<string, z.ZodType>> = {
+  job: jobSchema,
+  card: cardSchema,
+  sheet: sheetSchema,
+  mapping: mappingSchema,
+  settings: settingsFileSchema,
+  backup: backupSchema,
+  copy: copyMarkSchema,
+};
 
 function schema([name]: readonly string[], out: Out): number {
   const found = name !== undefined && Object.hasOwn(schemas, name) ? schemas[name] : undefined;

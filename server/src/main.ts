@@ -16,7 +16,7 @@ function devices(): DeviceList {
   const file = process.env['DEVICES'];
   const simulated = process.env['DEVICES_PORT'];
   if (file !== undefined) return listFromFile(file);
-  return simulated === undefined ? noDevices : listFromSimulation(Number(simulated));
+  return simulated === undefined || simulated === '' ? noDevices : listFromSimulation(Number(simulated));
 }
 let list: DeviceList;
 try {
@@ -25,7 +25,8 @@ try {
   console.error(error instanceof Error ? error.message : 'The list of devices cannot be read.');
   process.exit(2);
 }
-const folder = fileURLToPath(new URL('../../app/dist/browser', import.meta.url));
+// Another build of the application can be served: APP_FOLDER says where it lies.
+const folder = process.env['APP_FOLDER'] ?? fileURLToPath(new URL('../../app/dist/browser', import.meta.url));
 const lan = process.env['LAN'] === '1';
 const addresses = lanAddresses();
 let fingerprint = '';

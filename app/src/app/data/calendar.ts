@@ -1,4 +1,4 @@
-import type { EventAttributes } from 'ics';
+import { createEvents, type EventAttributes } from 'ics';
 import type { Due } from '@calm-keel/core';
 
 /** What is due on one job. */
@@ -13,14 +13,15 @@ const numbers = (date: string): [number, number, number] => {
   return [year, month, day];
 };
 
+const dayAfter = (date: string): string => new Date(Date.parse(`${date}T00:00:00Z`) + 86_400_000).toISOString().slice(0, 10);
+
 /**
  * Everything that is due as a calendar file, whole days. An entry keeps its name from one export to the next, so a calendar replaces it instead of
  * showing it twice.
  *
  * @param now ISO time of the export
  */
-export async function calendarOf(jobs: readonly DueOnJob[], now: string): Promise<string> {
-  const { createEvents } = await import('ics');
+export function calendarOf(jobs: readonly DueOnJob[], now: string): string {
   // The package takes a time stamp, and its types do not know: without one it would be the moment of the call.
   const events = jobs.flatMap(({ id, name, due }) =>
     due.map((d): EventAttributes & { timestamp: number } => ({
@@ -30,7 +31,7 @@ export async function calendarOf(jobs: readonly DueOnJob[], now: string): Promis
       title: `${name}: ${d.title}`,
       description: d.why,
       start: numbers(d.on),
-      duration: { days: 1 },
+      end: numbers(dayAfter(d.on)),
       busyStatus: 'FREE',
       transp: 'TRANSPARENT',
     })),

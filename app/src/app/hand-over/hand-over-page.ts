@@ -18,7 +18,7 @@ const views = [
   { id: 'report', words: 'Report' },
   { id: 'card', words: 'Owner’s card' },
   { id: 'labels', words: 'Labels' },
-  { id: 'files', words: 'Files and letter' },
+  { id: 'files', words: 'Files' },
   { id: 'visits', words: 'Visits' },
 ] as const;
 type View = (typeof views)[number]['id'];

@@ -16,7 +16,6 @@ import {
   type Job,
   type Visit,
 } from '@calm-keel/core';
-import { calendarOf } from '../data/calendar';
 import { freeId } from '../data/free-id';
 import { download } from '../data/job-files';
 import { JobStore, today } from '../data/job-store';
@@ -272,7 +271,8 @@ export class VisitsPanel {
 
   protected async calendar(): Promise<void> {
     const job = this.job();
-    const text = await calendarOf([{ id: job.id, name: job.name, due: this.due() }], new Date().toISOString());
+    const { calendarOf } = await import('../data/calendar');
+    const text = calendarOf([{ id: job.id, name: job.name, due: this.due() }], new Date().toISOString());
     download(new Blob([text], { type: 'text/calendar' }), `${job.id}-due.ics`);
   }
 }

@@ -4,7 +4,6 @@ import { Router, RouterLink } from '@angular/router';
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { catchError, of } from 'rxjs';
 import { asTemplate, toJob, type KeptVerdicts, type Problem } from '@calm-keel/core';
-import { calendarOf } from '../data/calendar';
 import { storageProblem, type JobRow } from '../data/database';
 import { Exchange, ExchangeProblem } from '../data/exchange';
 import { freeId } from '../data/free-id';
@@ -84,6 +83,9 @@ export class JobsPage {
   protected readonly backup = signal<OpenBackup | null>(null);
   private readonly sisterId = signal<string | null>(null);
   protected readonly sister = computed(() => this.rows()?.find((row) => row.id === this.sisterId()) ?? null);
+
+  /** Something waits for an answer: that has the one copper button. */
+  protected readonly asking = computed(() => this.meeting() !== null || this.backup() !== null || this.sister() !== null);
 
   protected readonly search = signal('');
   protected readonly filter = signal<Filter>('all');
@@ -237,7 +239,8 @@ export class JobsPage {
   protected calendar(): Promise<void> {
     return this.quietly('Writing the calendar', async () => {
       const jobs = this.lines().flatMap((l) => (l.readable && !l.archived && l.due.length > 0 ? [{ id: l.id, name: l.name, due: l.due }] : []));
-      download(new Blob([await calendarOf(jobs, new Date().toISOString())], { type: 'text/calendar' }), 'calm-keel-due.ics');
+      const { calendarOf } = await import('../data/calendar');
+      download(new Blob([calendarOf(jobs, new Date().toISOString())], { type: 'text/calendar' }), 'calm-keel-due.ics');
     });
   }
 

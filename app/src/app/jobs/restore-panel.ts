@@ -35,7 +35,7 @@ const stateWords = { new: 'not on this device', same: 'the same as here', differ
           @for (line of backup().lines; track line.id) {
             <tr>
               <th scope="row">{{ line.name }}</th>
-              <td class="n">{{ day(line.there) }}</td>
+              <td>{{ day(line.there) }}</td>
               <td>{{ line.here === null ? words[line.state] : words[line.state] + ', touched ' + day(line.here) }}</td>
               <td>
                 @if (line.state === 'same') {

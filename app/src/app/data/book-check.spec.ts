@@ -1,0 +1,94 @@
+import { TestBed } from '@angular/core/testing';
+import type { Job } from '@calm-keel/core';
+import { sampleJob, setUp } from '../testing';
+import { contentsOf, faultsOf, mend } from './book-check';
+import type { Database } from './database';
+import { JobBook } from './job-book';
+
+describe('the book', () => {
+  let db: Database;
+  let book: JobBook;
+  const faults = async () => faultsOf(await contentsOf(db));
+  beforeEach(async () => {
+    db = setUp();
+    book = TestBed.inject(JobBook);
+    await book.add(sampleJob(), 'New job');
+  });
+  afterEach(async () => {
+    await db.delete();
+  });
+
+  it('that holds together has no fault, whatever was undone or taken out', async () => {
+    await book.edit('sample', 'Rename', (job) => ({ ...job, name: 'Other' }), '');
+    await book.step('sample', -1);
+    expect(await faults()).toEqual([]);
+  });
+
+  it('a job that cannot be read goes back to its last step that can; one without such a step is only named', async () => {
+    await book.edit('sample', 'Rename', (job) => ({ ...job, name: 'Second' }), '');
+    await db.jobs.update('sample', { doc: { ...sampleJob(), system: 'broken' } as unknown as Job, seq: 2 });
+    const [fault] = await faults();
+    expect([fault?.kind, fault?.mend]).toEqual(['unreadable', 'Go back to the last step that can be read']);
+    if (fault) await mend(db, fault);
+    expect((await db.jobs.get('sample'))?.doc.name).toBe('Second');
+    expect(await faults()).toEqual([]);
+    await db.history.clear();
+    await db.jobs.update('sample', { doc: {} as Job });
+    expect((await faults())[0]?.mend).toBeUndefined();
+  });
+
+  it('a log whose contents are gone is taken out of the job as a step that can be undone', async () => {
+    const log = { id: 'day', name: 'Day', instrument: 'meter', from: 0, to: 1, rows: 2 };
+    await book.edit('sample', 'Add a log', (job) => ({ ...job, logs: [log] }), '');
+    const [fault] = await faults();
+    expect([fault?.kind, fault?.text.includes('“Day”')]).toEqual(['contentMissing', true]);
+    if (fault) await mend(db, fault);
+    expect((await db.jobs.get('sample'))?.doc.logs).toEqual([]);
+    await book.step('sample', -1);
+    expect((await db.jobs.get('sample'))?.doc.logs).toEqual([log]);
+  });
+
+  it('a lost history begins anew, and what belongs to nobody is cleared away', async () => {
+    await db.history.clear();
+    await db.files.put({ jobId: 'gone', id: 'photo', bytes: new Uint8Array(3) });
+    const found = await faults();
+    expect(found.map((f) => f.kind)).toEqual(['historyGap', 'orphan']);
+    for (const fault of found) await mend(db, fault);
+    expect([await faults(), await db.files.count()]).toEqual([[], 0]);
+  });
+});
+
+describe('copies of a job', () => {
+  it('keep the newest twelve, and go when the job is thrown away', async () => {
+    const db = setUp();
+    const book = TestBed.inject(JobBook);
+    await book.add(sampleJob(), 'New job');
+    for (let i = 0; i < 15; i++) {
+      await book.keepCopy('sample', `copy-${i}`, sampleJob());
+      await new Promise((resolve) => setTimeout(resolve, 2));
+    }
+    const kept = (await book.copies('sample')).map((c) => c.id);
+    expect([kept.length, kept[0]]).toEqual([12, 'copy-14']);
+    await book.remove('sample');
+    await book.purge(Date.now() + 31 * 24 * 3600 * 1000);
+    expect(await db.copies.count()).toBe(0);
+    await db.delete();
+  });
+
+  it('put in the place of a job are one step, with their contents; restored, they keep when they were touched', async () => {
+    const db = setUp();
+    const book = TestBed.inject(JobBook);
+    await book.add(sampleJob(), 'New job');
+    await book.put('sample', 'Merged', { ...sampleJob(), id: 'elsewhere', name: 'Merged' }, [], [{ id: 'photo', bytes: new Uint8Array(2) }], {
+      updatedAt: 5,
+      archivedAt: 7,
+    });
+    const row = await db.jobs.get('sample');
+    expect([row?.doc.id, row?.doc.name, row?.updatedAt, row?.archivedAt, await db.files.count()]).toEqual(['sample', 'Merged', 5, 7, 1]);
+    await book.step('sample', -1);
+    expect((await db.jobs.get('sample'))?.doc.name).toBe('Sample');
+    await book.archive('sample', false);
+    expect((await db.jobs.get('sample'))?.archivedAt).toBeUndefined();
+    await db.delete();
+  });
+});
