@@ -1,5 +1,5 @@
 import { AxeBuilder } from '@axe-core/playwright';
-import { bringLog, expect, openDemo, test } from './keel';
+import { bringLog, expect, more, openDemo, repo, test } from './keel';
 import { answerWell, beginSheet, walkTo } from './program';
 
 test('no serious accessibility fault on the library', async ({ page }) => {
@@ -11,7 +11,7 @@ test('no serious accessibility fault on the library', async ({ page }) => {
   expect(violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes[0]?.target.join(' ') ?? ''}`)).toEqual([]);
 });
 
-for (const station of [undefined, 'spec', 'system', 'settings', 'rehearse', 'program', 'prove'] as const)
+for (const station of [undefined, 'spec', 'system', 'settings', 'rehearse', 'program', 'prove', 'hand-over'] as const)
   test(`no serious accessibility fault on ${station ?? 'jobs'}`, async ({ page }) => {
     await openDemo(page, station);
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
@@ -72,6 +72,34 @@ test('no serious accessibility fault on the mapping view, guided tests, one of t
   expect(await faults()).toEqual([]);
   await page.getByRole('button', { name: 'Begin' }).first().click();
   await expect(page.getByRole('heading', { name: 'Display against the meter' })).toBeVisible();
+  expect(await faults()).toEqual([]);
+});
+
+test('no serious accessibility fault on visits, the owner’s card, labels, files, the panels of the book, and a label compared', async ({ page }) => {
+  await openDemo(page);
+  const faults = async (): Promise<string[]> => {
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    return violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').map((v) => `${v.id}: ${v.nodes[0]?.target.join(' ') ?? ''}`);
+  };
+  await page.getByLabel('Job file').setInputFiles(repo('demo/teasel.job.json'));
+  await expect(page.getByRole('button', { name: 'Merge them' })).toBeVisible();
+  expect(await faults()).toEqual([]);
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await more(page, 'Tumbler mobile stage', /Take a sister/);
+  await page.getByLabel('Sister site', { exact: true }).selectOption({ label: 'Survey launch Teasel' });
+  await page.getByRole('button', { name: 'Check the book' }).click();
+  await expect(page.getByText('Everything in the book holds together.')).toBeVisible();
+  expect(await faults()).toEqual([]);
+  await page.getByLabel('Job file').setInputFiles(repo('demo/teasel-year.job.json'));
+  await expect(page.getByRole('link', { name: 'Survey launch Teasel, a year on' })).toBeVisible();
+  for (const view of ['visits', 'card', 'labels', 'files']) {
+    await page.goto(`/job/teasel-year/hand-over?view=${view}`);
+    await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible();
+    expect(await faults()).toEqual([]);
+  }
+  await page.goto('/label');
+  await page.getByLabel(/The text of the label/).fill('nothing of the kind');
+  await expect(page.getByRole('alert')).toBeVisible();
   expect(await faults()).toEqual([]);
 });
 

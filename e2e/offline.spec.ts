@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import type { Page } from '@playwright/test';
 import { bringLog, expect, goTo, repo, saved, test } from './keel';
 import { copyOfApplication, ownServer } from './servers';
 
@@ -8,7 +9,7 @@ import { copyOfApplication, ownServer } from './servers';
 test.use({ serviceWorkers: 'allow', serverStops: true });
 
 /** Everything that the worker is to keep is kept. */
-async function allKept(page: import('@playwright/test').Page): Promise<void> {
+async function allKept(page: Page): Promise<void> {
   await expect
     .poll(
       () =>

@@ -1,4 +1,4 @@
-import { bringLog, expect, openDemo, repo, test } from './keel';
+import { bringLog, expect, openDemo, repo, reportText, test } from './keel';
 import { beginSheet, press, walkTo } from './program';
 
 const shot = (name: string): string => repo(`docs/screenshots/${name}.png`);
@@ -19,13 +19,6 @@ test('pictures of every view', async ({ page, browser }) => {
       await page.waitForTimeout(500);
     }
     await page.screenshot({ path: shot(station) });
-    if (station === 'system') {
-      await page.getByRole('button', { name: 'Solar aft, S45' }).click();
-      await page.locator('ck-array-panel').evaluate((panel) => {
-        panel.scrollIntoView();
-      });
-      await page.screenshot({ path: shot('array') });
-    }
   }
   await page.goto('/job/teasel/rehearse');
   await page.getByLabel('Kind of day').selectOption('motoring');
@@ -38,19 +31,20 @@ test('pictures of every view', async ({ page, browser }) => {
     sheet.scrollTo(0, 0);
   });
   await page.screenshot({ path: shot('rehearse') });
-  await page.getByRole('button', { name: 'Vary the day' }).click();
-  await expect(page.getByText('100 varied days of A')).toBeVisible({ timeout: 60_000 });
-  await page.getByRole('table').first().scrollIntoViewIfNeeded();
-  await page.screenshot({ path: shot('rehearse-study') });
-  await page.goto('/job/teasel/settings');
-  await page.getByRole('button', { name: 'What differs' }).click();
-  await page.screenshot({ path: shot('settings-differences') });
   await page.goto('/job/skarrow/settings');
   await page.getByRole('button', { name: 'Cold and heat' }).click();
   await page.screenshot({ path: shot('settings-cold') });
-  await page.goto('/job/tumbler/settings');
-  await page.getByRole('button', { name: 'Relay', exact: true }).click();
-  await page.screenshot({ path: shot('settings-relay') });
+  await reportText(page, 'teasel');
+  await page.screenshot({ path: shot('hand-over') });
+  await page.goto('/');
+  await page.getByLabel('Job file').setInputFiles(repo('demo/teasel-year.job.json'));
+  await expect(page.getByRole('link', { name: 'Survey launch Teasel, a year on' })).toBeVisible();
+  await page.goto('/job/teasel-year/hand-over?view=visits');
+  await expect(page.getByLabel('Notes')).toBeVisible();
+  await page.screenshot({ path: shot('visits') });
+  await page.goto('/job/teasel-year/hand-over?view=labels');
+  await expect(page.getByRole('region', { name: 'Label of Solar fore' })).toBeVisible();
+  await page.screenshot({ path: shot('labels') });
   await page.goto('/library');
   await page.getByRole('button', { name: /^Tessick D30/ }).click();
   await page.screenshot({ path: shot('library') });
@@ -70,6 +64,12 @@ test('pictures of every view', async ({ page, browser }) => {
   await phone.goto('/job/teasel/rehearse');
   await expect(phone.getByRole('row', { name: /Never above the maximum/ })).toBeVisible();
   await phone.screenshot({ path: shot('rehearse-phone') });
+  await phone.goto('/');
+  await phone.getByLabel('Job file').setInputFiles(repo('demo/teasel-year.job.json'));
+  await expect(phone.getByRole('link', { name: 'Survey launch Teasel, a year on' })).toBeVisible();
+  await phone.goto('/job/teasel-year/hand-over?view=visits');
+  await expect(phone.getByLabel('Notes')).toBeVisible();
+  await phone.screenshot({ path: shot('hand-over-phone') });
   await phone.goto('/job/teasel/prove');
   await phone.getByRole('button', { name: 'Guided tests' }).click();
   await phone.getByLabel('Initials').fill('KM');

@@ -51,6 +51,18 @@ export async function ensureChromium() {
   return '/usr/bin/chromium';
 }
 
+/** Debian's own reader of PDFs: a second opinion on what the reports say. Installs it when it is missing and this user may. */
+export async function ensurePdfReader() {
+  if (spawnSync('pdftotext', ['-v']).status === 0) return;
+  const debian = spawnSync('apt-get', ['--version']).status === 0;
+  if (!debian || process.getuid?.() !== 0) fail('The tests read PDFs with pdftotext. Install it (Debian: sudo apt-get install poppler-utils).');
+  console.log('Installing poppler-utils from Debian’s packages.');
+  const env = { DEBIAN_FRONTEND: 'noninteractive' };
+  await run('apt-get', ['update', '-qq'], { env });
+  const { code } = await run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'poppler-utils'], { env, capture: true, quiet: true });
+  if (code !== 0) fail('poppler-utils could not be installed. Install it by hand.');
+}
+
 /** Puts shipped cards, sheets, demo jobs and the fonts of PDFs where the application can fetch them. */
 export function copyData() {
   for (const name of ['library', 'demo', 'fonts']) {

@@ -3,10 +3,11 @@
  * Installs what is missing first. The last line is “N passed, N failed” over all three kinds of specs; a failed check counts as one failure.
  */
 import { existsSync, readFileSync, rmSync } from 'node:fs';
-import { buildAll, copyData, ensureChromium, ensurePackages, root, run } from './common.mjs';
+import { buildAll, copyData, ensureChromium, ensurePackages, ensurePdfReader, root, run } from './common.mjs';
 
 await ensurePackages();
 const chromium = await ensureChromium();
+await ensurePdfReader();
 copyData();
 const bin = (name) => `${root}node_modules/.bin/${name}`;
 let passed = 0;

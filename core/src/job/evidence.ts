@@ -95,6 +95,12 @@ function onRecord(job: Job, requirement: Requirement): Piece | null {
   return null;
 }
 
+/** What a log came to when it was last judged, if the job still is as it was then. */
+function keptNow(job: Job, logId: string, kept: readonly KeptVerdicts[]): KeptVerdicts | undefined {
+  const own = kept.filter((k) => k.logId === logId);
+  return own.length === 0 ? undefined : own.find((k) => k.basis === proofBasis(job, logId));
+}
+
 /**
  * Every requirement with everything that speaks to it: logs, tests, what is on record. The newest that decides counts; one that was taken before the
  * settings changed is shown and does not count.
@@ -103,13 +109,14 @@ export function coverage(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): r
   const tests = testsFor(plan);
   const judgedTests = job.tests.map((record) => ({ record, rows: judgeTest(plan, job, record) }));
   const changes = new Map(devicesOf(job).map((d) => [d.id, changedAt(job, d.id)]));
+  // What each log came to, where that still counts: looked up once, not for every requirement.
+  const counting = new Map(job.logs.map((entry) => [entry.id, keptNow(job, entry.id, kept)?.rows]));
   const latest = [...changes.values()].reduce<string | null>((a, b) => (b && (a === null || b.at > a) ? b.at : a), null);
   return requirementsOf(plan).map((requirement) => {
     const key = requirementKey({ requirement });
     const pieces: Piece[] = [];
     for (const entry of job.logs) {
-      const found = kept.find((k) => k.logId === entry.id && k.basis === proofBasis(job, entry.id));
-      const told = found?.rows?.[key];
+      const told = counting.get(entry.id)?.[key];
       if (told && told.verdict !== 'notTested')
         pieces.push({
           kind: 'log',
@@ -145,11 +152,11 @@ export function coverage(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): r
         return why ? { ...p, expired: why } : p;
       })
       .sort((a, b) => b.at.localeCompare(a.at));
-    const counting = aged.filter((p) => !p.expired && p.verdict !== 'notTested');
+    const valid = aged.filter((p) => !p.expired && p.verdict !== 'notTested');
     // One that fails fails, unless something newer has passed; then proved, then inconclusive.
-    const newest = counting[0];
-    const fails = counting.find((p) => p.verdict === 'fail');
-    const passes = counting.find((p) => p.verdict === 'pass');
+    const newest = valid[0];
+    const fails = valid.find((p) => p.verdict === 'fail');
+    const passes = valid.find((p) => p.verdict === 'pass');
     const by = fails && (!passes || fails.at >= passes.at) ? fails : (passes ?? newest ?? null);
     const offered = tests.find((t) => t.test.proves.includes(requirement.code) && (device === undefined || t.subject.device.id === device));
     return {
@@ -169,6 +176,6 @@ export const countVerdicts = (covered: readonly Covered[]): Readonly<Record<Verd
 /** How a job stands by all its logs and tests; null without any, or while a log has not been judged as the job is now. */
 export function standingOfAll(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): Readonly<Record<Verdict, number>> | null {
   if (job.logs.length + job.tests.length === 0) return null;
-  if (job.logs.some((log) => !kept.some((k) => k.logId === log.id && k.basis === proofBasis(job, log.id)))) return null;
+  if (job.logs.some((log) => !keptNow(job, log.id, kept))) return null;
   return countVerdicts(coverage(job, plan, kept));
 }

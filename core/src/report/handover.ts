@@ -1,6 +1,18 @@
 import { cardKindWords, displayText, parameterFor, roleInfo } from '../card';
 import { findFindings, type Finding } from '../findings';
-import { acceptedBy, countVerdicts, countWords, dueOf, lastSnapshot, openStops, type Covered, type Due, type Job } from '../job';
+import {
+  acceptedBy,
+  countVerdicts,
+  countWords,
+  differencesBetween,
+  differenceWords,
+  dueOf,
+  lastSnapshot,
+  openStops,
+  type Covered,
+  type Due,
+  type Job,
+} from '../job';
 import { verdictOrder, verdictWords } from '../proof';
 import { formatBand, formatDuration, formatNumber, formatQuantity, formatSigned } from '../quantity';
 import { cautionsOf, lastWord, verifiedWords } from '../runsheet';
@@ -57,6 +69,7 @@ export function handover(job: Job, covered: readonly Covered[], { today, sums, l
     foot: `${job.name}, ${today}. ${lastWord}`,
     sections: [
       glance(job, plan, findings, covered, due),
+      ...visits(job),
       system(job, plan),
       figures(plan),
       settings(job, plan, sums),
@@ -95,6 +108,45 @@ function glance(job: Job, plan: Plan, findings: readonly Finding[], covered: rea
       },
     ],
   };
+}
+
+/** The visits with what was noted, the newest first, and what differs since the one before; nothing for a job that has none. */
+function visits(job: Job): readonly Section[] {
+  if (job.visits.length === 0) return [];
+  const [last, before] = job.visits
+    .map((v) => v.date)
+    .sort()
+    .reverse();
+  const changed = last !== undefined && before !== undefined ? differencesBetween(job, before, last) : [];
+  const blocks: Block[] = [
+    {
+      kind: 'list',
+      items: [...job.visits]
+        .reverse()
+        .map((v) =>
+          cell(
+            [v.date, v.by, v.purpose, v.equalised ? 'equalised, attended' : ''].filter(Boolean).join(', '),
+            undefined,
+            [v.note, v.closed ? `Closed with ${countWords(v.closed.verdicts)}, on revision ${v.closed.sheet.revision} of the sheet.` : 'Not closed yet.']
+              .filter(Boolean)
+              .join(' '),
+          ),
+        ),
+      empty: '',
+    },
+  ];
+  if (before !== undefined)
+    blocks.push(
+      { kind: 'heading', text: `Since the visit of ${before}` },
+      {
+        kind: 'list',
+        items: changed.map((d) =>
+          cell(`${d.subject}: ${d.what} ${d.from} became ${d.to}, ${differenceWords[d.how]}`, d.how === 'elsewhere' ? 'caution' : undefined),
+        ),
+        empty: 'Nothing on record differs.',
+      },
+    );
+  return [{ id: 'visits', title: 'Visits', blocks }];
 }
 
 function equipment(plan: Plan, device: Charger): readonly Cell[] {

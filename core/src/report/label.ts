@@ -99,7 +99,8 @@ export function readLabel(text: string): Result<Label> {
     return { label: line.slice(0, at), value: line.slice(at + 2) };
   });
   const [site, device, model, date, state, by, ...rest] = pairs;
-  if (!site || !device || !model || !date || !state || !by) return bad('label-short', 'This label lacks its first lines. Scan the code again and copy all of its text.');
+  if (!site || !device || !model || !date || !state || !by)
+    return bad('label-short', 'This label lacks its first lines. Scan the code again and copy all of its text.');
   return good({ site: site.value, device: device.value, model: model.value, date: date.value, state: state.value, by: by.value, lines: rest });
 }
 

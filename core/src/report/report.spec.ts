@@ -1,6 +1,7 @@
+import { readFileSync } from 'node:fs';
 import Papa from 'papaparse';
 import { findFindings } from '../findings';
-import { coverage, openStops, type Job } from '../job';
+import { coverage, openStops, readJob, type Job } from '../job';
 import { randomFrom } from '../physics';
 import { devicesOf } from '../settings';
 import { plan, rookMoss, wholeTeasel } from '../testing/fixtures';
@@ -77,6 +78,17 @@ describe('the hand-over', () => {
     expect(read('Hold level')).toEqual([['27.6 V', 'stop']]);
     expect(read('Top level')).toEqual([['28.1 V', undefined]]);
     expect(section(paper(job), 'readBacks')).toContain('2026-06-10 08:00 UTC, by KM, over the wire');
+  });
+
+  it('tells the visits with their notes, and what somebody changed since the one before', () => {
+    expect(paper(wholeTeasel()).sections.some((s) => s.id === 'visits')).toBeFalse();
+    const job = readJob(readFileSync(new URL('../../../demo/teasel-year.job.json', import.meta.url), 'utf8'));
+    if (!job.ok) throw new Error(job.problems[0]?.text);
+    const text = section(paper(job.value), 'visits').replaceAll('\u00a0', ' ');
+    expect(text).toContain('2025-12-05, RT, Cold protection / Closed with 17 proved, 66 not tested, on revision D of the sheet.');
+    expect(text).toContain('its hold level stands higher than it was left. Not closed yet.');
+    expect(text).toContain('Since the visit of 2025-12-05');
+    expect(text).toContain('Solar fore: Hold level 27.1 V became 27.4 V, not by this book');
   });
 
   it('of an empty job says what is missing instead of falling over', () => {

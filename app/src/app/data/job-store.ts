@@ -20,6 +20,7 @@ import {
   type Override,
   type Plan,
   type Problem,
+  type SettingsInput,
 } from '@calm-keel/core';
 import { storageProblem, type JobRow, type VerdictRow } from './database';
 import { JobBook, type Command } from './job-book';
@@ -32,6 +33,20 @@ interface Pending {
 
 /** The day on this device, year-month-day. */
 export const today = (): string => format(new Date(), 'yyyy-MM-dd');
+
+/** The first of a list and those behind it that are one step with it. */
+function together(list: readonly Pending[]): readonly Pending[] {
+  const key = list[0]?.mergeKey ?? '';
+  const other = list.findIndex((p, i) => i > 0 && (key === '' || p.mergeKey !== key));
+  return other === -1 ? list : list.slice(0, other);
+}
+
+/** A document with every part that is as before taken from the one before: whoever looks at a part sees that nothing changed. */
+function sharing(before: Job | undefined, after: Job): Job {
+  if (before?.id !== after.id) return after;
+  const keys = Object.keys(after) as (keyof Job)[];
+  return Object.fromEntries(keys.map((key) => [key, JSON.stringify(before[key]) === JSON.stringify(after[key]) ? before[key] : after[key]])) as Job;
+}
 
 /** Where the work is kept right now. */
 export type SaveState = { readonly kind: 'saved'; readonly at: number } | { readonly kind: 'saving' } | { readonly kind: 'failed'; readonly why: string };
@@ -66,16 +81,26 @@ export class JobStore {
   });
   /** A value that somebody is trying: it moves plan and findings on this page, and is not kept. */
   readonly trial = signal<Override | null>(null);
+  /** What settings follow from: unchanged while only notes, visits or readings change, so that they are not worked out anew at every key. */
+  private readonly input = computed<SettingsInput | null>(
+    () => {
+      const job = this.job();
+      if (!job) return null;
+      const { sheet, otherSheets, system, cards, schools, overrides, tolerance, coverage } = job;
+      return { sheet, otherSheets, system, cards, schools, overrides, tolerance, coverage };
+    },
+    { equal: (a, b) => a === b || (a !== null && b !== null && (Object.keys(a) as (keyof SettingsInput)[]).every((key) => a[key] === b[key])) },
+  );
   /** The plan without what is being tried. */
   readonly settled = computed<Plan | null>(() => {
-    const job = this.job();
-    return job && deriveSettings(job);
+    const input = this.input();
+    return input && deriveSettings(input);
   });
   readonly plan = computed<Plan | null>(() => {
-    const job = this.job();
+    const input = this.input();
     const trial = this.trial();
-    if (!job || !trial) return this.settled();
-    return deriveSettings({ ...job, overrides: [...job.overrides.filter((o) => o.charger !== trial.charger || o.role !== trial.role), trial] });
+    if (!input || !trial) return this.settled();
+    return deriveSettings({ ...input, overrides: [...input.overrides.filter((o) => o.charger !== trial.charger || o.role !== trial.role), trial] });
   });
   readonly findings = computed<readonly Finding[]>(() => {
     const plan = this.plan();
@@ -163,7 +188,7 @@ export class JobStore {
       return;
     }
     if ((row.doc as { version: number }).version !== job.value.version) void this.book.replace(row.id, job.value);
-    this.row.set({ ...row, doc: job.value });
+    this.row.set({ ...row, doc: sharing(this.row()?.doc, job.value) });
     this.state.set('ready');
     if (this.save().kind === 'saved') this.save.set({ kind: 'saved', at: row.updatedAt });
   }
@@ -224,9 +249,11 @@ export class JobStore {
         const id = this.row()?.id;
         if (id === undefined) break;
         this.save.set({ kind: 'saving' });
-        const row = await this.book.edit(id, next.label, next.command, next.mergeKey);
-        this.row.set(row);
-        this.pending.update((list) => list.slice(1));
+        // What was typed meanwhile goes in one write: a quick hand is not waited for.
+        const batch = together(this.pending());
+        const row = await this.book.edit(id, next.label, (job) => batch.reduce<Job>((j, p) => p.command(j), job), next.mergeKey);
+        this.row.set({ ...row, doc: sharing(this.row()?.doc, row.doc) });
+        this.pending.update((list) => list.slice(batch.length));
         this.save.set({ kind: 'saved', at: row.updatedAt });
       }
     } catch (error) {

@@ -1,4 +1,4 @@
-import { Component } from '@angular/core';
+import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { deriveSettings, type Paper } from '@calm-keel/core';
 import { sampleJob, setUp } from '../testing';
@@ -70,6 +70,7 @@ describe('a paper', () => {
 
 describe('a drawing as a document', () => {
   @Component({
+    changeDetection: ChangeDetectionStrategy.OnPush,
     template: `<svg width="10" height="10" role="group" class="x" data-log="a">
       <path d="M0 0" [attr.stroke]="'var(--ck-ink)'" fill="url(#tx-float)" />
       <text><tspan class="n" dx="4">V</tspan></text>

@@ -12,26 +12,26 @@ import { LogSketch } from './log-sketch';
   template: `
     <article [attr.aria-label]="paper().title">
       <header>
-        <h1>{{ paper().title }}</h1>
+        <h2>{{ paper().title }}</h2>
         @for (line of paper().lines; track $index) {
           <p>{{ line }}</p>
         }
       </header>
       @for (section of paper().sections; track section.id) {
         <section [id]="'part-' + section.id" [class]="section.id">
-          <h2>{{ section.title }}</h2>
+          <h3>{{ section.title }}</h3>
           @for (block of section.blocks; track $index) {
             @switch (block.kind) {
               @case ('text') {
                 <p [class]="block.tone ?? 'plain'">{{ block.text }}</p>
               }
               @case ('heading') {
-                <h3>
+                <h4>
                   {{ block.text }}
                   @if (block.beside) {
                     <small>{{ block.beside }}</small>
                   }
-                </h3>
+                </h4>
               }
               @case ('facts') {
                 <dl>

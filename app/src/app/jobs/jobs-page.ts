@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild, type ElementRef } from '@angular/core';
+import { ApplicationRef, ChangeDetectionStrategy, Component, computed, inject, signal, viewChild, type ElementRef } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
@@ -65,6 +65,7 @@ export class JobsPage {
   private readonly safe = inject(Safekeeping);
   protected readonly exchange = inject(Exchange);
   private readonly router = inject(Router);
+  private readonly application = inject(ApplicationRef);
   protected readonly keelWidth = keelWidth;
   protected readonly legend = legend;
   protected readonly dayWords = dayWords;
@@ -147,11 +148,11 @@ export class JobsPage {
 
   protected startNaming(like: JobLine | null = null): void {
     this.naming.set({ like: like?.id ?? null, name: like ? `${like.name}, again` : '' });
-    setTimeout(() => {
-      const field = document.getElementById('newname') as HTMLInputElement | null;
-      field?.focus();
-      field?.select();
-    });
+    // Drawn and in hand before the next key comes: a quick typist loses no letter.
+    this.application.tick();
+    const field = document.getElementById('newname') as HTMLInputElement | null;
+    field?.focus();
+    field?.select();
   }
 
   protected async create(name: string): Promise<void> {
