@@ -101,7 +101,11 @@ function glance(job: Job, plan: Plan, findings: readonly Finding[], covered: rea
           },
           { name: 'Place', text: `${site.place || 'not named'}; bank ${inCelsius.temperature(site.bankLowC)} to ${inCelsius.temperature(site.bankHighC)}` },
           ...(visit ? [{ name: 'Last visit', text: [visit.date, visit.by, visit.purpose].filter(Boolean).join(', ') }] : []),
-          { name: 'Proved', text: covered.length === 0 ? 'nothing to prove yet' : countWords(counts), ...(counts.fail > 0 ? { tone: 'stop' as const } : {}) },
+          {
+            name: 'Requirements',
+            text: covered.length === 0 ? 'nothing to prove yet' : countWords(counts),
+            ...(counts.fail > 0 ? { tone: 'stop' as const } : {}),
+          },
           { name: 'Open stops', text: stops === 0 ? 'none' : String(stops), ...(stops > 0 ? { tone: 'stop' as const } : {}) },
           { name: 'Next', text: due[0] ? `${due[0].title}, by ${due[0].on}` : 'nothing is due' },
         ],

@@ -82,11 +82,15 @@ import { QrCode } from '../ui/qr-code';
     }
     dt {
       font-weight: 400;
-      overflow-wrap: anywhere;
+      flex: 1 1 45%;
+      overflow-wrap: break-word;
+      min-width: 0;
     }
     dd {
       margin: 0;
       font-weight: 620;
+      text-align: right;
+      white-space: normal;
     }
     footer {
       grid-column: 1 / -1;

@@ -112,9 +112,9 @@ import { LogSketch } from './log-sketch';
                 <figure>
                   <div class="scroll" inert [attr.data-drawing]="block.drawing">
                     @if (block.drawing === 'oneLine') {
-                      <ck-one-line [plan]="plan()" [room]="900" [drawn]="true" [chosen]="nothing" />
+                      <ck-one-line [plan]="plan()" [room]="740" [drawn]="true" [chosen]="nothing" />
                     } @else {
-                      <ck-ladder [plan]="plan()" [width]="900" [height]="470" />
+                      <ck-ladder [plan]="plan()" [width]="740" [height]="470" />
                     }
                   </div>
                   <figcaption>{{ block.caption }}</figcaption>

@@ -85,13 +85,13 @@ describe('stations and the keel', () => {
 
   it('say "not yet" of what is empty and never "done" of it', () => {
     const empty = stations(newJob('x', 'X', '2026-01-01T00:00:00Z'));
-    expect(empty.map((s) => s.words)).toEqual(['not yet', 'not yet', 'not yet', 'not yet', 'not yet', 'not yet']);
+    expect(empty.map((s) => s.words)).toEqual(['not yet', 'not yet', 'not yet', 'not yet', 'not yet', 'not yet', 'not yet']);
     expect(stations().find((s) => s.path === 'spec')?.words).toBe('done');
   });
 
   it('say of Prove what the verdicts say, and "proved" only when all of them do', () => {
     const prove = (pass: number, fail: number, inconclusive: number, notTested: number) => {
-      const s = stations(sampleJob(), { pass, fail, inconclusive, notTested }).at(-1);
+      const s = stations(sampleJob(), { pass, fail, inconclusive, notTested }).find((x) => x.path === 'prove');
       return [s?.state, s?.words];
     };
     expect(prove(5, 1, 0, 2)).toEqual(['stop', '1 fails']);
@@ -109,6 +109,29 @@ describe('stations and the keel', () => {
     expect(rehearse(1, 6)).toEqual(['attention', '1 breaks']);
     expect(rehearse(3, 0)).toEqual(['attention', '3 break']);
     expect(rehearse(0, 0)).toEqual(['inconclusive', 'cannot tell']);
+  });
+
+  it('say of Hand over whether the last visit was closed, and whether anything was done since', () => {
+    const visit = { id: 'v', date: '2026-06-09', by: 'KM', purpose: '', note: '', photos: [], closed: null };
+    const closed = {
+      at: '2026-06-09T12:00:00.000Z',
+      sheet: { id: 's', battery: 'B', document: 'D', revision: '1', date: '2026-01' },
+      schools: {},
+      targets: {},
+      present: {},
+      verdicts: { pass: 1, fail: 0, inconclusive: 0, notTested: 0 },
+      open: [],
+    };
+    const shot = (at: string) => ({ device: 'a', at, date: at.slice(0, 10), by: '', way: 'display' as const, verified: 'readOff' as const, values: {} });
+    const over = (patch: Partial<ReturnType<typeof sampleJob>>) => {
+      const s = stations({ ...sampleJob(), ...patch }).at(-1);
+      return [s?.state, s?.words];
+    };
+    expect(over({})).toEqual(['notyet', 'not yet']);
+    expect(over({ visits: [visit] })).toEqual(['notyet', 'visit open']);
+    expect(over({ visits: [{ ...visit, closed }] })).toEqual(['proved', 'handed over']);
+    expect(over({ visits: [{ ...visit, closed }], snapshots: [shot('2026-06-09T11:00:00.000Z')] })).toEqual(['proved', 'handed over']);
+    expect(over({ visits: [{ ...visit, closed }], snapshots: [shot('2026-06-10T08:00:00.000Z')] })).toEqual(['notyet', 'work since then']);
   });
 
   it('send every finding to the station where it is dealt with', () => {
