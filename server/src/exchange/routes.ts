@@ -48,8 +48,10 @@ export function pairRoutes(pairing: Pairing | null): Router {
 /**
  * Where two devices hand each other a job: one puts a bundle here, the other takes it and merges it with its own. Nothing is opened on the way; what it
  * holds is judged by whoever takes it.
+ *
+ * @param room bytes that may wait together
  */
-export function exchangeRoutes(pairing: Pairing | null, now: () => number = Date.now): Router {
+export function exchangeRoutes(pairing: Pairing | null, room = mostBytesTogether): Router {
   const router = Router();
   const offers = new Map<string, Offer>();
   router.use(pairedOnly(pairing));
@@ -72,13 +74,13 @@ export function exchangeRoutes(pairing: Pairing | null, now: () => number = Date
     const from = isHere(request) ? ('here' as const) : ('paired' as const);
     const key = `${id.data}/${from}`;
     const others = [...offers].reduce((sum, [k, o]) => (k === key ? sum : sum + o.bytes.length), 0);
-    if (others + bytes.length > mostBytesTogether) {
+    if (others + bytes.length > room) {
       response
         .status(413)
         .json({ code: 'exchange-full', text: 'There is no room for this job beside those that wait here. Take them first, or carry this one over as a file.' });
       return;
     }
-    offers.set(key, { id: id.data, name: named.data.name, from, at: new Date(now()).toISOString(), bytes });
+    offers.set(key, { id: id.data, name: named.data.name, from, at: new Date().toISOString(), bytes });
     response.json({ kept: true });
   });
   router.get('/:id/:from', (request, response) => {
