@@ -80,11 +80,18 @@ describe('copies of a job', () => {
     const book = TestBed.inject(JobBook);
     await book.add(sampleJob(), 'New job');
     await book.put('sample', 'Merged', { ...sampleJob(), id: 'elsewhere', name: 'Merged' }, [], [{ id: 'photo', bytes: new Uint8Array(2) }], {
-      updatedAt: 5,
-      archivedAt: 7,
+      stamp: { updatedAt: 5, archivedAt: 7 },
+      copy: { id: 'copy', doc: sampleJob() },
     });
     const row = await db.jobs.get('sample');
-    expect([row?.doc.id, row?.doc.name, row?.updatedAt, row?.archivedAt, await db.files.count()]).toEqual(['sample', 'Merged', 5, 7, 1]);
+    expect([row?.doc.id, row?.doc.name, row?.updatedAt, row?.archivedAt, await db.files.count(), await db.copies.count()]).toEqual([
+      'sample',
+      'Merged',
+      5,
+      7,
+      1,
+      1,
+    ]);
     await book.step('sample', -1);
     expect((await db.jobs.get('sample'))?.doc.name).toBe('Sample');
     await book.archive('sample', false);

@@ -11,6 +11,12 @@ export const DATABASE = new InjectionToken<Database>('database', { providedIn: '
 /** A small named change of a job document. */
 export type Command = (job: Job) => Job;
 
+/** What is known of a job that comes in: when it was touched where it was kept, and which copy it is. Kept with it in one go, or not at all. */
+export interface Arrival {
+  readonly stamp?: { readonly updatedAt: number; readonly archivedAt?: number };
+  readonly copy?: { readonly id: string; readonly doc: Job };
+}
+
 const keptSteps = 80;
 const keptCopies = 12;
 const mergeWithinMs = 2000;
@@ -54,18 +60,19 @@ export class JobBook {
     label: string,
     logs: readonly Omit<LogRow, 'jobId'>[] = [],
     files: readonly Omit<FileRow, 'jobId'>[] = [],
-    restored?: { readonly updatedAt: number; readonly archivedAt?: number },
+    { stamp, copy }: Arrival = {},
   ): Promise<string> {
-    return this.db.transaction('rw', this.db.jobs, this.db.history, this.db.logs, this.db.files, async () => {
+    return this.db.transaction('rw', [this.db.jobs, this.db.history, this.db.logs, this.db.files, this.db.copies], async () => {
       const taken = new Set(await this.db.jobs.toCollection().primaryKeys());
       let id = job.id;
       for (let n = 2; taken.has(id); n++) id = `${job.id.slice(0, 50)}-${n}`;
       const doc = id === job.id ? job : { ...job, id };
       const now = Date.now();
-      await this.db.jobs.add({ id, doc, seq: 0, updatedAt: now, ...restored });
+      await this.db.jobs.add({ id, doc, seq: 0, updatedAt: now, ...stamp });
       await this.db.history.put({ jobId: id, seq: 0, label, doc, mergeKey: '', at: now });
       for (const log of logs) await this.db.logs.put({ ...log, jobId: id });
       for (const file of files) await this.db.files.put({ ...file, jobId: id });
+      if (copy) await this.keepCopy(id, copy.id, { ...copy.doc, id });
       return id;
     });
   }
@@ -105,7 +112,7 @@ export class JobBook {
   }
 
   /**
-   * Puts another document in the place of a job, as one step that undo takes back, with the contents that come with it. `restored` sets when it was touched.
+   * Puts another document in the place of a job, as one step that undo takes back, with the contents that come with it.
    */
   async put(
     id: string,
@@ -113,13 +120,14 @@ export class JobBook {
     doc: Job,
     logs: readonly Omit<LogRow, 'jobId'>[],
     files: readonly Omit<FileRow, 'jobId'>[],
-    restored?: { readonly updatedAt: number; readonly archivedAt?: number },
+    { stamp, copy }: Arrival = {},
   ): Promise<void> {
-    await this.db.transaction('rw', this.db.jobs, this.db.history, this.db.logs, this.db.files, async () => {
+    await this.db.transaction('rw', [this.db.jobs, this.db.history, this.db.logs, this.db.files, this.db.copies], async () => {
       for (const log of logs) await this.db.logs.put({ ...log, jobId: id });
       for (const file of files) await this.db.files.put({ ...file, jobId: id });
       const { deletedAt: _gone, ...row } = await this.edit(id, label, () => ({ ...doc, id }), '');
-      await this.db.jobs.put({ ...row, ...restored });
+      await this.db.jobs.put({ ...row, ...stamp });
+      if (copy) await this.keepCopy(id, copy.id, { ...copy.doc, id });
     });
   }
 

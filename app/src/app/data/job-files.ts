@@ -135,8 +135,7 @@ export class JobFiles {
 
   /** Adds a job that came as one of its own; an id that is taken gets a number. */
   async beside({ job, logs, files, notes, copy }: Unpacked, from: string): Promise<{ id: string; notes: readonly string[] }> {
-    const id = await this.book.add(job, `Brought in from ${from}`, logs, files);
-    if (copy) await this.book.keepCopy(id, copy.id, { ...job, id });
+    const id = await this.book.add(job, `Brought in from ${from}`, logs, files, copy ? { copy: { id: copy.id, doc: job } } : {});
     return { id, notes: id === job.id ? notes : [...notes, `“${job.name}” was already here; it was brought in beside it as a copy.`] };
   }
 
@@ -150,8 +149,7 @@ export class JobFiles {
     const as = (list: 'logs' | 'attachments', old: string): string => renamed[list]?.[old] ?? old;
     const logs = came.logs.map((l) => ({ ...l, id: as('logs', l.id) })).filter((l) => doc.logs.some((entry) => entry.id === l.id));
     const files = came.files.map((f) => ({ ...f, id: as('attachments', f.id) })).filter((f) => doc.attachments.some((a) => a.id === f.id));
-    await this.book.put(id, label, doc, logs, files);
-    if (came.copy) await this.book.keepCopy(id, came.copy.id, { ...came.job, id });
+    await this.book.put(id, label, doc, logs, files, came.copy ? { copy: { id: came.copy.id, doc: came.job } } : {});
   }
 
   /** A whole book as one file. `progress` is told how many jobs are packed; it answers false to stop. */
@@ -201,8 +199,9 @@ export class JobFiles {
       const { job, logs, files, notes: told } = taken.value;
       const head = looked.value.head.jobs.find((j) => j.id === line.id);
       const stamp = head ? { updatedAt: head.updatedAt, ...(head.archivedAt === undefined ? {} : { archivedAt: head.archivedAt }) } : undefined;
-      if (line.state === 'differs' && choices[line.id] === 'replace') await this.book.put(line.id, `Restored from ${backup.name}`, job, logs, files, stamp);
-      else await this.book.add(job, `Restored from ${backup.name}`, logs, files, stamp);
+      const arrival = stamp ? { stamp } : {};
+      if (line.state === 'differs' && choices[line.id] === 'replace') await this.book.put(line.id, `Restored from ${backup.name}`, job, logs, files, arrival);
+      else await this.book.add(job, `Restored from ${backup.name}`, logs, files, arrival);
       notes.push(...told);
       done++;
     }
