@@ -1,4 +1,4 @@
-import { cardOf, devicesOf, type Plan } from '../settings';
+import { cardOf, deviceName, type Plan } from '../settings';
 
 export { mostAmps } from '../settings';
 import type { Card } from '../card';
@@ -37,4 +37,4 @@ export const companionsOf = (plan: Plan, kind: 'monitor' | 'thermostat'): readon
   });
 
 /** A device's name, or its id when the job has none of that id. */
-export const nameOf = (plan: Plan, id: string): string => devicesOf(plan.input).find((c) => c.id === id)?.name ?? id;
+export const nameOf = (plan: Plan, id: string): string => deviceName(plan.input, id);

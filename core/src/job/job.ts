@@ -103,6 +103,21 @@ export const jobSchema = z
   });
 export type Job = z.infer<typeof jobSchema>;
 
+/** What a job has of its own before anything was decided or done: nothing. */
+export const nothingDone = {
+  overrides: [],
+  choices: [],
+  accepted: [],
+  rehearsal: null,
+  programming: null,
+  pastSheets: [],
+  snapshots: [],
+  tests: [],
+  visits: [],
+  logs: [],
+  attachments: [],
+} satisfies Partial<Job>;
+
 /**
  * A new, empty job: one LFP battery without figures, no chargers, one meter of a usual accuracy.
  *
@@ -150,19 +165,9 @@ export function newJob(id: string, name: string, now: string): Job {
     },
     cards: [],
     schools: defaultSchools,
-    overrides: [],
-    choices: [],
-    accepted: [],
-    rehearsal: null,
-    programming: null,
-    pastSheets: [],
-    snapshots: [],
-    tests: [],
-    visits: [],
+    ...nothingDone,
     recheckMonths: 12,
     tolerance: { voltsPerCell: 0.0125, rank: 'assumed' },
     coverage: 2,
-    logs: [],
-    attachments: [],
   };
 }

@@ -1,6 +1,6 @@
 import { roleInfo, type Role } from '../card';
 import { keyedText, schoolQuestions, type Plan } from '../settings';
-import type { Job } from './job';
+import { nothingDone, type Job } from './job';
 
 /**
  * The choices of one job on another: schools with who chose them and why, the tolerance of single figures, the coverage factor, the age at which
@@ -121,16 +121,6 @@ export function asTemplate(job: Job, id: string, name: string, now: string): Job
         return rest;
       }),
     },
-    overrides: [],
-    choices: [],
-    accepted: [],
-    rehearsal: null,
-    programming: null,
-    pastSheets: [],
-    snapshots: [],
-    tests: [],
-    visits: [],
-    logs: [],
-    attachments: [],
+    ...nothingDone,
   };
 }

@@ -1,3 +1,4 @@
+import { fnv1a } from '../quantity';
 import type { ProofRow, Verdict } from '../proof';
 import type { Job } from './job';
 
@@ -17,12 +18,9 @@ export const requirementKey = ({ requirement }: Pick<ProofRow, 'requirement'>): 
 
 /**
  * A fingerprint of everything the verdicts of a log rest on: sheet, system, cards, schools, overrides, accuracy. When it changes, they no longer count.
- * FNV-1a, 32 bits: a change goes unseen once in four thousand million.
  */
 export function proofBasis(job: Job, logId: string): string {
   const { sheet, system, cards, schools, overrides, tolerance, coverage } = job;
   const text = JSON.stringify([sheet, system, cards, schools, overrides, tolerance, coverage, job.logs.find((log) => log.id === logId)]);
-  let hash = 0x811c9dc5;
-  for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193);
-  return (hash >>> 0).toString(16);
+  return fnv1a(text);
 }

@@ -2,7 +2,7 @@ import { displayText, parameterFor, roleInfo, type Role } from '../card';
 import { verdictOrder, verdictWords, type Verdict } from '../proof';
 import { testNamed } from '../fieldtest';
 import { verifiedWords } from '../runsheet';
-import { cardOf, devicesOf, targetsOf, type Plan } from '../settings';
+import { cardOf, deviceName, devicesOf, targetsOf, type Plan } from '../settings';
 import { settingChanges, type SettingChange } from './deviceHistory';
 import { countVerdicts, type Covered } from './evidence';
 import type { Job } from './job';
@@ -33,7 +33,7 @@ const iso = (seconds: number): string => new Date(seconds * 1000).toISOString();
 const several = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`;
 
 function happenings(job: Job): readonly Happening[] {
-  const name = (id: string): string => devicesOf(job).find((d) => d.id === id)?.name ?? id;
+  const name = (id: string): string => deviceName(job, id);
   const sheets = [...job.pastSheets, ...(job.programming ? [job.programming] : [])];
   return [
     ...job.snapshots.map((s): Happening => ({
@@ -98,7 +98,7 @@ const label = (job: Job, device: string, role: Role): string => {
 
 /** What differs on the devices, in the pinned figures and in the choices between two days. */
 export function differencesBetween(job: Job, from: string, to: string): readonly Difference[] {
-  const name = (id: string): string => devicesOf(job).find((d) => d.id === id)?.name ?? id;
+  const name = (id: string): string => deviceName(job, id);
   const changed = settingChanges(job, from, to).map((c: SettingChange): Difference => ({
     subject: name(c.device),
     what: label(job, c.device, c.role),

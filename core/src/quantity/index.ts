@@ -2,6 +2,7 @@ export * from './band';
 export * from './clock';
 export * from './format';
 export * from './gauge';
+export * from './hash';
 export * from './parse';
 export * from './result';
 export * from './round';

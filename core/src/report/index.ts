@@ -1,5 +1,6 @@
 export * from './csv';
-export * from './handover';
+export * from './handover/handover';
+export { openPoints } from './handover/open';
 export * from './label';
 export * from './letter';
 export * from './ownersCard';

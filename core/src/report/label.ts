@@ -1,5 +1,5 @@
 import { lastSnapshot, type Job } from '../job';
-import { bad, good, type Result } from '../quantity';
+import { bad, fnv1a, good, type Result } from '../quantity';
 import { verifiedWords } from '../runsheet';
 import { cardOf, devicesOf, keyedText, type Plan } from '../settings';
 
@@ -53,12 +53,8 @@ export function labelOf(job: Job, plan: Plan, device: string, today: string): La
   };
 }
 
-/** FNV-1a, 32 bits, as eight hexadecimal digits: tells a slip of copying, not a forger. */
-function checkOf(text: string): string {
-  let hash = 0x811c9dc5;
-  for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193);
-  return (hash >>> 0).toString(16).padStart(8, '0');
-}
+/** Eight digits that tell a slip of copying. */
+const checkOf = (text: string): string => fnv1a(text).padStart(8, '0');
 
 /**
  * The label as the text its code holds: lines that any phone shows and a person reads, and that this program reads back.

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { roleInfo, roleSchema } from '../card';
 import type { Job } from '../job';
 import { tidy } from '../quantity';
-import { allowedText, cardOf, devicesOf, fateWords, inCelsius, keyedText, type Plan } from '../settings';
+import { allowedText, cardOf, deviceName, devicesOf, fateWords, inCelsius, keyedText, type Plan } from '../settings';
 import { between, isoDate, shortText } from '../sheet';
 import { writeCsv } from './csv';
 
@@ -58,7 +58,7 @@ export function settingsFile(job: Job, plan: Plan, device: string, date: string)
         wanted: typeof s.exact === 'number' ? tidy(s.exact) : s.exact,
         unit: roleInfo[s.role].unit,
         made: s.trueValue === null ? null : tidy(s.trueValue),
-        band: s.band === null ? null : { ...(s.band.min === undefined ? {} : { min: s.band.min }), ...(s.band.max === undefined ? {} : { max: s.band.max }) },
+        band: s.band,
         outsideSheet: s.override !== undefined || s.within === 'outside',
       })),
   };
@@ -66,7 +66,7 @@ export function settingsFile(job: Job, plan: Plan, device: string, date: string)
 
 /** Settings of one charger as a table for a spreadsheet: what its menu calls them, what is keyed, what that makes, what the sheet allows and where it comes from. */
 export function settingsCsv(plan: Plan, device: string): string {
-  const name = (id: string): string => devicesOf(plan.input).find((d) => d.id === id)?.name ?? id;
+  const name = (id: string): string => deviceName(plan.input, id);
   const rows = plan.settings
     .filter((s) => s.charger === device)
     .map((s) => [

@@ -142,3 +142,6 @@ export function provingMeter(input: SettingsInput) {
   if (!meter) throw new Error('a system always has an instrument');
   return meter;
 }
+
+/** What a device of the job is called; its id when the job has no such device. */
+export const deviceName = (input: Pick<SettingsInput, 'system'>, id: string): string => devicesOf(input).find((d) => d.id === id)?.name ?? id;

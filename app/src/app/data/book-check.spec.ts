@@ -29,7 +29,7 @@ describe('the book', () => {
     await db.jobs.update('sample', { doc: { ...sampleJob(), system: 'broken' } as unknown as Job, seq: 2 });
     const [fault] = await faults();
     expect([fault?.kind, fault?.mend]).toEqual(['unreadable', 'Go back to the last step that can be read']);
-    if (fault) await mend(db, fault);
+    if (fault) await mend(db, book, fault);
     expect((await db.jobs.get('sample'))?.doc.name).toBe('Second');
     expect(await faults()).toEqual([]);
     await db.history.clear();
@@ -42,7 +42,7 @@ describe('the book', () => {
     await book.edit('sample', 'Add a log', (job) => ({ ...job, logs: [log] }), '');
     const [fault] = await faults();
     expect([fault?.kind, fault?.text.includes('“Day”')]).toEqual(['contentMissing', true]);
-    if (fault) await mend(db, fault);
+    if (fault) await mend(db, book, fault);
     expect((await db.jobs.get('sample'))?.doc.logs).toEqual([]);
     await book.step('sample', -1);
     expect((await db.jobs.get('sample'))?.doc.logs).toEqual([log]);
@@ -53,7 +53,7 @@ describe('the book', () => {
     await db.files.put({ jobId: 'gone', id: 'photo', bytes: new Uint8Array(3) });
     const found = await faults();
     expect(found.map((f) => f.kind)).toEqual(['historyGap', 'orphan']);
-    for (const fault of found) await mend(db, fault);
+    for (const fault of found) await mend(db, book, fault);
     expect([await faults(), await db.files.count()]).toEqual([[], 0]);
   });
 });

@@ -1,5 +1,6 @@
 import { toJob, type Job } from '@calm-keel/core';
 import type { Database, HistoryRow, JobRow } from './database';
+import type { JobBook } from './job-book';
 
 /** Something in the book that does not hold together, and how it can be mended. */
 export interface BookFault {
@@ -84,7 +85,7 @@ export async function contentsOf(db: Database): Promise<Contents> {
 }
 
 /** Mends one fault. Nothing that can be read is thrown away. */
-export async function mend(db: Database, fault: BookFault): Promise<void> {
+export async function mend(db: Database, book: JobBook, fault: BookFault): Promise<void> {
   await db.transaction('rw', [db.jobs, db.history, db.logs, db.files, db.verdicts, db.copies], async () => {
     const row = await db.jobs.get(fault.jobId);
     switch (fault.kind) {
@@ -97,12 +98,11 @@ export async function mend(db: Database, fault: BookFault): Promise<void> {
         if (row) await db.history.put({ jobId: row.id, seq: row.seq, label: 'As found', doc: row.doc, mergeKey: '', at: Date.now() });
         return;
       case 'contentMissing': {
-        const job = row && toJob(row.doc);
-        if (!row || !job?.ok) return;
+        if (!row) return;
         const logs = new Set((await db.logs.where('jobId').equals(row.id).primaryKeys()).map((k) => k[1]));
         const files = new Set((await db.files.where('jobId').equals(row.id).primaryKeys()).map((k) => k[1]));
-        const doc = { ...job.value, logs: job.value.logs.filter((l) => logs.has(l.id)), attachments: job.value.attachments.filter((a) => files.has(a.id)) };
-        await step(db, row, doc, 'Take out what is not on this device');
+        const kept = (j: Job): Job => ({ ...j, logs: j.logs.filter((l) => logs.has(l.id)), attachments: j.attachments.filter((a) => files.has(a.id)) });
+        await book.edit(row.id, 'Take out what is not on this device', kept, '');
         return;
       }
       case 'unreadable': {
@@ -117,11 +117,4 @@ export async function mend(db: Database, fault: BookFault): Promise<void> {
       }
     }
   });
-}
-
-async function step(db: Database, row: JobRow, doc: Job, label: string): Promise<void> {
-  const seq = row.seq + 1;
-  await db.history.where('[jobId+seq]').between([row.id, seq], [row.id, Infinity], true, true).delete();
-  await db.history.put({ jobId: row.id, seq, label, doc, mergeKey: '', at: Date.now() });
-  await db.jobs.put({ ...row, doc, seq, updatedAt: Date.now() });
 }

@@ -1,3 +1,4 @@
+import { addDays, format, parseISO } from 'date-fns';
 import { createEvents, type EventAttributes } from 'ics';
 import type { Due } from '@calm-keel/core';
 
@@ -13,7 +14,7 @@ const numbers = (date: string): [number, number, number] => {
   return [year, month, day];
 };
 
-const dayAfter = (date: string): string => new Date(Date.parse(`${date}T00:00:00Z`) + 86_400_000).toISOString().slice(0, 10);
+const dayAfter = (date: string): string => format(addDays(parseISO(date), 1), 'yyyy-MM-dd');
 
 /**
  * Everything that is due as a calendar file, whole days. An entry keeps its name from one export to the next, so a calendar replaces it instead of

@@ -6,6 +6,7 @@ import {
   sameJob,
   toJob,
   writeJob,
+  type BackupHead,
   type CopyMark,
   type Job,
   type Log,
@@ -41,11 +42,9 @@ export interface Meeting {
 export interface OpenBackup {
   readonly file: Blob;
   readonly name: string;
-  readonly at: string;
+  readonly head: BackupHead;
   readonly lines: readonly RestoreLine[];
   readonly unread: readonly string[];
-  /** This device's own sheets, cards and readings of files that come with it. */
-  readonly extras: number;
 }
 
 /** Demo jobs with the logs that come with them. The freezing dawn is left for the person to bring in. */
@@ -174,7 +173,7 @@ export class JobFiles {
     const looked = await this.work.api.lookIntoBackup(await bytesOf(file), here);
     if (!looked.ok) return looked;
     const { head, lines, unread } = looked.value;
-    return { ok: true, backup: { file, name, at: head.at, lines, unread, extras: head.sheets.length + head.cards.length + head.mappings.length } };
+    return { ok: true, backup: { file, name, head, lines, unread } };
   }
 
   /** Restores from a backup what was chosen; jobs that are here already are kept beside, replaced or left. Returns what happened, in words. */
@@ -184,8 +183,6 @@ export class JobFiles {
     progress: (done: number, all: number) => boolean,
   ): Promise<readonly string[]> {
     const bytes = await bytesOf(backup.file);
-    const looked = await this.work.api.lookIntoBackup(bytes, []);
-    if (!looked.ok) return looked.problems.map((p) => p.text);
     const notes: string[] = [...backup.unread];
     let done = 0;
     const wanted = backup.lines.filter((line) => line.state !== 'same' && choices[line.id] !== 'skip');
@@ -197,7 +194,7 @@ export class JobFiles {
         continue;
       }
       const { job, logs, files, notes: told } = taken.value;
-      const head = looked.value.head.jobs.find((j) => j.id === line.id);
+      const head = backup.head.jobs.find((j) => j.id === line.id);
       const stamp = head ? { updatedAt: head.updatedAt, ...(head.archivedAt === undefined ? {} : { archivedAt: head.archivedAt }) } : undefined;
       const arrival = stamp ? { stamp } : {};
       if (line.state === 'differs' && choices[line.id] === 'replace') await this.book.put(line.id, `Restored from ${backup.name}`, job, logs, files, arrival);
@@ -205,7 +202,7 @@ export class JobFiles {
       notes.push(...told);
       done++;
     }
-    await this.book.putOwn(looked.value.head);
+    await this.book.putOwn(backup.head);
     return [`${done === 1 ? 'One job was' : `${done} jobs were`} restored.`, ...notes];
   }
 

@@ -34,9 +34,8 @@ export class Safekeeping {
   readonly remind = computed(() => {
     const at = this.backedUpAt();
     if (at === undefined || this.since() === 0) return false;
-    const oldest = Math.min(...this.rows().map((row) => Date.parse(row.doc.createdAt) || row.updatedAt));
     const first = Math.min(...this.rows().map((row) => row.updatedAt));
-    return Date.now() - (at ?? Math.max(oldest, first)) > remindAfterMs;
+    return Date.now() - (at ?? first) > remindAfterMs;
   });
 
   /** Asks the browser how things stand. */
@@ -68,7 +67,7 @@ export class Safekeeping {
 
   /** Mends what was found, and looks again. */
   async mend(fault: BookFault): Promise<void> {
-    await mend(this.db, fault);
+    await mend(this.db, this.book, fault);
     await this.check();
   }
 

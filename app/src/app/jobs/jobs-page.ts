@@ -2,6 +2,7 @@ import { ApplicationRef, ChangeDetectionStrategy, Component, computed, inject, s
 import { toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
+import { addDays, format } from 'date-fns';
 import { catchError, of } from 'rxjs';
 import { asTemplate, toJob, type KeptVerdicts, type Problem } from '@calm-keel/core';
 import { storageProblem, type JobRow } from '../data/database';
@@ -282,4 +283,4 @@ function passes(line: JobLine, filter: Filter): boolean {
   return true;
 }
 
-const soon = (): string => new Date(Date.now() + soonDays * 86_400_000).toISOString().slice(0, 10);
+const soon = (): string => format(addDays(new Date(), soonDays), 'yyyy-MM-dd');

@@ -14,8 +14,8 @@ const stateWords = { new: 'not on this device', same: 'the same as here', differ
     <section class="panel" aria-labelledby="restore-title">
       <h2 id="restore-title">Restore from {{ backup().name }}</h2>
       <p>
-        Made {{ day(backup().at) }}. Nothing is changed until you say so.
-        @if (backup().extras > 0) {
+        Made {{ day(backup().head.at) }}. Nothing is changed until you say so.
+        @if (extras() > 0) {
           Own cards, sheets and readings of files come with it; those that are here stay.
         }
       </p>
@@ -79,6 +79,11 @@ export class RestorePanel {
   protected readonly running = signal<{ done: number; all: number } | null>(null);
   protected stopping = false;
 
+  /** This device's own sheets, cards and readings of files that come with it. */
+  protected readonly extras = computed(() => {
+    const { sheets, cards, mappings } = this.backup().head;
+    return sheets.length + cards.length + mappings.length;
+  });
   protected readonly wanted = computed(() => this.backup().lines.filter((l) => l.state !== 'same' && this.choices()[l.id] !== 'skip').length);
   protected readonly label = computed(() =>
     this.wanted() === 0 ? 'Nothing to restore' : this.wanted() === 1 ? 'Restore 1 job' : `Restore ${this.wanted()} jobs`,

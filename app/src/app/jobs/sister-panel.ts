@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { choiceChanges, deriveSettings, devicesOf, settingShifts, sisterDifferences, toJob, withChoicesOf, type Job } from '@calm-keel/core';
+import { choiceChanges, deriveSettings, deviceName, settingShifts, sisterDifferences, toJob, withChoicesOf, type Job } from '@calm-keel/core';
 import type { JobRow } from '../data/database';
 import { storageProblem } from '../data/database';
 import { JobBook } from '../data/job-book';
@@ -92,10 +92,9 @@ export class SisterPanel {
     const { here, there } = jobs;
     const after = withChoicesOf(here, there, 'technician', today());
     const [before, then, other] = [deriveSettings(here), deriveSettings(after), deriveSettings(there)];
-    const name = (id: string): string => devicesOf(here).find((d) => d.id === id)?.name ?? id;
     return {
       choices: choiceChanges(here, there),
-      shifts: settingShifts(before, then).map((s) => ({ ...s, device: name(s.device) })),
+      shifts: settingShifts(before, then).map((s) => ({ ...s, device: deviceName(here, s.device) })),
       still: sisterDifferences(then, other),
     };
   });

@@ -4,10 +4,10 @@ import {
   cardOf,
   changedSince,
   devicesOf,
-  displayText,
   parameterFor,
   targetsOf,
   valuesOn,
+  valueText,
   verifiedWords,
   type Charger,
   type Job,
@@ -150,11 +150,8 @@ export class RecordPanel {
   protected readonly words = verifiedWords;
 
   private readonly card = computed(() => cardOf(this.plan().input, this.device()));
-  private readonly text = (role: Role, value: number | string | undefined): string => {
-    const card = this.card();
-    const p = card && parameterFor(card, role);
-    return value === undefined ? '' : p ? displayText(p, value) : String(value);
-  };
+  private readonly text = (role: Role, value: number | string | undefined): string =>
+    value === undefined ? '' : valueText(this.plan().input, this.device().id, role, value);
   protected readonly visits = computed(() =>
     this.job()
       .snapshots.filter((s) => s.device === this.device().id)

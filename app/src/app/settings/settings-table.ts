@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import {
+  deviceName,
   devicesOf,
   roleInfo,
   type Plan,
@@ -76,7 +77,7 @@ export class SettingsTable {
 
   protected readonly groups = computed(() => {
     const plan = this.plan();
-    const name = (id: string): string => devicesOf(plan.input).find((d) => d.id === id)?.name ?? id;
+    const name = (id: string): string => deviceName(plan.input, id);
     return devicesOf(plan.input).map((d) => {
       const rows = plan.settings.filter((s) => s.charger === d.id).map((s) => this.row(s, name));
       const set = rows.filter((r) => r.s.value !== null && !r.s.inherited).length;

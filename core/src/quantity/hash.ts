@@ -1,0 +1,9 @@
+/**
+ * FNV-1a (Fowler, Noll and Vo), 32 bits, over the UTF-16 units of a text, as hexadecimal digits. It tells a change or a slip of copying, not a forger; two
+ * texts agree by chance once in four thousand million.
+ */
+export function fnv1a(text: string): string {
+  let hash = 0x811c9dc5;
+  for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193);
+  return (hash >>> 0).toString(16);
+}

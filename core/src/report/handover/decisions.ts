@@ -1,0 +1,71 @@
+import { roleInfo } from '../../card';
+import type { Finding } from '../../findings';
+import { type Job, acceptedBy } from '../../job';
+import { type Plan, type Setting, allowedText, deviceName, inCelsius, keyedText, schoolQuestions } from '../../settings';
+import type { Cell, Section } from '../paper';
+import { cell } from './words';
+
+/** Schools with who chose them and why, figures outside the sheet, findings that were answered for. */
+export function decisions(job: Job, plan: Plan, findings: readonly Finding[]): Section {
+  const chosen = schoolQuestions
+    .filter((q) => q.bears(plan))
+    .map((q): readonly Cell[] => {
+      const value = String(job.schools[q.school]);
+      const option = q.options.find((o) => o.value === value);
+      const choice = job.choices.findLast((c) => c.school === q.school && c.to === value);
+      return [
+        cell(q.question),
+        cell(option?.words ?? value, undefined, option?.gives),
+        cell(choice ? `${choice.reason} By ${choice.by}, ${choice.date}.` : 'the careful default', choice ? undefined : 'quiet'),
+      ];
+    });
+  const name = (id: string): string => deviceName(job, id);
+  const accepted = job.accepted.filter((a) => findings.some((f) => acceptedBy([a], f)));
+  return {
+    id: 'decisions',
+    title: 'What was decided, and why',
+    blocks: [
+      {
+        kind: 'table',
+        columns: [
+          { head: 'Question', share: 3 },
+          { head: 'Chosen', share: 5 },
+          { head: 'Why', share: 5 },
+        ],
+        rows: [
+          [
+            cell('Whose figures count'),
+            cell(job.schools.reference === 'makerOnly' ? 'The maker’s own paper only' : 'The best that can be had, each marked'),
+            cell(reasonFor(job, 'reference'), job.choices.some((c) => c.school === 'reference') ? undefined : 'quiet'),
+          ],
+          ...chosen,
+        ],
+        empty: '',
+      },
+      { kind: 'heading', text: 'Figures outside the sheet' },
+      {
+        kind: 'list',
+        items: job.overrides.map((o) =>
+          cell(
+            `${name(o.charger)}, ${roleInfo[o.role].name}: ${overrideText(plan, o.charger, o.role)}. ${o.reason}`,
+            'stop',
+            `By ${o.by}, ${o.date}${o.reviewedBy ? `; looked at by ${o.reviewedBy}` : '; nobody else has looked at it'}.`,
+          ),
+        ),
+        empty: 'None: every figure is the sheet’s.',
+      },
+      { kind: 'heading', text: 'Findings that somebody answered for' },
+      { kind: 'list', items: accepted.map((a) => cell(a.text, 'caution', `${a.reason} By ${a.by}, ${a.date}.`)), empty: 'None.' },
+    ],
+  };
+}
+
+const reasonFor = (job: Job, school: string): string => {
+  const choice = job.choices.findLast((c) => c.school === school);
+  return choice ? `${choice.reason} By ${choice.by}, ${choice.date}.` : 'the careful default';
+};
+
+function overrideText(plan: Plan, charger: string, role: Setting['role']): string {
+  const s = plan.setting(charger, role);
+  return s ? `set ${keyedText(s)}${s.band ? `, the sheet allows ${allowedText(s, inCelsius)}` : ''}` : 'no longer a setting of it';
+}

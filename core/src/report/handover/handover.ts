@@ -1,0 +1,60 @@
+import { findFindings } from '../../findings';
+import { type Covered, type Job, dueOf } from '../../job';
+import { formatNumber } from '../../quantity';
+import { lastWord } from '../../runsheet';
+import { deriveSettings } from '../../settings';
+import type { Sheet } from '../../sheet';
+import { care } from './care';
+import { decisions } from './decisions';
+import { figures } from './figures';
+import { glance } from './glance';
+import { open } from './open';
+import type { Paper } from '../paper';
+import { visits } from './visits';
+import { proof } from './proof';
+import { readBacks } from './readBacks';
+import { settings } from './settings';
+import { system } from './system';
+
+/** What a hand-over is made with besides the job. */
+export interface HandoverOptions {
+  /** Year-month-day. */
+  readonly today: string;
+  /** Every sum written out. */
+  readonly sums: boolean;
+  /** Sheets this device knows besides those of the job. */
+  readonly library?: readonly Sheet[];
+}
+
+/**
+ * The hand-over: what was set, why, from which paper, what was read back, what was proved, what is open, when to come back. Made from the job alone, so the
+ * same job gives the same report on any device.
+ *
+ * @param covered every requirement with its evidence, as `coverage` gives it
+ */
+export function handover(job: Job, covered: readonly Covered[], { today, sums, library = [] }: HandoverOptions): Paper {
+  const plan = deriveSettings(job);
+  const findings = findFindings(plan, today);
+  const due = dueOf(job, covered, today, library);
+  const { sheet } = job;
+  return {
+    title: `Hand-over: ${job.name}`,
+    lines: [
+      [job.system.site.place, `${formatNumber(plan.facts.nominalVolts, 1)} V bank`, today].filter(Boolean).join(', '),
+      `Settings follow ${sheet.maker} ${sheet.battery}, “${sheet.document}”, revision ${sheet.revision}, ${sheet.date}.`,
+    ],
+    foot: `${job.name}, ${today}. ${lastWord}`,
+    sections: [
+      glance(job, plan, findings, covered, due),
+      ...visits(job),
+      system(job, plan),
+      figures(plan),
+      settings(job, plan, sums),
+      decisions(job, plan, findings),
+      readBacks(job, plan),
+      proof(job, covered),
+      open(job, findings, covered),
+      care(plan, due),
+    ],
+  };
+}

@@ -1,0 +1,27 @@
+import type { Finding } from '../../findings';
+import { type Covered, type Job, acceptedBy, openStops } from '../../job';
+import { deviceName } from '../../settings';
+import type { Cell, Section } from '../paper';
+import { cell } from './words';
+
+/** What is left open, in words, the gravest first. */
+export function openPoints(job: Job, findings: readonly Finding[], covered: readonly Covered[]): readonly Cell[] {
+  const name = (id: string | undefined): string => (id === undefined ? 'Bank' : deviceName(job, id));
+  const stops = openStops(findings, job.accepted).map((f) => cell(f.text, 'stop', f.hurts));
+  const fails = covered
+    .filter((c) => c.verdict === 'fail')
+    .map((c) => cell(`${name(c.requirement.charger)}: ${c.requirement.name} fails. ${c.by?.why ?? ''}`.trim(), 'stop'));
+  const attention = findings.filter((f) => f.severity === 'attention' && !acceptedBy(job.accepted, f)).map((f) => cell(f.text, 'caution', f.hurts));
+  const unsure = covered
+    .filter((c) => c.verdict === 'inconclusive')
+    .map((c) => cell(`${name(c.requirement.charger)}: ${c.requirement.name}, cannot be told. ${c.by?.why ?? ''}`.trim(), undefined, c.by?.next));
+  const untold = covered.filter((c) => c.verdict === 'notTested' && c.requirement.seenBy.some((k) => k !== 'rehearsal')).length;
+  const untested =
+    untold === 0 ? [] : [cell(`${untold === 1 ? 'One requirement is' : `${untold} requirements are`} not tested, or no longer count as tested.`)];
+  return [...stops, ...fails, ...attention, ...unsure, ...untested];
+}
+
+/** What is left open. */
+export function open(job: Job, findings: readonly Finding[], covered: readonly Covered[]): Section {
+  return { id: 'open', title: 'What is still open', blocks: [{ kind: 'list', items: openPoints(job, findings, covered), empty: 'Nothing is open.' }] };
+}
