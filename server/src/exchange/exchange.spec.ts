@@ -75,7 +75,11 @@ describe('the exchange', () => {
   });
   afterAll(() => server.close());
   const put = (id: string, body: Buffer, name = 'Launch', at = base): Promise<Response> =>
-    fetch(`${at}/api/exchange/${id}?name=${encodeURIComponent(name)}`, { method: 'PUT', headers: { 'content-type': 'application/zip' }, body: new Uint8Array(body) });
+    fetch(`${at}/api/exchange/${id}?name=${encodeURIComponent(name)}`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/zip' },
+      body: new Uint8Array(body),
+    });
 
   it('keeps a job for the other device, as it was given', async () => {
     expect((await put('teasel', zip)).status).toBe(200);
