@@ -19,7 +19,64 @@ const stored = (page: Page): Promise<string> =>
       }),
   );
 
-test('a tab killed at fifty random moments of typing loses at most the last quarter of a second', async ({ page, context }) => {
+/** What a page that is about to be killed tells of itself. */
+interface Told {
+  /** Every text the field had, in order. */
+  typed: string[];
+  /** Texts that found no write under way and began none. */
+  idle: string[];
+  /** What the last finished write carried, and what had been typed when the one before it ended. */
+  written: string;
+  due: string;
+}
+
+/** Runs in the page before anything else: notes keys, and writes with the text they carry, in a place that is written at once. */
+function watchWrites(): void {
+  const told: Told = { typed: [], idle: [], written: '', due: '' };
+  const tell = (): void => localStorage.setItem('told', JSON.stringify(told));
+  const newest = (): string => told.typed.at(-1) ?? '';
+  let underWay = 0;
+  let atLastEnd = '';
+  const carried = new Map<IDBTransaction, string>();
+  const put = IDBObjectStore.prototype.put;
+  IDBObjectStore.prototype.put = function (...args) {
+    if (this.name === 'jobs') carried.set(this.transaction, (args[0] as { doc: { visits: { note: string }[] } }).doc.visits.at(-1)?.note ?? '');
+    return put.apply(this, args);
+  };
+  const transaction = IDBDatabase.prototype.transaction;
+  IDBDatabase.prototype.transaction = function (...args) {
+    const opened = transaction.apply(this, args);
+    if (opened.mode === 'readwrite' && [...opened.objectStoreNames].join() === 'history,jobs') {
+      underWay++;
+      opened.addEventListener('complete', () => {
+        underWay--;
+        told.due = atLastEnd;
+        atLastEnd = newest();
+        told.written = carried.get(opened) ?? told.written;
+        tell();
+      });
+    }
+    return opened;
+  };
+  window.addEventListener('typing', () => {
+    Object.assign(told, { typed: [], idle: [], written: '', due: '' } satisfies Told);
+    atLastEnd = '';
+    // The page's own listener sits on the field and has run by the time the key is heard here.
+    document.addEventListener('input', (event) => {
+      told.typed.push((event.target as HTMLTextAreaElement).value);
+      if (underWay === 0) told.idle.push(newest());
+      tell();
+    });
+    tell();
+  });
+}
+
+/**
+ * What is typed is on its way at once: it begins a write, or goes with the next one when the write under way ends. So a killed tab loses
+ * at most what one write and the next one take; how long they take is measured by `npm run bench`, and not here, where it would depend
+ * on how busy the machine is.
+ */
+test('a tab killed at fifty random moments of typing keeps all but what the write under way carries', async ({ page, context }) => {
   test.setTimeout(400_000);
   await openDemo(page);
   await page.goto(visits);
@@ -28,34 +85,17 @@ test('a tab killed at fifty random moments of typing loses at most the last quar
   // This page only looks; the others type and are killed.
   await page.goto('/label');
   const letters = 'abcdefghijklmnopqrstuvwxyz ';
-  const late: string[] = [];
+  const wrong: string[] = [];
   for (let round = 0; round < Number(process.env['ROUNDS'] ?? 50); round++) {
     const tab = await context.newPage();
+    await tab.addInitScript(watchWrites);
     await tab.goto(visits);
     const notes = tab.getByLabel('Notes');
     await expect(notes).toBeVisible();
     await notes.fill('');
+    await saved(tab);
     await notes.focus();
-    // What was typed, and when, is noted by the page itself, in a place that is written at once.
-    await tab.evaluate(() => {
-      const typed: [number, string][] = [];
-      const written: number[] = [];
-      const put = IDBObjectStore.prototype.put;
-      IDBObjectStore.prototype.put = function (...args) {
-        if (this.name === 'jobs')
-          this.transaction.addEventListener('complete', () => {
-            written.push(Date.now());
-            localStorage.setItem('written', JSON.stringify(written));
-          });
-        return put.apply(this, args);
-      };
-      localStorage.setItem('written', '[]');
-      document.addEventListener('input', (event) => {
-        typed.push([Date.now(), (event.target as HTMLTextAreaElement).value]);
-        localStorage.setItem('typed', JSON.stringify(typed));
-      });
-      localStorage.setItem('typed', '[]');
-    });
+    await tab.evaluate(() => window.dispatchEvent(new Event('typing')));
     let killed = false;
     // Faster than any hand: sixteen keys in a second.
     const typing = (async () => {
@@ -63,23 +103,20 @@ test('a tab killed at fifty random moments of typing loses at most the last quar
         await tab.keyboard.type(letters[(round * 7 + i * 3) % letters.length] ?? 'x', { delay: 30 + ((i * 13 + round * 5) % 60) });
     })().catch(() => undefined);
     await new Promise((resolve) => setTimeout(resolve, 300 + ((round * 97) % 900)));
-    const at = Date.now();
     killed = true;
     // Closed without a word to the page: nothing of it runs any more.
     await tab.close({ runBeforeUnload: false });
     await typing;
-    const typed = (await page.evaluate(() => JSON.parse(localStorage.getItem('typed') ?? '[]') as unknown)) as [number, string][];
-    const written = (await page.evaluate(() => JSON.parse(localStorage.getItem('written') ?? '[]') as unknown)) as number[];
-    // A key waits for the write under way and for its own. Where this machine is so busy that two take longer than a quarter of a second, they are what may be lost.
-    const marks = [typed[0]?.[0] ?? at, ...written];
-    const longest = Math.max(0, ...marks.slice(1).map((when, i) => when - (marks[i] ?? when)), written.length === 0 ? at - (marks[0] ?? at) : 0);
-    const due = typed.filter(([when]) => when <= at - Math.max(250, 2 * longest + 50)).at(-1)?.[1] ?? '';
+    const { typed, idle, written, due } = await page.evaluate(() => JSON.parse(localStorage.getItem('told') ?? 'null') as Told);
     const kept = await stored(page);
-    if (!kept.startsWith(due)) late.push(`round ${round}: “${due}” was typed a quarter of a second before, “${kept}” is kept`);
+    if (typed.length === 0) wrong.push(`round ${round}: nothing was typed`);
+    if (idle.length > 0) wrong.push(`round ${round}: “${idle.join('”, “')}” waited although nothing was being written`);
+    if (!kept.startsWith(written)) wrong.push(`round ${round}: “${written}” was written, “${kept}” is kept`);
+    if (!kept.startsWith(due)) wrong.push(`round ${round}: “${due}” was typed before the last write began, “${kept}” is kept`);
     // What is kept is always something that was typed, whole.
-    if (kept !== '' && !typed.some(([, text]) => text === kept)) late.push(`round ${round}: “${kept}” was never typed so`);
+    if (kept !== '' && !typed.includes(kept)) wrong.push(`round ${round}: “${kept}” was never typed so`);
   }
-  expect(late).toEqual([]);
+  expect(wrong).toEqual([]);
 });
 
 test('a full disk: what was typed stays on the page, the bar says so, and it is saved when there is room', async ({ page }) => {
