@@ -118,6 +118,13 @@ export const nothingDone = {
   attachments: [],
 } satisfies Partial<Job>;
 
+/** What a multimeter usually promises; the person corrects it by its manual. */
+export const usualMeter = {
+  volts: { percent: 0.5, digits: 2, resolution: 0.01 },
+  amps: { percent: 2, digits: 3, resolution: 0.1 },
+  temperatureErrorC: 1,
+};
+
 /**
  * A new, empty job: one LFP battery without figures, no chargers, one meter of a usual accuracy.
  *
@@ -152,15 +159,7 @@ export function newJob(id: string, name: string, now: string): Job {
       loads: { minA: 0, maxA: 0 },
       chargers: [],
       companions: [],
-      instruments: [
-        {
-          id: 'meter',
-          name: 'Multimeter',
-          volts: { percent: 0.5, digits: 2, resolution: 0.01 },
-          amps: { percent: 2, digits: 3, resolution: 0.1 },
-          temperatureErrorC: 1,
-        },
-      ],
+      instruments: [{ ...usualMeter, id: 'meter', name: 'Multimeter' }],
       provingInstrument: 'meter',
     },
     cards: [],

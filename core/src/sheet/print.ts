@@ -47,7 +47,7 @@ export function printFigure(figure: Figure): string {
   const { text, scale } = shownUnit[figure.unit];
   const digits = digitsOf(figure);
   const band = mapBand(makeBand(figure.min, figure.max), (end) => end / scale);
-  if (figure.target === undefined) return formatBand(band, text, digits);
+  if (figure.target === undefined) return formatBand(band, figure.unit === 'count' && figure.max === 1 ? 'battery' : text, digits);
   const shown = figure.target / scale;
   const target = figure.unit === 'V/°C' && shown > 0 ? `${formatSigned(shown, digits)}\u00a0${text}` : formatQuantity(shown, text, digits);
   if (band.min === undefined && band.max === undefined) return target;

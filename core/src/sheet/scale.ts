@@ -1,4 +1,4 @@
-import { mapBand, makeBand, type Band } from '../quantity';
+import { mapBand, makeBand, tidy, type Band } from '../quantity';
 import type { Basis, Figure } from './figure';
 import type { Chemistry } from './sheet';
 
@@ -82,4 +82,26 @@ export function figureOnBank(figure: Figure, shape: BankShape): BankFigure {
     band: mapBand(makeBand(figure.min, figure.max), scale),
     ...(figure.target === undefined ? {} : { target: scale(figure.target) }),
   };
+}
+
+/** Whether so many cells are what a battery of so many nominal volts has. */
+const cellsFit = (chemistry: Chemistry, volts: number, cells: number): boolean => cells === Math.max(1, Math.round(volts / nominalCellVolts[chemistry]));
+
+/**
+ * A battery of another chemistry in the place of one: as many 12 V blocks, with that chemistry's cells and nominal volts. One whose cells never
+ * fitted its volts stays as it is.
+ *
+ * @example unitOfChemistry({ nominalVolts: 12.8, capacityAh: 100, cellsInSeries: 4 }, 'lfp', 'agm') // 12 V, 6 cells
+ */
+export function unitOfChemistry<T extends { readonly nominalVolts: number; readonly cellsInSeries: number }>(unit: T, from: Chemistry, to: Chemistry): T {
+  const blocks = unit.cellsInSeries / cellsPerBlock(from);
+  if (!cellsFit(from, unit.nominalVolts, unit.cellsInSeries) || !Number.isInteger(blocks)) return unit;
+  const cells = blocks * cellsPerBlock(to);
+  return { ...unit, cellsInSeries: cells, nominalVolts: tidy(cells * nominalCellVolts[to]) };
+}
+
+/** A battery with other nominal volts: its cells follow when they fitted before, otherwise they stay. */
+export function unitOfVolts<T extends { readonly nominalVolts: number; readonly cellsInSeries: number }>(unit: T, chemistry: Chemistry, volts: number): T {
+  const cells = cellsFit(chemistry, unit.nominalVolts, unit.cellsInSeries) ? Math.max(1, Math.round(volts / nominalCellVolts[chemistry])) : unit.cellsInSeries;
+  return { ...unit, nominalVolts: volts, cellsInSeries: cells };
 }

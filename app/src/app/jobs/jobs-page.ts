@@ -70,6 +70,7 @@ export class JobsPage {
   protected readonly keelWidth = keelWidth;
   protected readonly legend = legend;
   protected readonly dayWords = dayWords;
+  protected readonly day = today();
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
 
   protected readonly storageFault = signal<string | null>(null);

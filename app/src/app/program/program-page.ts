@@ -26,6 +26,7 @@ import { Selection } from '../data/selection';
 import { ViewSize } from '../data/view-size';
 import { Derivation } from '../ui/derivation';
 import { FindingsList } from '../ui/findings-list';
+import { NextStation } from '../shell/next-station';
 import { Glyph } from '../ui/glyph';
 import { measuredWidth } from '../ui/measured-width';
 import { BeginPanel } from './begin-panel';
@@ -48,7 +49,21 @@ const fateWords: Readonly<Record<Fate['ends'], string>> = {
 /** Program: the order of edits before it is begun, the run sheet while it is, and the record of both. */
 @Component({
   selector: 'ck-program-page',
-  imports: [Glyph, FindingsList, RouterLink, NgTemplateOutlet, Derivation, BeginPanel, PaperEntry, PaperSheet, RecordPanel, RunStep, SheetRuler, WirePanel],
+  imports: [
+    NextStation,
+    Glyph,
+    FindingsList,
+    RouterLink,
+    NgTemplateOutlet,
+    Derivation,
+    BeginPanel,
+    PaperEntry,
+    PaperSheet,
+    RecordPanel,
+    RunStep,
+    SheetRuler,
+    WirePanel,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './program-page.html',
   styleUrl: './program-page.scss',
@@ -98,11 +113,12 @@ export class ProgramPage {
   protected readonly unread = computed(() => this.edits()?.steps.filter((s) => !s.readOff).length ?? 0);
   protected readonly mendedWords = computed(() => {
     const mended = this.store.openStops().length - this.store.stopsThatStay().length;
+    const more = this.store.stopsThatStay().length > 0 ? ' more' : '';
     return mended === 0
       ? ''
       : mended === 1
-        ? ' One more speaks of a value as found: keying in mends it.'
-        : ` ${mended} more speak of values as found: keying in mends them.`;
+        ? ` One${more} stop speaks of a value as found: keying in mends it.`
+        : ` ${mended}${more} stops speak of values as found: keying in mends them.`;
   });
   protected readonly changedCount = computed(() => {
     const job = this.store.job();

@@ -31,6 +31,7 @@ import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
 import { ChoiceField } from '../ui/choice-field';
 import { FindingsList } from '../ui/findings-list';
+import { NextStation } from '../shell/next-station';
 import { Glyph } from '../ui/glyph';
 import { measuredWidth } from '../ui/measured-width';
 import { showInspector } from '../ui/show-inspector';
@@ -47,7 +48,7 @@ import { verdictGlyphs } from './verdict-words';
 /** Prove: a log over the maker's bands, each charger's stages, and a verdict on every requirement. */
 @Component({
   selector: 'ck-prove-page',
-  imports: [Plot, StageRibbon, Glyph, FindingsList, ChoiceField, VerdictTable, ExplainPanel, ImportPanel, GlancePanel, TestsPanel],
+  imports: [NextStation, Plot, StageRibbon, Glyph, FindingsList, ChoiceField, VerdictTable, ExplainPanel, ImportPanel, GlancePanel, TestsPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './prove-page.html',
   styleUrl: './prove-page.scss',
@@ -71,6 +72,10 @@ export class ProvePage {
   private readonly room = measuredWidth(this.measure);
   protected readonly width = computed(() => Math.max(280, this.room()));
 
+  /** Whether a log, as it was last judged, has a requirement that fails. */
+  protected failing(log: string): boolean {
+    return Object.values(this.store.kept()?.find((k) => k.logId === log)?.verdicts ?? {}).includes('fail');
+  }
   protected readonly logs = computed(() => this.store.job()?.logs ?? []);
   protected readonly entry = computed<LogEntry | null>(() => this.logs().find((l) => l.id === this.selection.log()) ?? this.logs().at(-1) ?? null);
 

@@ -22,6 +22,7 @@ import { RehearseWork } from '../data/rehearse-work';
 import { Selection } from '../data/selection';
 import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
+import { NextStation } from '../shell/next-station';
 import { Glyph, type GlyphName } from '../ui/glyph';
 import { measuredWidth } from '../ui/measured-width';
 import { showInspector } from '../ui/show-inspector';
@@ -39,7 +40,7 @@ const glyphs: Readonly<Record<Holding, GlyphName>> = { holds: 'done', breaks: 's
 /** Rehearse: what the settings will do on a day, before anything is keyed in. */
 @Component({
   selector: 'ck-rehearse-page',
-  imports: [DayPlot, DaySentence, TryPanel, Glyph, RouterLink],
+  imports: [NextStation, DayPlot, DaySentence, TryPanel, Glyph, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './rehearse-page.html',
   styleUrl: './rehearse-page.scss',

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { formatBand, formatNumber, type Plan, type Role } from '@calm-keel/core';
+import { formatBand, formatNumber, type Finding, type Plan, type Role } from '@calm-keel/core';
 import { Units } from '../data/units';
 import { layoutLadder, type BandShape, type Rung } from './ladder-layout';
 
@@ -56,6 +56,8 @@ export class LadderDrawing {
   readonly celsius = input<number | null>(null);
   /** The value being tried, and where it would stand otherwise. */
   readonly ghost = input<{ readonly device: string; readonly role: Role; readonly volts: number } | null>(null);
+  /** What speaks against the values: a bar is as grave as the worst of them says. */
+  readonly findings = input<readonly Finding[]>([]);
   readonly chosen = output<RungPlace>();
   /** A value to try, in true volts at the bank. */
   readonly tried = output<RungPlace & { readonly volts: number }>();
@@ -109,8 +111,14 @@ export class LadderDrawing {
     return `${name}: ${rung.words} ${formatNumber(rung.volts, 2)} V${rung.key ? `, ${rung.key}` : ''}${out}${rung.mark ? `, ${rung.mark}` : ''}`;
   }
 
+  protected isStop(charger: string, rung: Rung): boolean {
+    const said = this.findings().filter((f) => f.charger === charger && f.role === rung.role && f.severity !== 'note');
+    return said.length === 0 || said.some((f) => f.severity === 'stop');
+  }
+
   protected off(rung: Rung): string {
-    return `${formatNumber(Math.abs(rung.outside), 1)} V ${rung.outside > 0 ? 'above' : 'below'}`;
+    const by = Math.abs(rung.outside);
+    return `${formatNumber(by, by < 0.095 ? 2 : 1)} V ${rung.outside > 0 ? 'above' : 'below'}`;
   }
 
   /** Where the rung’s frame stands. */

@@ -260,12 +260,12 @@ describe('the views of the settings', () => {
 describe('further details of the system', () => {
   it('are read and written at their place, and left out when emptied', () => {
     const part = { name: 'x' };
-    expect(withValue(part, ['machine', 'maxC'], 120)).toEqual({
+    expect(withValue(part, { path: ['machine', 'maxC'] }, 120)).toEqual({
       name: 'x',
       machine: { name: 'Machine', ratedA: 10, loadDumpProtected: false, maxC: 120 },
     } as never);
-    expect(withValue({ ...part, unattendedMonths: 3 }, ['unattendedMonths'], undefined)).toEqual(part as never);
-    expect(withValue({ ...part, grounding: 'bonded' }, ['grounding'], '')).toEqual(part as never);
+    expect(withValue({ ...part, unattendedMonths: 3 }, { path: ['unattendedMonths'] }, undefined)).toEqual(part as never);
+    expect(withValue({ ...part, grounding: 'bonded' }, { path: ['grounding'] }, '')).toEqual(part as never);
     expect(valueAt({ a: { b: 2 } }, ['a', 'b'])).toBe(2);
     expect(valueAt(undefined, ['a'])).toBeUndefined();
   });

@@ -6,6 +6,7 @@ import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
+import { NextStation } from '../shell/next-station';
 import { FindingsList } from '../ui/findings-list';
 import { measuredWidth } from '../ui/measured-width';
 import { showInspector } from '../ui/show-inspector';
@@ -35,7 +36,19 @@ const titles: Readonly<Record<View, { readonly title: string; readonly words: st
 /** Settings: ladder, cold and heat, table, differences and relay; in the inspector the chosen value with its sum. */
 @Component({
   selector: 'ck-settings-page',
-  imports: [LadderDrawing, ColdStrip, FindingsList, RouterLink, SettingInspector, SettingsTable, DifferenceTable, TemperatureView, RelayView, SchoolsPanel],
+  imports: [
+    NextStation,
+    LadderDrawing,
+    ColdStrip,
+    FindingsList,
+    RouterLink,
+    SettingInspector,
+    SettingsTable,
+    DifferenceTable,
+    TemperatureView,
+    RelayView,
+    SchoolsPanel,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './settings-page.html',
   styleUrl: './settings-page.scss',

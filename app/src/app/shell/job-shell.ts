@@ -1,12 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
-import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { afterNextRender, ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, Injector, input, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { format } from 'date-fns';
-import { acceptedBy, chemistryWords, devicesOf, isAnswered, stepsToKey } from '@calm-keel/core';
+import { filter } from 'rxjs';
+import { acceptedBy, chemistryWords, devicesOf, isAnswered } from '@calm-keel/core';
 import { JobFiles } from '../data/job-files';
 import { LogJudge } from '../data/log-judge';
 import { JobStore } from '../data/job-store';
-import { RehearseWork } from '../data/rehearse-work';
 import { RunWork } from '../data/run-work';
 import { Selection } from '../data/selection';
 import { Units } from '../data/units';
@@ -14,7 +15,7 @@ import { ViewSize } from '../data/view-size';
 import { Glyph, type GlyphName } from '../ui/glyph';
 import { KeelLine } from '../ui/keel-line';
 import { ScaleSwitch } from '../ui/scale-switch';
-import { stationsOf } from './stations';
+import { Course } from './course';
 
 /** The frame of an open job: top bar, keel line, roster, and the station's own work and inspector. */
 @Component({
@@ -31,25 +32,16 @@ export class JobShell {
   protected readonly selection = inject(Selection);
   protected readonly size = inject(ViewSize);
   private readonly files = inject(JobFiles);
-  private readonly rehearsing = inject(RehearseWork);
   private readonly run = inject(RunWork);
   private readonly router = inject(Router);
+  private readonly injector = inject(Injector);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly id = input.required<string>();
   protected readonly rosterOpen = signal(false);
   protected readonly message = signal<string | null>(null);
 
-  protected readonly stations = computed(() => {
-    const job = this.store.job();
-    const plan = this.store.plan();
-    return job && plan
-      ? stationsOf(job, plan, this.store.findings(), this.store.standing(), this.rehearsing.standing(), this.toKey(), this.store.stopsThatStay().length)
-      : [];
-  });
-  /** Edits that stand between the devices and their targets; not counted anew while a value is tried. */
-  private readonly toKey = computed(() => {
-    const plan = this.store.settled();
-    return plan ? stepsToKey(plan) : 0;
-  });
+  private readonly course = inject(Course);
+  protected readonly stations = this.course.stations;
   /** Stations stand at equal distances, the first a little in from the edge. */
   protected readonly places = computed(() => this.stations().map((_, i) => Math.round(34 + (i * (this.size.width() - 40)) / this.stations().length)));
   protected readonly saved = computed(() => {
@@ -64,7 +56,9 @@ export class JobShell {
     return {
       units: `${units} × ${sheet.maker} ${sheet.battery}`.trim(),
       cells: `${plan.facts.nominalVolts.toFixed(1)} V ${plan.facts.ratedAh} Ah ${chemistryWords[sheet.chemistry]}, ${plan.facts.cells} cells`,
-      state: `Sheet rev ${sheet.revision}`,
+      ...(Object.keys(sheet.figures).length > 0
+        ? { state: 'done' as const, words: `Sheet rev ${sheet.revision}` }
+        : { state: 'notyet' as const, words: 'No figure yet' }),
     };
   });
   private readonly roster = computed(() => {
@@ -121,10 +115,47 @@ export class JobShell {
     effect(() => {
       this.store.open(this.id());
     });
+    // Who goes to another station goes to its work: the next Tab is the first thing there.
+    let shown = this.station();
+    this.router.events
+      .pipe(
+        filter((event) => event instanceof NavigationEnd),
+        takeUntilDestroyed(),
+      )
+      .subscribe(() => {
+        const now = this.station();
+        if (now !== shown)
+          afterNextRender(
+            () => {
+              this.toWork();
+            },
+            { injector: this.injector },
+          );
+        shown = now;
+      });
+  }
+
+  /** The station in view, from the address. */
+  private station(): string {
+    return this.router.url.split(/[/?#]/)[3] ?? '';
+  }
+
+  /** Puts the focus to the head of the work, where the next Tab goes on from. */
+  protected toWork(): void {
+    const head = this.host.nativeElement.querySelector<HTMLElement>('.work h1');
+    if (!head || head.closest('.work')?.querySelector('.sheet :focus')) return;
+    head.tabIndex = -1;
+    head.focus({ preventScroll: true });
   }
 
   protected keys(event: KeyboardEvent): void {
     const target = event.target as HTMLElement;
+    if (event.altKey && (event.key === 'PageDown' || event.key === 'PageUp')) {
+      const beside = this.course.beside(this.station(), event.key === 'PageDown' ? 1 : -1);
+      event.preventDefault();
+      if (beside) void this.router.navigate(['job', this.id(), beside.path]);
+      return;
+    }
     // Where text is typed, undo is the field's own.
     const typing = target.matches('input:not([type=range], [type=checkbox], [type=radio]), textarea');
     if (!(event.ctrlKey || event.metaKey) || typing || event.key.toLowerCase() !== 'z') return;
@@ -171,6 +202,7 @@ const stateWords: Readonly<Record<string, string>> = {
   absorbNearTrip: 'Absorb near BMS trip',
   pastOwnFuse: 'Past its fuse',
   compensatedVoltage: 'High when cold',
+  compensationMissingLead: 'No compensation',
   taperBelowLoads: 'Taper below loads',
   overrideOutsideSheet: 'Outside the sheet',
   figureMissing: 'Wants a figure',

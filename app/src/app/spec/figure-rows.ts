@@ -54,6 +54,8 @@ export interface FigureRow {
   readonly trail: Trail;
   readonly scale: ScaleMarks | null;
   readonly source: string;
+  /** A slope: its numbers carry their long unit. */
+  readonly slope: boolean;
   /** 0 is the best rank; −1 without a figure. */
   readonly rank: number;
   readonly suspicious: boolean;
@@ -207,6 +209,7 @@ export function figureRows(
         printed: figure ? printFigure(figure) : '',
         trail: trailOf(figure, plan),
         scale: figure ? marks(plan, sheet, key, figure, theirs) : null,
+        slope: figure?.state === 'stated' && figure.unit === 'V/°C',
         source: figure?.page ?? figure?.from ?? '',
         rank: figure ? ranks.indexOf(figure.rank) : -1,
         suspicious: figure !== undefined && !plausibility(sheet.chemistry, key, figure, plan.facts.shape).plausible,

@@ -17,7 +17,11 @@ import { entryContext, withEntry } from './edit-figure';
         <small>{{ l.lines.length === 0 ? 'nothing to ask' : l.lines.length === 1 ? '1 figure' : l.lines.length + ' figures' }}</small>
       </div>
       @if (l.lines.length === 0) {
-        <p class="quiet">The sheet gives every figure that these chargers need.</p>
+        <p class="quiet">
+          {{
+            chargers() === 0 ? 'What has to be asked depends on the chargers: none is entered yet.' : 'The sheet gives every figure that these chargers need.'
+          }}
+        </p>
       } @else {
         <ol>
           @for (line of l.lines; track line.key) {
@@ -97,6 +101,7 @@ export class LetterPanel {
     const job = this.store.job();
     return job && requestLetter(job);
   });
+  protected readonly chargers = computed(() => this.store.job()?.system.chargers.length ?? 0);
   protected readonly mail = computed(() => {
     const letter = this.letter();
     return letter ? `mailto:?subject=${encodeURIComponent(letter.subject)}&body=${encodeURIComponent(letter.body)}` : '';

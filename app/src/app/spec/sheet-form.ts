@@ -1,5 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { cellsInSeries, chemistrySchema, chemistryWords, type Problem, type Sheet } from '@calm-keel/core';
+import {
+  cellsInSeries,
+  chemistrySchema,
+  chemistryWords,
+  isLithium,
+  unitOfChemistry,
+  unitOfVolts,
+  type Chemistry,
+  type Problem,
+  type Sheet,
+} from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { ChoiceField } from '../ui/choice-field';
 import { NumberField } from '../ui/number-field';
@@ -23,7 +33,7 @@ import { TextField } from '../ui/text-field';
           [step]="0.1"
           [min]="0.5"
           [max]="1000"
-          (changed)="editUnit({ nominalVolts: $event! })"
+          (changed)="setVolts($event!)"
         />
         <ck-number-field
           label="Capacity, one battery"
@@ -135,7 +145,21 @@ export class SheetForm {
     this.refused.set(problems.length > 0 ? { field: 'unit', problems } : null);
   }
 
+  protected setVolts(volts: number): void {
+    const sheet = this.sheet();
+    if (sheet) this.editUnit(untouched(sheet) ? unitOfVolts(sheet.unit, sheet.chemistry, volts) : { nominalVolts: volts });
+  }
+
+  /** While nothing was read off a sheet yet, battery and bank follow their chemistry: cells, nominal volts, and whether there is a BMS. */
   protected setChemistry(value: string): void {
-    this.edit('chemistry', { chemistry: value as Sheet['chemistry'] });
+    const chemistry = value as Chemistry;
+    this.store.edit('Change the chemistry', (job) => {
+      const { sheet, system } = job;
+      if (!untouched(sheet)) return { ...job, sheet: { ...sheet, chemistry } };
+      const unit = unitOfChemistry(sheet.unit, sheet.chemistry, chemistry);
+      return { ...job, sheet: { ...sheet, chemistry, unit }, system: { ...system, bank: { ...system.bank, hasBms: isLithium(chemistry) } } };
+    });
   }
 }
+
+const untouched = (sheet: Sheet): boolean => Object.keys(sheet.figures).length === 0;

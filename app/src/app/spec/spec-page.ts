@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, linkedSignal, signal, untracked } from '@angular/core';
 import {
   chemistryWords,
   figureOnBank,
@@ -22,6 +22,7 @@ import { Selection } from '../data/selection';
 import { ViewSize } from '../data/view-size';
 import { ChoiceField } from '../ui/choice-field';
 import { FindingsList } from '../ui/findings-list';
+import { NextStation } from '../shell/next-station';
 import { Glyph } from '../ui/glyph';
 import { NumberField } from '../ui/number-field';
 import { showInspector } from '../ui/show-inspector';
@@ -37,7 +38,7 @@ import { SheetForm } from './sheet-form';
 /** Spec: the maker's figures as printed, their trail to this bank, their source, and what is missing. */
 @Component({
   selector: 'ck-spec-page',
-  imports: [NumberField, ChoiceField, FindingsList, Glyph, FigureInspector, SheetForm, Revisions, PastePanel, LetterPanel, DocumentsPanel],
+  imports: [NextStation, NumberField, ChoiceField, FindingsList, Glyph, FigureInspector, SheetForm, Revisions, PastePanel, LetterPanel, DocumentsPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './spec-page.html',
   styleUrl: './spec-page.scss',
@@ -72,7 +73,9 @@ export class SpecPage {
     const plan = this.store.plan();
     return job && plan ? figureRows(job, plan, neededFigures(plan), this.differences(), this.other()) : [];
   });
-  protected readonly blank = computed(() => this.rows().every((row) => row.figure === undefined));
+  private readonly blank = computed(() => this.rows().every((row) => row.figure === undefined));
+  /** Battery and document stand first on an empty sheet, and stay there while it is filled: nothing jumps under the hand. */
+  protected readonly formFirst = linkedSignal({ source: () => this.store.job()?.id, computation: () => untracked(this.blank) });
   protected readonly key = computed<FigureKey>(() => (this.rows().some((r) => r.key === this.selection.figure()) ? this.selection.figure() : 'absorbVoltage'));
   protected readonly otherRevision = computed(() => this.other()?.revision ?? '');
   protected readonly policies = [
@@ -91,6 +94,14 @@ export class SpecPage {
     const high = sheet && plan ? currentRange(plan, sheet) : 1;
     return [0, 1].map((part) => ({ x: 8 + 112 * part, text: String(Number((part * high).toFixed(2))) }));
   });
+
+  constructor() {
+    const host = inject<ElementRef<HTMLElement>>(ElementRef);
+    // An empty sheet is there to be typed: from the first field on, without a search for it.
+    afterNextRender(() => {
+      if (this.formFirst() && !this.size.phone()) host.nativeElement.querySelector<HTMLElement>('ck-sheet-form input')?.focus();
+    });
+  }
 
   /** What the text in the field is understood as. */
   protected readonly reading = computed<{ good: boolean; words: string; notes: readonly string[] } | null>(() => {

@@ -1,16 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { cardKindWords, cardQuirks, deviceUnitLabel, roleInfo, roleSchema, type Companion } from '@calm-keel/core';
+import { cardKindWords, cardQuirks, roleSchema, type Companion } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
-import { ChoiceField } from '../ui/choice-field';
-import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';
 import { DetailFields } from './detail-fields';
+import { FoundFields } from './found-fields';
 
 /** A monitor or a thermostat: its name, what it switches, and what was found on it. */
 @Component({
   selector: 'ck-companion-panel',
-  imports: [NumberField, TextField, ChoiceField, DetailFields],
+  imports: [TextField, DetailFields, FoundFields],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (companion(); as c) {
@@ -35,39 +34,12 @@ import { DetailFields } from './detail-fields';
           >
         }
         <ck-details place="companion" [id]="c.id" />
-        <div class="sech"><span>As found on its display</span><small>leave empty what was not read</small></div>
-        <div class="two">
-          @for (p of k.parameters; track p.role) {
-            @if (p.unit === 'choice') {
-              <ck-choice-field
-                [label]="p.label + ' (' + roleInfo[p.role].name + ')'"
-                [value]="$any(c.present[p.role]) ?? ''"
-                [options]="optionsOf(p.options)"
-                (changed)="found(p.role, $event)"
-              />
-            } @else {
-              <ck-number-field
-                [label]="p.label + ' (' + roleInfo[p.role].name + ')'"
-                [unit]="unitOf(p)"
-                [optional]="true"
-                [value]="$any(c.present[p.role])"
-                [step]="p.step"
-                (changed)="found(p.role, $event)"
-              />
-            }
-          }
-        </div>
+        <ck-found [card]="k" [values]="c.present" (changed)="found($event.role, $event.value)" />
       }
       <button type="button" class="do gone" (click)="remove()">Remove this companion</button>
     }
   `,
   styles: `
-    .two {
-      display: grid;
-      grid-template-columns: 1fr 1fr;
-      gap: 8px;
-      align-items: end;
-    }
     .tick {
       display: flex;
       gap: 8px;
@@ -89,8 +61,6 @@ export class CompanionPanel {
   private readonly store = inject(JobStore);
   private readonly selection = inject(Selection);
   readonly companion = input.required<Companion>();
-  protected readonly roleInfo = roleInfo;
-  protected readonly unitOf = deviceUnitLabel;
   protected readonly card = computed(() => this.store.job()?.cards.find((c) => c.id === this.companion().card) ?? null);
   protected readonly kind = computed(() => {
     const card = this.card();
@@ -104,10 +74,6 @@ export class CompanionPanel {
     const system = this.store.job()?.system;
     return system ? [{ id: 'loads', name: system.loads.name ?? 'Loads' }, ...system.chargers.map((c) => ({ id: c.id, name: c.name }))] : [];
   });
-
-  protected optionsOf(options: readonly { value: string }[]) {
-    return [{ value: '', words: 'not read' }, ...options.map((o) => ({ value: o.value, words: o.value }))];
-  }
 
   protected change(field: string, by: Partial<Companion>): void {
     const { id } = this.companion();

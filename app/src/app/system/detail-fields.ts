@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { parseQuantity, type Job } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { ChoiceField } from '../ui/choice-field';
@@ -6,13 +6,13 @@ import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';
 import { details, valueAt, withValue, type Detail, type DetailPlace } from './detail-list';
 
-/** The further details of a part of the system, each of which some finding or setting asks for. */
+/** The fields of one part of the system under one heading, as the list of details has them. */
 @Component({
   selector: 'ck-details',
   imports: [NumberField, TextField, ChoiceField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="two">
+    <div class="fields">
       @for (d of asked(); track d.path.join('.')) {
         @switch (d.kind) {
           @case ('tick') {
@@ -22,13 +22,18 @@ import { details, valueAt, withValue, type Detail, type DetailPlace } from './de
             <ck-choice-field [label]="d.label" [value]="word(d)" [options]="options(d)" (changed)="write(d, $event)" />
           }
           @case ('text') {
-            <ck-text-field [label]="d.label" [value]="word(d)" [max]="60" (changed)="write(d, $event)" />
+            <span>
+              <ck-text-field [label]="d.label" [value]="word(d)" [max]="d.max ?? 60" (changed)="write(d, $event)" />
+              @if (why(d); as no) {
+                <span class="wrong" role="alert">{{ no }}</span>
+              }
+            </span>
           }
           @case ('numbers') {
             <span>
               <ck-text-field [label]="d.label + ', ' + d.unit" [value]="list(d)" [max]="200" (changed)="writeList(d, $event)" />
-              @if (wrong(); as why) {
-                <span class="wrong" role="alert">{{ why }}</span>
+              @if (why(d); as no) {
+                <span class="wrong" role="alert">{{ no }}</span>
               }
             </span>
           }
@@ -36,11 +41,14 @@ import { details, valueAt, withValue, type Detail, type DetailPlace } from './de
             <ck-number-field
               [label]="d.label"
               [unit]="d.unit ?? ''"
-              [kind]="d.kind === 'temperature' ? 'temperature' : 'plain'"
-              [optional]="true"
+              [kind]="d.kind === 'number' ? 'plain' : d.kind"
+              [scale]="d.scale ?? 1"
+              [optional]="!d.required"
               [value]="number(d)"
+              [step]="d.step ?? 1"
               [min]="d.min ?? -1e5"
               [max]="d.max ?? 1e5"
+              [refused]="why(d)"
               (changed)="write(d, $event)"
             />
           }
@@ -49,33 +57,55 @@ import { details, valueAt, withValue, type Detail, type DetailPlace } from './de
     </div>
   `,
   styles: `
-    .two {
-      display: grid;
-      grid-template-columns: repeat(auto-fill, minmax(140px, 1fr));
-      gap: 8px 12px;
-      align-items: end;
-      margin-top: 8px;
+    :host {
+      display: block;
+      container-type: inline-size;
     }
-    .tick input {
-      width: 18px;
-      height: 18px;
-      flex: none;
+    .fields {
+      display: grid;
+      grid-template-columns: repeat(4, 1fr);
+      gap: 10px 14px;
+      align-items: end;
+      padding-bottom: 8px;
     }
     .tick {
       display: flex;
       gap: 8px;
       align-items: center;
-      min-height: 40px;
+      min-height: 34px;
       font-size: 14px;
+    }
+    .tick input {
+      width: 18px;
+      height: 18px;
+      accent-color: var(--ck-copper);
+      flex: none;
+    }
+    @container (max-width: 560px) {
+      .fields {
+        grid-template-columns: 1fr 1fr;
+        gap: 8px;
+      }
+    }
+    @media (max-width: 767px) {
+      .tick {
+        min-height: 44px;
+        font-size: 16px;
+      }
     }
   `,
 })
 export class DetailFields {
   private readonly store = inject(JobStore);
   readonly place = input.required<DetailPlace>();
-  /** Of a charger or companion. */
+  /** Of a charger, a companion or an instrument. */
   readonly id = input('');
-  protected readonly wrong = signal<string | null>(null);
+  readonly heading = input('more');
+  /** What could not stand when it was typed, by path: kept, said, and tried again when something else changes. */
+  private readonly refused = linkedSignal<string, ReadonlyMap<string, { readonly text: string; readonly detail: Detail; readonly value: unknown }>>({
+    source: () => this.id(),
+    computation: () => new Map(),
+  });
 
   private readonly part = computed(() => {
     const system = this.store.job()?.system;
@@ -84,6 +114,8 @@ export class DetailFields {
         return system?.chargers.find((c) => c.id === this.id());
       case 'companion':
         return system?.companions.find((c) => c.id === this.id());
+      case 'instrument':
+        return system?.instruments.find((i) => i.id === this.id());
       case 'bank':
         return system?.bank;
       case 'loads':
@@ -96,9 +128,16 @@ export class DetailFields {
     const job = this.store.job();
     const part = this.part();
     if (!job || !part) return [];
-    const card = 'card' in part ? job.cards.find((c) => c.id === part.card) : undefined;
-    return details[this.place()].filter((d) => d.asked?.(card, job) ?? true);
+    return (details[this.place()][this.heading()] ?? []).filter((d) => d.asked?.(this.card(), job, part) ?? true);
   });
+  private readonly card = computed(() => {
+    const part = this.part();
+    return part && 'card' in part ? this.store.job()?.cards.find((c) => c.id === part.card) : undefined;
+  });
+
+  protected why(d: Detail): string | null {
+    return this.refused().get(d.path.join('.'))?.text ?? null;
+  }
 
   protected read(d: Detail): unknown {
     return valueAt(this.part(), d.path);
@@ -109,7 +148,7 @@ export class DetailFields {
   }
   protected number(d: Detail): number | undefined {
     const value = this.read(d);
-    return typeof value === 'number' ? value : undefined;
+    return typeof value === 'number' ? value : d.usual?.(this.card());
   }
   protected list(d: Detail): string {
     const value = this.read(d);
@@ -126,32 +165,56 @@ export class DetailFields {
     for (const part of text.split(/[;\s]+/).filter((p) => p !== '')) {
       const read = parseQuantity(part, d.unit ?? '');
       if (!read.ok) {
-        this.wrong.set(`“${part}” is not a number of ${d.unit ?? ''}. Separate several with a semicolon.`);
+        this.note(d, `“${part}” is not a number of ${d.unit ?? ''}. Separate several with a semicolon.`, undefined);
         return;
       }
       numbers.push(read.value);
     }
-    this.wrong.set(null);
     this.write(d, numbers);
   }
 
   protected write(d: Detail, value: unknown): void {
-    const [place, id] = [this.place(), this.id()];
-    const change = <T extends object>(part: T): T => withValue(part, d.path, value);
-    this.store.edit(
+    if (value === undefined && d.required) return;
+    const text = this.tryToWrite(d, value);
+    this.note(d, text, value);
+    if (text !== null) return;
+    // What was refused before may stand now: a least load below a most that has just been typed.
+    for (const [, other] of this.refused()) if (other.value !== undefined && this.tryToWrite(other.detail, other.value) === null) this.note(other.detail, null);
+  }
+
+  private note(detail: Detail, text: string | null, value?: unknown): void {
+    const path = detail.path.join('.');
+    this.refused.update((all) => {
+      const next = new Map(all);
+      if (text === null) next.delete(path);
+      else next.set(path, { text, detail, value });
+      return next;
+    });
+  }
+
+  /** Why the value cannot stand; null when it does. */
+  private tryToWrite(d: Detail, value: unknown): string | null {
+    const [place, id, blank] = [this.place(), this.id(), d.path[0] === 'machine' ? { ratedA: this.card()?.ratings.outputA ?? 10 } : {}];
+    const change = <T extends object>(part: T): T => withValue(part, d, value, blank);
+    const inList = <T extends { id: string }>(list: readonly T[]): T[] => list.map((part) => (part.id === id ? change(part) : part));
+    const problems = this.store.edit(
       `Change ${d.label.toLowerCase()}`,
       (job): Job => {
         const { system } = job;
         switch (place) {
           case 'charger':
-            return { ...job, system: { ...system, chargers: system.chargers.map((c) => (c.id === id ? change(c) : c)) } };
+            return { ...job, system: { ...system, chargers: inList(system.chargers) } };
           case 'companion':
-            return { ...job, system: { ...system, companions: system.companions.map((c) => (c.id === id ? change(c) : c)) } };
+            return { ...job, system: { ...system, companions: inList(system.companions) } };
+          case 'instrument':
+            return { ...job, system: { ...system, instruments: inList(system.instruments) } };
           default:
             return { ...job, system: { ...system, [place]: change(system[place]) } };
         }
       },
       `${place} ${id} ${d.path.join('.')}`,
     );
+    const text = problems[0]?.text.replace(/^[^:]*: /, '');
+    return text === undefined ? null : (d.refusal ?? `Not like this: ${text}`);
   }
 }

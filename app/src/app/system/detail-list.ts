@@ -1,20 +1,33 @@
-import type { Card, Job } from '@calm-keel/core';
+import { sensorPlaceWords, sensorSchema, type Card, type Job, type Sensor } from '@calm-keel/core';
 
 /** What a detail belongs to. */
-export type DetailPlace = 'bank' | 'site' | 'loads' | 'charger' | 'companion';
+export type DetailPlace = 'bank' | 'site' | 'loads' | 'charger' | 'companion' | 'instrument';
 
-/** One more thing to enter about a part of the system. Empty means "not known". */
+/** One thing to enter about a part of the system. */
 export interface Detail {
   /** Where it stands in the part, outermost first. */
   readonly path: readonly string[];
   readonly label: string;
-  readonly kind: 'number' | 'temperature' | 'tick' | 'choice' | 'text' | 'numbers';
+  readonly kind: 'number' | 'temperature' | 'difference' | 'tick' | 'choice' | 'text' | 'numbers';
   readonly unit?: string;
+  readonly step?: number;
   readonly min?: number;
   readonly max?: number;
+  /** Core units in one shown unit. */
+  readonly scale?: number;
+  /** It cannot be empty; otherwise empty means “not known”. */
+  readonly required?: boolean;
+  /** Emptied, it takes the whole it belongs to with it: a conductor without a length is none. */
+  readonly takesAll?: boolean;
+  /** What a refusal says instead of the document’s own words. */
+  readonly refusal?: string;
   readonly options?: (job: Job, id: string) => readonly { readonly value: string; readonly words: string }[];
   /** Whether it is asked of this part at all. */
-  readonly asked?: (card: Card | undefined, job: Job) => boolean;
+  readonly asked?: (card: Card | undefined, job: Job, part: unknown) => boolean;
+  /** What is shown while it is not entered. */
+  readonly usual?: (card: Card | undefined) => number;
+  /** What else beside it changes with it. */
+  readonly also?: (value: unknown) => object;
 }
 
 const kind =
@@ -23,81 +36,201 @@ const kind =
     card !== undefined && kinds.includes(card.kind);
 const unknown = { value: '', words: 'Not known' } as const;
 
+/** What a sensor usually promises at each place; the person corrects it. */
+export const usualSensor: Readonly<Record<Sensor['place'], Pick<Sensor, 'offsetC' | 'lagSeconds' | 'warmLeadC'>>> = {
+  batteryCase: { offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 },
+  batteryPost: { offsetC: 0, lagSeconds: 420, warmLeadC: 2 },
+  betweenUnits: { offsetC: 0, lagSeconds: 1200, warmLeadC: 1 },
+  pad: { offsetC: 2.5, lagSeconds: 900, warmLeadC: 2 },
+  air: { offsetC: 3, lagSeconds: 60, warmLeadC: 8 },
+  chargerCase: { offsetC: 10, lagSeconds: 900, warmLeadC: 10 },
+};
+const places = sensorSchema.shape.place.options.map((value) => ({ value, words: sensorPlaceWords[value] }));
+const fitted = (_card: Card | undefined, _job: Job, part: unknown): boolean => valueAt(part, ['sensor', 'fitted']) === true;
+
 /** The name under which the server’s list has the device; only where its card tells of registers. */
 const onWire: Detail = { path: ['link'], label: 'On the wire as', kind: 'text', asked: (card) => card?.telemetry !== undefined };
+const amps = (path: readonly string[], label: string, step: number): Detail => ({ path, label, kind: 'number', unit: 'A', step, min: 1, max: 10_000 });
+const wire = (name: string): readonly Detail[] => [
+  { path: ['wire', 'lengthM'], label: `${name}, one way`, kind: 'number', unit: 'm', step: 0.1, min: 0.05, max: 500, takesAll: true },
+  { path: ['wire', 'areaMm2'], label: `${name}, area`, kind: 'number', unit: 'mm²', step: 1, min: 0.5, max: 1000, takesAll: true },
+];
 
-/** What is asked of each part beyond its first fields. */
-export const details: Readonly<Record<DetailPlace, readonly Detail[]>> = {
-  bank: [
-    {
-      path: ['chargeEnable'],
-      label: 'Charge enable of the BMS',
-      kind: 'choice',
-      asked: (_card, job) => job.system.bank.hasBms,
-      options: () => [unknown, { value: 'wired', words: 'Wired to the chargers' }, { value: 'notWired', words: 'Not wired' }],
-    },
-    { path: ['firstCharge', 'topBalanced'], label: 'New cells: balanced at the top', kind: 'tick' },
-    { path: ['firstCharge', 'stringVolts'], label: 'Resting volts of each string', kind: 'numbers', unit: 'V' },
-  ],
-  site: [
-    { path: ['unattendedMonths'], label: 'Longest without anybody there', kind: 'number', unit: 'months', min: 0, max: 60 },
-    {
-      path: ['grounding'],
-      label: 'Earthing of the DC side',
-      kind: 'choice',
-      options: () => [
-        unknown,
-        { value: 'bonded', words: 'Bonded at one place' },
-        { value: 'throughCharger', words: 'Through a charger’s detector' },
-        { value: 'floating', words: 'Floating' },
-      ],
-    },
-  ],
-  loads: [{ path: ['besideShunt'], label: 'A load’s negative goes beside the shunt', kind: 'tick' }],
-  charger: [
-    {
-      path: ['follows'],
-      label: 'Takes its figures from',
-      kind: 'choice',
-      asked: (card) => card?.canFollow === true,
-      options: (job, id) => [
-        { value: '', words: 'Nobody' },
-        ...job.system.chargers.filter((c) => c.id !== id && c.follows === undefined).map((c) => ({ value: c.id, words: c.name })),
-      ],
-    },
-    {
-      path: ['shareA'],
-      label: 'Agreed share of the ceiling',
-      kind: 'number',
-      unit: 'A',
-      min: 0,
-      max: 10_000,
-      asked: (_card, job) => job.schools.allocation === 'fixed',
-    },
-    { path: ['machine', 'maxC'], label: 'Hottest the machine’s maker allows', kind: 'temperature', min: 40, max: 250, asked: kind('alternator') },
-    { path: ['machine', 'peakW'], label: 'Turbine’s peak', kind: 'number', unit: 'W', min: 1, max: 1e6, asked: kind('turbine') },
-    { path: ['machine', 'diversionW'], label: 'Diversion load bears', kind: 'number', unit: 'W', min: 1, max: 1e6, asked: kind('turbine') },
-    { path: ['machine', 'brakeFailsSafe'], label: 'The brake closes by itself without supply', kind: 'tick', asked: kind('turbine') },
-    { path: ['feed', 'restingV'], label: 'Highest resting volts', kind: 'number', unit: 'V', min: 1, max: 1000, asked: kind('dcdc') },
-    { path: ['feed', 'dropV'], label: 'Input cable drop at full current', kind: 'number', unit: 'V', min: 0, max: 20, asked: kind('dcdc') },
-    { path: ['feed', 'engineSignal'], label: 'An engine signal is joined', kind: 'tick', asked: kind('dcdc') },
-    { path: ['provedFirmware'], label: 'Firmware when last proved', kind: 'text' },
-    onWire,
-    { path: ['resetSinceProof'], label: 'Reset since it was proved', kind: 'tick' },
-    { path: ['besideShunt'], label: 'Its negative goes beside the shunt', kind: 'tick' },
-  ],
-  companion: [
-    onWire,
-    { path: ['fullSeen'], label: 'A full charge has been seen', kind: 'tick', asked: kind('monitor') },
-    { path: ['sensor', 'errorC'], label: 'Error of its sensor, ± °C', kind: 'number', unit: '°C', min: 0, max: 20, asked: kind('thermostat') },
-    { path: ['sensor', 'offsetC'], label: 'Reads warmer than the cell by, °C', kind: 'number', unit: '°C', min: -20, max: 20, asked: kind('thermostat') },
-  ],
+/** What is asked of each part, by the heading it stands under. */
+export const details: Readonly<Record<DetailPlace, Readonly<Record<string, readonly Detail[]>>>> = {
+  bank: {
+    first: [
+      { path: ['unitsInSeries'], label: 'Batteries in series', kind: 'number', min: 1, max: 60, required: true },
+      { path: ['stringsInParallel'], label: 'Strings in parallel', kind: 'number', min: 1, max: 60, required: true },
+      amps(['fuseA'], 'Main fuse', 10),
+      amps(['cableA'], 'Main cable bears', 5),
+      amps(['stringFuseA'], 'Fuse in each string', 10),
+      { path: ['hasBms'], label: 'The batteries have a BMS', kind: 'tick' },
+    ],
+    more: [
+      { path: ['capacityFactor'], label: 'Capacity in use ÷ rated', kind: 'number', step: 0.05, min: 0.1, max: 1.2, required: true },
+      { path: ['capacityReason'], label: 'Because', kind: 'text', required: true },
+      ...wire('Main cable'),
+      amps(['mainSwitchA'], 'Main switch', 10),
+      amps(['shuntA'], 'Shunt', 50),
+      { path: ['fuseBreaksA'], label: 'Main fuse breaks', kind: 'number', unit: 'A', step: 1000, min: 1, max: 1e6 },
+      { path: ['shortCircuitA'], label: 'Bank into a short', kind: 'number', unit: 'A', step: 500, min: 1, max: 1e6 },
+      { path: ['cellSpreadV'], label: 'Highest cell above the mean', kind: 'number', unit: 'V', step: 0.01, min: 0, max: 1 },
+      {
+        path: ['chargeEnable'],
+        label: 'Charge enable of the BMS',
+        kind: 'choice',
+        asked: (_card, job) => job.system.bank.hasBms,
+        options: () => [unknown, { value: 'wired', words: 'Wired to the chargers' }, { value: 'notWired', words: 'Not wired' }],
+      },
+      { path: ['firstCharge', 'topBalanced'], label: 'New cells: balanced at the top', kind: 'tick' },
+      { path: ['firstCharge', 'stringVolts'], label: 'Resting volts of each string', kind: 'numbers', unit: 'V' },
+    ],
+  },
+  site: {
+    first: [
+      { path: ['place'], label: 'Where', kind: 'text', max: 120, required: true },
+      { path: ['bankLowC'], label: 'Bank, coldest', kind: 'temperature', min: -60, max: 60, required: true },
+      { path: ['bankHighC'], label: 'Bank, hottest', kind: 'temperature', min: -40, max: 80, required: true },
+      { path: ['recordLowC'], label: 'Air, record low', kind: 'temperature', min: -70, max: 60, required: true },
+    ],
+    more: [
+      { path: ['recordHighC'], label: 'Air, record high', kind: 'temperature', min: -40, max: 70, required: true },
+      { path: ['coolingCPerHour'], label: 'Fastest cooling in an hour', kind: 'difference', step: 0.5, min: 0, max: 60, required: true },
+      { path: ['latitude'], label: 'Latitude, north +', kind: 'number', unit: '°', min: -66, max: 66 },
+      { path: ['unattendedMonths'], label: 'Longest without anybody there', kind: 'number', unit: 'months', min: 0, max: 60 },
+      {
+        path: ['grounding'],
+        label: 'Earthing of the DC side',
+        kind: 'choice',
+        options: () => [
+          unknown,
+          { value: 'bonded', words: 'Bonded at one place' },
+          { value: 'throughCharger', words: 'Through a charger’s detector' },
+          { value: 'floating', words: 'Floating' },
+        ],
+      },
+    ],
+  },
+  loads: {
+    first: [
+      { path: ['minA'], label: 'Loads, least', kind: 'number', unit: 'A', step: 0.5, min: 0, max: 10_000, required: true },
+      { path: ['maxA'], label: 'Loads, most', kind: 'number', unit: 'A', step: 0.5, min: 0, max: 10_000, required: true },
+    ],
+    more: [
+      { path: ['name'], label: 'Loads', kind: 'text', max: 80 },
+      amps(['fuseA'], 'Loads, fuse', 5),
+      { path: ['maxVolts'], label: 'Loads bear at most', kind: 'number', unit: 'V', step: 0.1, min: 1, max: 2000 },
+      { path: ['besideShunt'], label: 'A load’s negative goes beside the shunt', kind: 'tick' },
+    ],
+  },
+  charger: {
+    name: [{ path: ['name'], label: 'Name', kind: 'text', required: true }],
+    firmware: [{ path: ['firmware'], label: 'Firmware, as read off', kind: 'text' }],
+    sensor: [
+      { path: ['sensor', 'fitted'], label: 'A sensor is fitted and joined', kind: 'tick' },
+      {
+        path: ['sensor', 'place'],
+        label: 'Where it sits',
+        kind: 'choice',
+        asked: fitted,
+        options: () => places,
+        also: (value) => usualSensor[value as Sensor['place']],
+      },
+      { path: ['sensor', 'type'], label: 'What it is', kind: 'text', asked: fitted },
+      { path: ['sensor', 'offsetC'], label: 'Reads warmer by', kind: 'difference', step: 0.5, min: -20, max: 20, required: true, asked: fitted },
+      { path: ['sensor', 'errorC'], label: 'Its own error ±', kind: 'difference', step: 0.1, min: 0, max: 20, required: true, asked: fitted },
+      { path: ['sensor', 'lagSeconds'], label: 'Lag', kind: 'number', unit: 'min', scale: 60, min: 0, max: 36_000, required: true, asked: fitted },
+      { path: ['sensor', 'warmLeadC'], label: 'Ahead on warming', kind: 'difference', step: 0.5, min: 0, max: 30, required: true, asked: fitted },
+    ],
+    machine: [
+      { path: ['machine', 'name'], label: 'Machine', kind: 'text', required: true },
+      {
+        path: ['machine', 'ratedA'],
+        label: 'Rated',
+        kind: 'number',
+        unit: 'A',
+        step: 5,
+        min: 0.1,
+        max: 10_000,
+        required: true,
+        usual: (card) => card?.ratings.outputA ?? 10,
+      },
+      { path: ['machine', 'loadDumpProtected'], label: 'Guarded against a load dump', kind: 'tick' },
+      { path: ['machine', 'maxC'], label: 'Hottest the machine’s maker allows', kind: 'temperature', min: 40, max: 250, asked: kind('alternator') },
+      { path: ['machine', 'peakW'], label: 'Turbine’s peak', kind: 'number', unit: 'W', min: 1, max: 1e6, asked: kind('turbine') },
+      { path: ['machine', 'diversionW'], label: 'Diversion load bears', kind: 'number', unit: 'W', min: 1, max: 1e6, asked: kind('turbine') },
+      { path: ['machine', 'brakeFailsSafe'], label: 'The brake closes by itself without supply', kind: 'tick', asked: kind('turbine') },
+    ],
+    feed: [
+      { path: ['feed', 'name'], label: 'Bank it draws from', kind: 'text', required: true },
+      { path: ['feed', 'volts'], label: 'Nominal', kind: 'number', unit: 'V', step: 12, min: 1, max: 1000, required: true, usual: () => 12 },
+      { path: ['feed', 'restingV'], label: 'Highest resting volts', kind: 'number', unit: 'V', step: 0.1, min: 1, max: 1000 },
+      { path: ['feed', 'dropV'], label: 'Input cable drop at full current', kind: 'number', unit: 'V', step: 0.1, min: 0, max: 20 },
+      { path: ['feed', 'engineSignal'], label: 'An engine signal is joined', kind: 'tick' },
+    ],
+    wiring: [...wire('Cable'), amps(['fuseA'], 'Its fuse', 5), amps(['cableA'], 'Its cable bears', 5)],
+    more: [
+      { path: ['passcodeChanged'], label: 'Its default passcode is changed', kind: 'tick', asked: (card) => card?.defaultPasscode === true },
+      {
+        path: ['follows'],
+        label: 'Takes its figures from',
+        kind: 'choice',
+        asked: (card) => card?.canFollow === true,
+        options: (job, id) => [
+          { value: '', words: 'Nobody' },
+          ...job.system.chargers.filter((c) => c.id !== id && c.follows === undefined).map((c) => ({ value: c.id, words: c.name })),
+        ],
+      },
+      {
+        path: ['shareA'],
+        label: 'Agreed share of the ceiling',
+        kind: 'number',
+        unit: 'A',
+        min: 0,
+        max: 10_000,
+        asked: (_card, job) => job.schools.allocation === 'fixed',
+      },
+      { path: ['provedFirmware'], label: 'Firmware when last proved', kind: 'text' },
+      onWire,
+      { path: ['resetSinceProof'], label: 'Reset since it was proved', kind: 'tick' },
+      { path: ['besideShunt'], label: 'Its negative goes beside the shunt', kind: 'tick' },
+    ],
+  },
+  companion: {
+    more: [
+      onWire,
+      { path: ['fullSeen'], label: 'A full charge has been seen', kind: 'tick', asked: kind('monitor') },
+      { path: ['sensor', 'errorC'], label: 'Error of its sensor ±', kind: 'difference', step: 0.1, min: 0, max: 20, asked: kind('thermostat') },
+      { path: ['sensor', 'offsetC'], label: 'Reads warmer than the cell by', kind: 'difference', step: 0.5, min: -20, max: 20, asked: kind('thermostat') },
+    ],
+  },
+  instrument: {
+    all: [
+      { path: ['name'], label: 'Name', kind: 'text', required: true },
+      { path: ['volts', 'percent'], label: 'Volts, of reading', kind: 'number', unit: '%', step: 0.05, min: 0, max: 20, required: true },
+      { path: ['volts', 'digits'], label: 'plus digits', kind: 'number', min: 0, max: 100, required: true },
+      { path: ['volts', 'resolution'], label: 'Last digit', kind: 'number', unit: 'V', step: 0.01, min: 0.0001, max: 100, required: true },
+      { path: ['amps', 'percent'], label: 'Amps, of reading', kind: 'number', unit: '%', step: 0.1, min: 0, max: 20, required: true },
+      { path: ['temperatureErrorC'], label: 'Temperature ±', kind: 'difference', step: 0.1, min: 0, max: 20, required: true },
+      { path: ['rangeV'], label: 'Range, volts', kind: 'number', unit: 'V', step: 10, min: 0.1, max: 10_000 },
+      { path: ['rangeA'], label: 'Range, amps', kind: 'number', unit: 'A', step: 1, min: 0.01, max: 10_000 },
+      { path: ['burdenMilliohm'], label: 'Burden', kind: 'number', unit: 'mΩ', min: 0, max: 100_000 },
+      { path: ['calibrationDue'], label: 'Calibration due', kind: 'text', max: 10, refusal: 'Write it as 2027-03.' },
+    ],
+  },
 };
+
+/** How many of some details are entered, of those that may stay empty. */
+export function entered(list: readonly Detail[], part: unknown): number {
+  return list.filter((d) => !d.required && valueAt(part, d.path) !== undefined).length;
+}
 
 /** What a part of the document is taken for when a detail inside it is entered first. */
 const blanks: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   firstCharge: { topBalanced: false, stringVolts: [] },
   machine: { name: 'Machine', ratedA: 10, loadDumpProtected: false },
+  wire: { lengthM: 1, areaMm2: 16 },
   feed: { name: 'Start bank', volts: 12 },
   sensor: { fitted: true, place: 'batteryCase', errorC: 1, offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 },
 };
@@ -106,14 +239,15 @@ const blanks: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
 export const valueAt = (part: unknown, path: readonly string[]): unknown =>
   path.reduce<unknown>((at, key) => (typeof at === 'object' && at !== null ? (at as Record<string, unknown>)[key] : undefined), part);
 
-/** The part with a value at a path, or without it when there is none. */
-export function withValue<T extends object>(part: T, path: readonly string[], value: unknown): T {
-  const [key, ...rest] = path;
+/** The part with a value of a detail, or without it when there is none. `blank` is what the whole it belongs to is taken for when that is new. */
+export function withValue<T extends object>(part: T, d: Pick<Detail, 'path' | 'required' | 'takesAll' | 'also'>, value: unknown, blank?: object): T {
+  const [key, ...rest] = d.path;
   if (key === undefined) return part;
-  if (rest.length > 0) {
-    const inner = (part as Record<string, unknown>)[key] ?? blanks[key] ?? {};
-    return { ...part, [key]: withValue(inner, rest, value) };
+  const none = value === undefined || (value === '' && !d.required);
+  if (rest.length > 0 && !(none && d.takesAll)) {
+    const inner = (part as Record<string, unknown>)[key] ?? { ...blanks[key], ...blank };
+    return { ...part, [key]: withValue(inner, { ...d, path: rest }, value) };
   }
   const { [key as keyof T]: _before, ...others } = part;
-  return (value === undefined || value === '' ? others : { ...others, [key]: value }) as T;
+  return (none ? others : { ...others, [key]: value, ...d.also?.(value) }) as T;
 }

@@ -41,12 +41,12 @@ export interface OneLine {
   readonly hits: readonly Hit[];
 }
 
-const busY = 258;
 const boxY = 112;
 const boxH = 44;
-const bankY = 394;
 const bankH = 74;
 const rightW = 158;
+/** A column is never wider: one charger alone is no wall. */
+const mostColumn = 230;
 
 /**
  * The one-line drawing of a job: sources on top, bus bars level, the bank below left, loads below right; energy runs down the page.
@@ -64,6 +64,9 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
   const count = Math.max(1, sources.length);
   const colW = Math.max(136, (room - rightW) / count);
   const width = Math.max(room, colW * count + rightW);
+  // Without a source nothing stands above the bus but a sentence.
+  const busY = sources.length > 0 ? 258 : 64;
+  const bankY = busY + 136;
   const systemV = plan.facts.systemVolts ?? Math.round(plan.facts.nominalVolts);
 
   const line = (d: string, w = 1.5, tone: Tone = 'ink', dash: string | null = null, fill: Stroke['fill'] = 'none'): void => {
@@ -104,10 +107,12 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
 
   // Sources, one column each.
   let sensor = 0;
+  /** How many rings sit at each place already. */
+  const seated = new Map<string, number>();
   sources.forEach(({ charger, card }, i) => {
     const x = 10 + i * colW;
     const lead = x + 22;
-    const w = colW - 18;
+    const w = Math.min(colW, mostColumn) - 18;
     const limit = card ? mostAmps(plan, charger, card) : 0;
     word(x, 14, fit(sourceName(charger, card?.kind), w, 13.5), { bold: true, size: 13.5 });
     drawSource(charger, card?.kind, lead);
@@ -156,7 +161,9 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
       return;
     }
     const name = `T${++sensor}`;
-    const at = sensorSpot(charger, sensor - 1);
+    const before = seated.get(charger.sensor.place) ?? 0;
+    seated.set(charger.sensor.place, before + 1);
+    const at = sensorSpot(charger, before);
     const corner = bankY - 56 + ((sensor - 1) % 4) * 5;
     const reads = charger.sensor.place === 'batteryCase' || charger.sensor.place === 'batteryPost' || charger.sensor.place === 'betweenUnits';
     // Leads run in the gutter between columns and hop over the bus.
@@ -168,9 +175,9 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
     );
     ring(at.x, at.y, name, reads ? 'cold' : 'attention');
     word(x + w - 6, boxY + 18, name, { anchor: 'end', bold: true, tone: 'cold' });
-    word(at.x + at.side * 13, at.y + 4, placeWords(charger), { anchor: at.side > 0 ? 'start' : 'end', tone: 'quiet', size: 12 });
+    if (at.side !== 0) word(at.x + at.side * 13, at.y + 4, placeWords(charger), { anchor: at.side > 0 ? 'start' : 'end', tone: 'quiet', size: 12 });
   });
-  if (sources.length === 0) word(14, boxY + 20, 'No charger yet. Add one, and it stands here.', { tone: 'quiet' });
+  if (sources.length === 0) word(14, 28, 'No charger yet. Add one, and it stands here.', { tone: 'quiet' });
 
   // From the bus to the bank.
   line(`M${mainX} ${busY}V${battery.strings > 1 ? bankY - 34 : bankY}`, 4);
@@ -305,6 +312,12 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
       word(lead + 18, 47, `${charger.feed.volts} V`, { tone: 'quiet' });
       return;
     }
+    if (kind?.startsWith('solar')) {
+      // Panels that nobody has described yet: their place, empty.
+      for (let s = 0; s < 3; s++) line(rect(lead + 8 + s * 24, 24, 20, 15), 1.2, 'quiet', '3 2', 'surface');
+      line(`M${lead + 8} 31.5H${lead}V78`, 1.3);
+      return;
+    }
     line(`M${lead - 15} 46a15 15 0 1 0 30 0a15 15 0 1 0 -30 0`, 1.5, 'ink', null, 'surface');
     word(lead, 51, kind === 'turbine' ? 'T' : kind === 'inverterCharger' ? '~' : 'G', { anchor: 'middle', bold: true, size: 14 });
     line(`M${lead} 61V78`, 1.5);
@@ -316,24 +329,27 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
       });
   }
 
-  function sensorSpot(charger: Charger, order: number): { x: number; y: number; side: 1 | -1 } {
+  /** Where a ring sits, beside those that sit there already: none hides another. */
+  function sensorSpot(charger: Charger, before: number): { x: number; y: number; side: 1 | -1 | 0 } {
     const right = stringX(battery.strings - 1) + boxW;
     switch (charger.sensor.place) {
       case 'batteryPost':
-        return { x: stringX(battery.strings - 1) + boxW - 26 - order * 4, y: bankY - 10, side: 1 };
+        return { x: right - 26 - before * 24, y: bankY - 10, side: before === 0 ? 1 : 0 };
       case 'betweenUnits':
-        return battery.strings > 1
-          ? { x: stringX(0) + boxW + 14 + (order % 2) * 22, y: bankY + 34 + (order % 2) * 22, side: 1 }
-          : { x: right + 12, y: bankY + 34, side: 1 };
+        return { x: (battery.strings > 1 ? stringX(0) : right - boxW) + boxW + 14 + (before % 2) * 22, y: bankY + 34 + before * 12, side: 0 };
       case 'pad': {
         const y = bankY + 26;
-        line(rect(right, y - 13, 9, 26), 1.2, 'attention', null, 'hatch');
-        return { x: right + 19, y, side: 1 };
+        if (before === 0) line(rect(right, y - 13, 9, 26), 1.2, 'attention', null, 'hatch');
+        return { x: right + 19 + before * 22, y: y - before * 6, side: before === 0 ? 1 : 0 };
       }
       case 'air':
-        return { x: right + 34, y: bankY + 62, side: 1 };
-      default:
-        return order % 2 === 0 ? { x: stringX(0) - 11, y: bankY + 22, side: -1 } : { x: right + 11, y: bankY + 56, side: 1 };
+        return { x: right + 34 + before * 24, y: bankY + 62, side: 1 };
+      default: {
+        // Left of the first battery, then right of the last, then a row lower.
+        const left = before % 2 === 0;
+        const row = Math.floor(before / 2) * 24;
+        return left ? { x: stringX(0) - 11, y: bankY + 22 + row, side: -1 } : { x: right + 11, y: bankY + 56 - row, side: 1 };
+      }
     }
   }
 }

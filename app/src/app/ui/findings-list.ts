@@ -13,11 +13,13 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
   imports: [Glyph, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="sech">
-      <span>Findings</span>
-      <small>{{ open() === 0 ? 'none on this job' : open() + ' open on this job' }}</small>
-    </div>
-    @for (finding of ordered(); track finding.code + finding.charger + finding.role + finding.text; let i = $index) {
+    @if (!only()) {
+      <div class="sech">
+        <span>Findings</span>
+        <small>{{ open() === 0 ? 'none on this job' : open() + ' open on this job' }}</small>
+      </div>
+    }
+    @for (finding of ordered(); track about(finding) + finding.text; let i = $index) {
       <div class="fd">
         <ck-glyph [name]="acceptedWords(finding) ? 'attention' : finding.severity" />
         <div>
@@ -58,7 +60,13 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
         </div>
       </div>
     } @empty {
-      <p class="quiet">Nothing speaks against these settings. The maker’s manual still has the last word.</p>
+      <p class="quiet">
+        @if (store.plan()?.settings?.length === 0) {
+          Nothing is set yet: findings come with the first charger.
+        } @else {
+          Nothing speaks against these settings. The maker’s manual still has the last word.
+        }
+      </p>
     }
   `,
   styles: `
@@ -128,17 +136,25 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
 export class FindingsList {
   protected readonly store = inject(JobStore);
   protected readonly words = words;
+  protected readonly about = about;
   /** Findings of this charger come first within their severity. */
   readonly charger = input<string | null>(null);
   /** So do findings that are dealt with at this station. */
   readonly station = input<'spec' | 'system' | 'settings' | 'program' | null>(null);
+  /** Just these, without a heading: where they stand in the way of something. */
+  readonly only = input<readonly Finding[] | null>(null);
+  /** Not these: they stand elsewhere on the page. */
+  readonly except = input<readonly Finding[]>([]);
   /** Findings opened or closed by hand, by what they are about, so that one that goes does not open its neighbour. */
   private readonly byHand = signal<ReadonlyMap<string, boolean>>(new Map());
 
   protected readonly ordered = computed<readonly Finding[]>(() => {
     const order = ['stop', 'attention', 'note'];
     const mine = (f: Finding): number => (stationOf(f) === this.station() ? 0 : 2) + (f.charger === this.charger() ? 0 : 1);
-    return [...this.store.findings()].sort((a, b) => order.indexOf(a.severity) - order.indexOf(b.severity) || mine(a) - mine(b));
+    const elsewhere = new Set(this.except().map((f) => f.text));
+    return [...(this.only() ?? this.store.findings().filter((f) => !elsewhere.has(f.text)))].sort(
+      (a, b) => order.indexOf(a.severity) - order.indexOf(b.severity) || mine(a) - mine(b),
+    );
   });
   protected readonly open = computed(() => this.store.findings().filter((f) => f.severity !== 'note' && !this.acceptedWords(f)).length);
 

@@ -74,7 +74,7 @@ export class NumberField {
   }
 
   private shown(value: number | undefined): string {
-    if (value === undefined) return '';
+    if (value == null) return '';
     const f = this.units.scale() === 'F';
     const shown =
       this.kind() === 'temperature' && f

@@ -64,6 +64,10 @@ import { ChangeDetectionStrategy, Component } from '@angular/core';
         <path d="M8 .9 15.6 14.6H.4z" fill="#805300" />
         <path d="M8 5.2v4.6M8 11.3v1.8" stroke="#fff" stroke-width="1.9" />
       </symbol>
+      <symbol id="g-attention-on-dark" viewBox="0 0 16 16">
+        <path d="M8 .9 15.6 14.6H.4z" fill="#fff" />
+        <path d="M8 5.2v4.6M8 11.3v1.8" stroke="#805300" stroke-width="1.9" />
+      </symbol>
       <symbol id="g-stop" viewBox="0 0 16 16">
         <path d="M5 .6h6L15.4 5v6L11 15.4H5L.6 11V5z" fill="#a0182e" />
         <path d="M4 8h8" stroke="#fff" stroke-width="2.6" />

@@ -1,0 +1,115 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import {
+  ampacity,
+  ampacitySource,
+  cardKindWords,
+  cardOf,
+  cardQuirks,
+  cutoffMargin,
+  formatNumber,
+  formatTemperatureDifference,
+  nearestAwg,
+  roleSchema,
+  type Charger,
+  type Role,
+} from '@calm-keel/core';
+import { JobStore } from '../data/job-store';
+import { Selection } from '../data/selection';
+import { Units } from '../data/units';
+import { NumberField } from '../ui/number-field';
+import { DetailFields } from './detail-fields';
+import { FoundFields } from './found-fields';
+
+/** A charger: its sensor, its display against the meter, what was found on it, its source and its wiring. */
+@Component({
+  selector: 'ck-charger-panel',
+  imports: [NumberField, DetailFields, FoundFields],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './charger-panel.html',
+  styleUrl: './charger-panel.scss',
+})
+export class ChargerPanel {
+  private readonly store = inject(JobStore);
+  private readonly selection = inject(Selection);
+  private readonly units = inject(Units);
+  readonly charger = input.required<Charger>();
+  protected readonly kindWords = cardKindWords;
+  protected readonly quirks = cardQuirks;
+
+  protected readonly card = computed(() => {
+    const plan = this.store.plan();
+    return plan ? (cardOf(plan.input, this.charger()) ?? null) : null;
+  });
+  protected readonly uses = computed(() => this.card()?.sensor.usedFor.join(' and ') || 'nothing');
+  protected readonly margin = computed(() => {
+    const site = this.store.job()?.system.site;
+    const { sensor } = this.charger();
+    return site && sensor.fitted ? formatTemperatureDifference(cutoffMargin(sensor, site).total, this.units.scale()) : '';
+  });
+  protected readonly bears = computed(() => {
+    const { wire } = this.charger();
+    return wire ? `${formatNumber(ampacity(wire.areaMm2), 0)} A, about ${nearestAwg(wire.areaMm2)} (${ampacitySource})` : '';
+  });
+
+  /** What the comparisons say: one gives an offset, two or more a gain between them. */
+  protected readonly displayWords = computed(() => {
+    const readings = [...this.charger().displayReadings].sort((a, b) => a.meterV - b.meterV);
+    const first = readings[0];
+    const last = readings.at(-1);
+    if (!first || !last) return '';
+    const say = (r: { meterV: number; displayV: number }): string => {
+      const error = r.displayV - r.meterV;
+      return `${formatNumber(Math.abs(error), 2)} V ${error >= 0 ? 'high' : 'low'} at ${formatNumber(r.meterV, 1)} V`;
+    };
+    if (readings.length === 1 || last.meterV === first.meterV) return `The display reads ${say(first)}: an offset, taken to hold everywhere.`;
+    const gain = (last.displayV - first.displayV) / (last.meterV - first.meterV);
+    return `The display reads ${say(first)} and ${say(last)}: gain ${formatNumber(gain, 3)}, used between the readings only.`;
+  });
+
+  private edit(label: string, key: string, change: (charger: Charger) => Charger): void {
+    const { id } = this.charger();
+    this.store.edit(
+      label,
+      (job) => ({ ...job, system: { ...job.system, chargers: job.system.chargers.map((c) => (c.id === id ? change(c) : c)) } }),
+      key && `system ${id} ${key}`,
+    );
+  }
+
+  protected editReading(index: number, key: 'meterV' | 'displayV', value: number | undefined): void {
+    if (value === undefined) return;
+    this.edit('Change a comparison', `reading ${index} ${key}`, (c) => ({
+      ...c,
+      displayReadings: c.displayReadings.map((r, i) => (i === index ? { ...r, [key]: value } : r)),
+    }));
+  }
+
+  protected addReading(): void {
+    const volts = this.store.plan()?.facts.nominalVolts ?? 12;
+    this.edit('Add a comparison', '', (c) => ({ ...c, displayReadings: [...c.displayReadings, { meterV: volts, displayV: volts }] }));
+  }
+
+  protected removeReading(index: number): void {
+    this.edit('Remove a comparison', '', (c) => ({ ...c, displayReadings: c.displayReadings.filter((_, i) => i !== index) }));
+  }
+
+  protected editFound(role: Role, value: number | string | undefined): void {
+    this.edit('Note a value as found', `present ${role}`, (c) => {
+      const { [roleSchema.parse(role)]: _before, ...others } = c.present;
+      return { ...c, present: value === undefined || value === '' ? others : { ...others, [role]: value } };
+    });
+  }
+
+  protected remove(): void {
+    const { id } = this.charger();
+    this.store.edit('Remove a charger', (job) => {
+      const chargers = job.system.chargers.filter((c) => c.id !== id);
+      return {
+        ...job,
+        system: { ...job.system, chargers },
+        cards: job.cards.filter((card) => [...chargers, ...job.system.companions].some((c) => c.card === card.id)),
+        overrides: job.overrides.filter((o) => o.charger !== id),
+      };
+    });
+    this.selection.charger.set(null);
+  }
+}
