@@ -18,7 +18,7 @@ const restingVolts: readonly (readonly [number, number])[] = [
 ];
 
 /** Resting volts of the launch's bank of eight LFP cells. */
-export function lfpRest(charge: number): number {
+function lfpRest(charge: number): number {
   const upper = restingVolts.findIndex(([s]) => s >= charge);
   const [s1, v1] = restingVolts[Math.max(1, upper === -1 ? restingVolts.length - 1 : upper)] ?? [1, 3.372];
   const [s0, v0] = restingVolts[Math.max(0, (upper === -1 ? restingVolts.length - 1 : upper) - 1)] ?? [0, 2.9];
@@ -38,7 +38,7 @@ export interface SimulatedBank {
   readonly crowdsFrom: number;
 }
 
-export const launchBank: SimulatedBank = { capacityAh: 460, rest: lfpRest, fast: 0.0142, slow: 0.0068, tauSeconds: 260, crowdsFrom: 0.96 };
+const launchBank: SimulatedBank = { capacityAh: 460, rest: lfpRest, fast: 0.0142, slow: 0.0068, tauSeconds: 260, crowdsFrom: 0.96 };
 
 export interface SimulatedCharger {
   readonly id: string;

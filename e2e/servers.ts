@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { repo } from './keel';
 
 /** A port that is free now, with the one above it. */
-export async function freePort(): Promise<number> {
+async function freePort(): Promise<number> {
   const port = await new Promise<number>((resolve) => {
     const probe = createServer().listen(0, '127.0.0.1', () => {
       const address = probe.address();

@@ -128,10 +128,10 @@ test('a slip each raises its finding: wrong basis, sensor unplugged, pad, equali
 
   await goTo(page, 'System');
   await page.getByRole('button', { name: 'Solar fore, S45' }).click();
-  await page.getByLabel('A sensor is fitted and joined').uncheck();
+  await page.getByRole('checkbox', { name: 'A sensor is fitted and joined' }).uncheck();
   await expect(finding(page, /Solar fore’s sensor is unplugged, and its cutoff needs it/)).toBeVisible();
   await expect(finding(page, /Solar fore has no battery sensor fitted/)).toBeVisible();
-  await page.getByLabel('A sensor is fitted and joined').check();
+  await page.getByRole('checkbox', { name: 'A sensor is fitted and joined' }).check();
   await page.getByLabel('Reads warmer by').fill('2.5');
   await expect(finding(page, /Solar fore’s sensor reads 2\.5/)).toBeVisible();
   await page.getByLabel(/\(equalise\)/).selectOption('on request');

@@ -135,7 +135,7 @@ export async function buildAll({ quiet = false } = {}) {
   }
 }
 
-export function fail(sentence) {
+function fail(sentence) {
   console.error(sentence);
   process.exit(1);
 }

@@ -21,7 +21,7 @@ const filesIn = (folder: string): readonly string[] => (existsSync(folder) && st
  * Jobs of a folder: bundles (*.keel.zip) with the logs in them; job files (*.job.json) with the logs of the folder of the same name beside them; and
  * folders that hold one job file with its logs.
  */
-export function jobsIn(folder: string): readonly JobTask[] {
+function jobsIn(folder: string): readonly JobTask[] {
   const tasks: JobTask[] = [];
   for (const name of filesIn(folder)) {
     const path = join(folder, name);

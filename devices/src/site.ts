@@ -18,7 +18,7 @@ export interface Site {
  *
  * @throws Error with a sentence where the job makes no sense
  */
-export function makeSite(job: Job): Site {
+function makeSite(job: Job): Site {
   const plan = deriveSettings(job);
   const day = scenarioNamed(plan, 'clear-day');
   if (!day) throw new Error(`${job.name}: there is no clear day to begin with.`);

@@ -9,7 +9,7 @@ import { telemetrySchema } from './telemetry';
  * `V`: absolute volts. `V/12V`: volts of a 12 V block. `V below float`: an offset.
  * `mV/°C/12V`, `mV/°C`, `mV/°C/cell`: slope for six cells, for the bank, for one cell.
  */
-export const deviceUnitSchema = z.enum([
+const deviceUnitSchema = z.enum([
   'V',
   'V/12V',
   'V below float',
@@ -82,14 +82,14 @@ const choiceParameter = z.object({
   ...common,
 });
 
-export const parameterSchema = z.discriminatedUnion('unit', [choiceParameter, numberParameter]).superRefine((p, ctx) => {
+const parameterSchema = z.discriminatedUnion('unit', [choiceParameter, numberParameter]).superRefine((p, ctx) => {
   if (p.unit !== 'choice' && p.min >= p.max) ctx.addIssue({ code: 'custom', message: 'the least value must be below the greatest' });
 });
 export type Parameter = z.infer<typeof parameterSchema>;
 export type NumberParameter = z.infer<typeof numberParameter>;
 
 /** A charger forces `parameter` to stay at least `gap` above (or below) `other`. */
-export const constraintSchema = z.object({
+const constraintSchema = z.object({
   parameter: roleSchema,
   relation: z.enum(['atLeast', 'atMost']),
   other: roleSchema,
@@ -99,7 +99,7 @@ export const constraintSchema = z.object({
 export type Constraint = z.infer<typeof constraintSchema>;
 
 /** What a card is of: charge sources first, then the companions that must agree with them. */
-export const cardKindSchema = z.enum(['solarMppt', 'solarPwm', 'dcdc', 'alternator', 'turbine', 'inverterCharger', 'monitor', 'thermostat']);
+const cardKindSchema = z.enum(['solarMppt', 'solarPwm', 'dcdc', 'alternator', 'turbine', 'inverterCharger', 'monitor', 'thermostat']);
 export type CardKind = z.infer<typeof cardKindSchema>;
 
 /** A kind in words. */
@@ -118,7 +118,7 @@ export const cardKindWords: Readonly<Record<CardKind, string>> = {
 export const isSource = (kind: CardKind): boolean => kind !== 'monitor' && kind !== 'thermostat';
 
 /** One press that sets several parameters at once. */
-export const presetSchema = z.object({
+const presetSchema = z.object({
   name: shortText(60),
   /** Device values by role, as the display shows them after it. */
   sets: deviceValuesSchema,

@@ -100,7 +100,7 @@ export function deviceRange(parameter: NumberParameter, systemVolts: number): { 
 }
 
 /** The factory value on this system, if the card knows it. */
-export const factoryValue = (parameter: NumberParameter, systemVolts: number): number | undefined =>
+const factoryValue = (parameter: NumberParameter, systemVolts: number): number | undefined =>
   parameter.factory === undefined ? undefined : tidy(parameter.factory * (parameter.per12V ? systemVolts / 12 : 1));
 
 /** The factory value of any parameter on this system, a number or a word. */

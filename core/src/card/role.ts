@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { between, shortText } from '../sheet';
 
 /** What a setting means, whatever the charger's own menu calls it. */
-export const roles = [
+const roles = [
   'systemVoltage',
   'batteryType',
   'capacity',

@@ -4,7 +4,7 @@ import { roleSchema } from './role';
 const registerSchema = z.int().min(0).max(65_535);
 
 /** What a device tells of the present moment. Volts and amps as it measures them itself; `stage` is a place in the list of stages; `alarm` 0 is none. */
-export const liveSchema = z.enum(['volts', 'amps', 'bankAmps', 'celsius', 'stage', 'charge', 'inputVolts', 'alarm', 'clockMinutes']);
+const liveSchema = z.enum(['volts', 'amps', 'bankAmps', 'celsius', 'stage', 'charge', 'inputVolts', 'alarm', 'clockMinutes']);
 export type Live = z.infer<typeof liveSchema>;
 
 /**

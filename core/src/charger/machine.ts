@@ -182,7 +182,7 @@ const fullCharge = 0.99;
 export const atTarget = (p: ChargerProgram, targetV: number, volts: number): boolean => volts >= targetV - (atVoltsPer12 * p.systemVolts) / 12;
 
 /** The shift of setpoints at a sensor reading, V: slope × (clamped temperature − reference); none without a reading. */
-export const shiftOf = (p: ChargerProgram, celsius: number): number =>
+const shiftOf = (p: ChargerProgram, celsius: number): number =>
   p.slope === 0 || Number.isNaN(celsius) ? 0 : p.slope * (Math.min(p.compensationMaxC, Math.max(p.compensationMinC, celsius)) - p.referenceC);
 
 function enter(s: MachineState, stage: Stage, cause: Cause): void {

@@ -13,7 +13,7 @@ export interface Gap {
 }
 
 /** One single edit. */
-export interface Move {
+interface Move {
   readonly name: string;
   readonly from: number;
   readonly to: number;

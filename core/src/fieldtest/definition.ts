@@ -40,7 +40,7 @@ export interface Expected {
 }
 
 /** A test made ready for one device. */
-export interface Prepared {
+interface Prepared {
   /** Why it must not be done here, in a sentence; null where it may. */
   readonly refused: string | null;
   readonly expected: readonly Expected[];

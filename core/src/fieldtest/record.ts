@@ -19,7 +19,7 @@ export const testCodes = [
   'turbine',
   'passcode',
 ] as const;
-export const testCodeSchema = z.enum(testCodes);
+const testCodeSchema = z.enum(testCodes);
 export type TestCode = z.infer<typeof testCodeSchema>;
 
 /** How good the evidence is: read off an instrument, from the device’s own daily history, or from its lamps. */
@@ -32,7 +32,7 @@ export const gradeWords: Readonly<Record<Grade, string>> = { measured: 'measured
 const readingSchema = z.union([between(-1e5, 1e5), shortText(60)]);
 
 /** What was done or read at one step. */
-export const testAnswerSchema = z.object({
+const testAnswerSchema = z.object({
   step: z.string().min(1).max(60),
   at: z.iso.datetime(),
   values: z.record(z.string().max(40), readingSchema),

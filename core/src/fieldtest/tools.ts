@@ -145,5 +145,3 @@ export function expectedVolts(plan: Plan, device: string, role: 'absorbVoltage' 
   const reference = plan.input.sheet.figures.compensationReference?.target ?? 25;
   return told + slope * (celsius - reference);
 }
-
-export { formatBand, formatQuantity };

@@ -33,7 +33,7 @@ export type Change =
   | { readonly kind: 'override'; readonly override: Override };
 
 /** Something the tool can do about a finding with one press. */
-export interface Remedy {
+interface Remedy {
   /** What the button does: "Set float to 26.9 V". */
   readonly label: string;
   readonly changes: readonly Change[];

@@ -4,7 +4,7 @@ import { type Attachment } from './job';
 
 /** One document may have this many bytes, all of a job together the second figure. */
 export const mostAttachmentBytes = 8_000_000;
-export const mostAttachmentBytesTogether = 40_000_000;
+const mostAttachmentBytesTogether = 40_000_000;
 
 type AttachmentType = (typeof attachmentTypes)[number];
 

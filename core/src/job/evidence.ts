@@ -8,7 +8,7 @@ import type { Job } from './job';
 import { proofBasis, requirementKey, type KeptVerdicts } from './standing';
 
 /** One piece of evidence on a requirement. */
-export interface Piece {
+interface Piece {
   readonly kind: EvidenceKind;
   /** Id of the log or test; the device for what is on record. */
   readonly id: string;

@@ -13,7 +13,7 @@ export const jobVersion = 8;
 export const mostPastSheets = 6;
 
 /** A log that belongs to a job. Its samples are kept beside the job document, never in it. */
-export const logEntrySchema = z.object({
+const logEntrySchema = z.object({
   id: identifier,
   name: shortText(120),
   /** The instrument that wrote it: its accuracy goes into every verdict. */
@@ -42,7 +42,7 @@ export const attachmentSchema = z.object({
 export type Attachment = z.infer<typeof attachmentSchema>;
 
 /** Who chose a school, and why. The newest of a school is last. */
-export const choiceSchema = z.object({
+const choiceSchema = z.object({
   school: z.string().max(40),
   to: shortText(40),
   /** Role of the person, never a name. */
@@ -50,10 +50,9 @@ export const choiceSchema = z.object({
   reason: shortText(300),
   date: isoDate,
 });
-export type Choice = z.infer<typeof choiceSchema>;
 
 /** A stop that somebody has answered for. It counts only while the finding says the same, numbers included. */
-export const acceptanceSchema = z.object({
+const acceptanceSchema = z.object({
   code: z.string().max(60),
   text: shortText(600),
   reason: shortText(300).min(1, 'say why'),

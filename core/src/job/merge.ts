@@ -8,7 +8,7 @@ type Value = unknown;
 type Loose = Readonly<Record<string, Value>>;
 
 /** A place that both copies changed, each its own way. */
-export interface Conflict {
+interface Conflict {
   /** Where, as a stable name: `system/chargers/#aft/present/floatVoltage`. */
   readonly path: string;
   /** The same in words. */
@@ -178,7 +178,7 @@ function sheetsApart(mine: Job, theirs: Job): { mine: Job; theirs: Job } {
 const born = { logs: 'from', attachments: 'bytes', tests: 'begunAt', visits: 'date' } as const;
 
 /** Ids of the other copy that were given to different things here: old to new, by list. */
-export type Renamed = Readonly<Record<keyof typeof born, Readonly<Record<string, string>>>>;
+type Renamed = Readonly<Record<keyof typeof born, Readonly<Record<string, string>>>>;
 
 /** Gives entries of the other copy that only share their id with one here an id of their own, and follows it wherever it is named. */
 function apartIds(base: Job | null, mine: Job, theirs: Job): { theirs: Job; renamed: Renamed } {

@@ -3,7 +3,7 @@ import { deviceValuesSchema } from '../card';
 import { between, identifier, isoDate, shortText } from '../sheet';
 
 /** What counted when a visit was closed: so that it can be told a year later, whatever was changed since. */
-export const closedVisitSchema = z.object({
+const closedVisitSchema = z.object({
   at: z.iso.datetime(),
   /** The figures that were pinned. */
   sheet: z.object({ id: identifier, battery: shortText(170), document: shortText(160), revision: shortText(40), date: isoDate }),
@@ -15,7 +15,6 @@ export const closedVisitSchema = z.object({
   /** What was left open, in words. */
   open: z.array(shortText(600)).max(120),
 });
-export type ClosedVisit = z.infer<typeof closedVisitSchema>;
 
 /** One visit: who came, what for, and what was noted. What was set and proved then carries its own date and is found by it. */
 export const visitSchema = z.object({

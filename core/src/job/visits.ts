@@ -9,7 +9,7 @@ import type { Job } from './job';
 import type { Visit } from './visit';
 
 /** Something that is on record of a day. */
-export interface Happening {
+interface Happening {
   /** ISO time, or a date. */
   readonly at: string;
   readonly kind: 'found' | 'set' | 'test' | 'log' | 'choice' | 'trouble';

@@ -62,7 +62,7 @@ export const hotOperatingVolts = (panel: PanelData, inSeries: number, airC: numb
   inSeries * panel.vmpV * (1 + ((panel.vocPercentPerC ?? usualVmpPercent) / 100) * (airC + sunRise - 25));
 
 /** Sun brighter than the label's 1000 W/m², at cloud edges and over snow: current counts 1.25 times (NFPA 70, 690.8(A)). */
-export const irradianceFactor = 1.25;
+const irradianceFactor = 1.25;
 
 /** Short-circuit current of an array to design for, A. */
 export const designAmps = (panel: PanelData, inParallel: number): number => inParallel * panel.iscA * irradianceFactor;

@@ -2,7 +2,7 @@
 export type CellKind = 'lfp' | 'nmc' | 'lead';
 
 /** One branch of a resistor beside a capacitor: Ω·Ah (divide by capacity for Ω), and its time constant, s. */
-export interface RcPair {
+interface RcPair {
   readonly ohmAh: number;
   readonly seconds: number;
 }

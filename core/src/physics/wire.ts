@@ -18,7 +18,7 @@ export const voltageDrop = (lengthM: number, areaMm2: number, amps: number, cels
  * Current-carrying capacity of two loaded copper conductors with PVC insulation, clipped to a surface, at 30 °C: mm² and A
  * (IEC 60364-5-52, table B.52.2, method C). A table to begin with; local codes and a licensed electrician decide.
  */
-export const ampacityTable: readonly (readonly [number, number])[] = [
+const ampacityTable: readonly (readonly [number, number])[] = [
   [1.5, 19.5],
   [2.5, 27],
   [4, 36],

@@ -12,7 +12,7 @@ import { inputVoltsOf } from './unit';
 import type { AllValues } from './values';
 
 /** What can be changed around a plant while it runs. */
-export interface Conditions {
+interface Conditions {
   /** Light that gets through, as a part of the day’s own, 0 to 1. */
   light: number;
   /** Null: as the day has it. */
@@ -23,7 +23,7 @@ export interface Conditions {
 }
 
 /** What a charger tells of the present moment, as it measures it itself. */
-export interface LiveReading {
+interface LiveReading {
   readonly volts: number;
   readonly amps: number;
   /** NaN without a sensor. */

@@ -81,7 +81,7 @@ export interface Surroundings {
 }
 
 /** The present moment of a plant. */
-export interface PlantMoment {
+interface PlantMoment {
   /** s from the start. */
   now: number;
   /** °C */

@@ -2,7 +2,7 @@ import type { ChargerTrace, Run } from './record';
 import { inputVoltsOf, type Unit } from './unit';
 
 /** What a run was at one moment: s from its start, volts at the bank's terminals, net A into it. */
-export interface Moment {
+interface Moment {
   readonly now: number;
   readonly terminal: number;
   readonly net: number;

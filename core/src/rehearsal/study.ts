@@ -151,7 +151,7 @@ export function studyRuns(input: Omit<RunInput, 'unknowns'>, count: number, seed
 }
 
 /** How much one input has to do with a requirement's breaking. */
-export interface Influence {
+interface Influence {
   readonly words: string;
   /** Spearman's rank correlation with breaking, −1 to 1: above 0, more of it breaks more. */
   readonly rank: number;

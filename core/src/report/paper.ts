@@ -1,5 +1,5 @@
 /** How a line of a report is meant: plain, in the second voice, a caution, a stop. */
-export type Tone = 'plain' | 'quiet' | 'caution' | 'stop';
+type Tone = 'plain' | 'quiet' | 'caution' | 'stop';
 
 /** One cell of a table: its text, and whether it is marked as something to look at. */
 export interface Cell {
@@ -10,7 +10,7 @@ export interface Cell {
 }
 
 /** A column: its heading, whether figures stand in it, and its share of the width. */
-export interface Column {
+interface Column {
   readonly head: string;
   readonly figures?: boolean;
   readonly share: number;
@@ -25,7 +25,7 @@ export interface SumLine {
 }
 
 /** A drawing that a page makes from the job: named here, drawn there. */
-export type DrawingName = 'oneLine' | 'ladder';
+type DrawingName = 'oneLine' | 'ladder';
 
 /** A piece of a report. Page and PDF print the same pieces. */
 export type Block =

@@ -1,7 +1,7 @@
 import type { Band } from '../quantity';
 
 /** `specified`: is the bank treated as the maker asks. `programmed`: does the charger do what it was told. */
-export type Question = 'specified' | 'programmed';
+type Question = 'specified' | 'programmed';
 
 /**
  * What can show that a requirement is met: a log over hours, a guided test on the spot, what is on record of the device (read-backs, comparisons),

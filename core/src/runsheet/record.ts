@@ -4,11 +4,11 @@ import { between, identifier, isoDate, shortText } from '../sheet';
 import { displayReadingSchema } from '../system';
 
 /** How a reading came in: from the device’s display, from its registers, or from a paper sheet that was filled in beside it. */
-export const waySchema = z.enum(['display', 'wire', 'paper']);
+const waySchema = z.enum(['display', 'wire', 'paper']);
 export type Way = z.infer<typeof waySchema>;
 
 /** What an answer changed beside the values, as it was before it: taking the answer back brings it back. */
-export const beforeSchema = z.object({
+const beforeSchema = z.object({
   /** Null: nobody had read it off. */
   firmware: shortText(60).nullable().optional(),
   displayReadings: z.array(displayReadingSchema).max(6).optional(),
@@ -19,7 +19,7 @@ export const beforeSchema = z.object({
 export type Before = z.infer<typeof beforeSchema>;
 
 /** What was answered to a step of the run sheet. */
-export const answerSchema = z.object({
+const answerSchema = z.object({
   step: z.string().min(1).max(120),
   state: z.enum(['done', 'skipped']),
   at: z.iso.datetime(),
@@ -43,13 +43,12 @@ export const answerSchema = z.object({
 export type Answer = z.infer<typeof answerSchema>;
 
 /** Something that went otherwise than it should: kept, whatever was done about it. */
-export const troubleSchema = z.object({
+const troubleSchema = z.object({
   at: z.iso.datetime(),
   device: identifier.nullable(),
   step: z.string().max(120),
   text: shortText(400),
 });
-export type Trouble = z.infer<typeof troubleSchema>;
 
 /** A run sheet under way, or the last one. The steps are worked out from the job; only what was found and what was answered is kept. */
 export const programmingSchema = z.object({

@@ -2,7 +2,7 @@ import type { Role } from '../card';
 import type { EditBlock } from '../edits';
 
 /** What a step is. */
-export type StepKind =
+type StepKind =
   | 'caution'
   | 'tools'
   | 'balance'

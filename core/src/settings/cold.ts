@@ -62,7 +62,7 @@ export function shareCurrent(input: SettingsInput, totalA: number): ReadonlyMap<
 }
 
 /** What one source may give and from which cell temperature on. */
-export interface ColdSource {
+interface ColdSource {
   readonly charger: string;
   readonly amps: number;
   /** The stair’s lower edge at which it may start, °C at the cell. */

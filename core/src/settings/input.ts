@@ -68,7 +68,7 @@ export const defaultSchools: Schools = {
 };
 
 /** A person's figure in place of the derived one. It stays marked everywhere. */
-export const overrideSchema = z.object({
+const overrideSchema = z.object({
   charger: identifier,
   role: roleSchema,
   /** In the core's unit at the bank: V, A, s, d, °C, V/°C per cell. */
@@ -83,7 +83,7 @@ export const overrideSchema = z.object({
 export type Override = z.infer<typeof overrideSchema>;
 
 /** The tolerance used where the maker prints a single number instead of a band. */
-export const toleranceSchema = z.object({ voltsPerCell: between(0, 0.2), rank: rankSchema });
+const toleranceSchema = z.object({ voltsPerCell: between(0, 0.2), rank: rankSchema });
 
 /** Everything the settings follow from. */
 export const settingsInputSchema = z.object({

@@ -5,7 +5,7 @@ import type { Plan } from './derive';
 import { cardOf, companionInPlace } from './input';
 
 /** What rightly stops a source of a kind: its array side, its enable input, its field, its brake. Never the output of something that turns. */
-export function rightBreak(kind: CardKind): Breaks {
+function rightBreak(kind: CardKind): Breaks {
   switch (kind) {
     case 'alternator':
       return 'field';
@@ -46,7 +46,7 @@ export interface RelaySource {
 }
 
 /** One row of the truth table. */
-export interface RelayRow {
+interface RelayRow {
   readonly when: string;
   readonly output: 'closed' | 'open';
   readonly relay: 'closed' | 'open';

@@ -4,7 +4,7 @@ import type { Plan } from './derive';
 import { cardOf, type Schools } from './input';
 
 /** One school: what it is called and what it gives and costs. */
-export interface SchoolOption {
+interface SchoolOption {
   readonly value: string;
   readonly words: string;
   readonly gives: string;

@@ -27,7 +27,7 @@ export const rankWords: Readonly<Record<Rank, string>> = {
  * Units a figure is kept in. Times are seconds, `s/Ah` a time that grows with capacity, slopes V/°C, C a multiple of capacity in amps,
  * `°C/h` a rate of temperature, `%` of full charge, `count` a number of batteries.
  */
-export const figureUnitSchema = z.enum(['V', 'A', 'C', 's', 's/Ah', 'd', '°C', '°C/h', 'V/°C', '%', 'count']);
+const figureUnitSchema = z.enum(['V', 'A', 'C', 's', 's/Ah', 'd', '°C', '°C/h', 'V/°C', '%', 'count']);
 export type FigureUnit = z.infer<typeof figureUnitSchema>;
 
 /** One number or band of a sheet, as the maker printed it, with its paper trail. */

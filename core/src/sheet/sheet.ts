@@ -76,7 +76,7 @@ export type FigureKey = keyof typeof figureInfo;
 export const figureKeys = Object.keys(figureInfo) as FigureKey[];
 
 /** The stairs of "current allowed against battery temperature": each row holds up to its temperature. */
-export const deratingRowSchema = z.object({
+const deratingRowSchema = z.object({
   toC: between(-60, 90),
   limit: between(0, 10_000),
   unit: z.enum(['C', 'A']),

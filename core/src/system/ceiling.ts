@@ -11,7 +11,7 @@ export const continuousFuseFactor = 0.8;
 export type CurrentPolicy = 'lowest' | 'makerMost' | 'third';
 
 /** One limit on the charge current of the bank. */
-export interface CeilingCandidate {
+interface CeilingCandidate {
   readonly name: string;
   /** How it comes about: "2 × 115 A". */
   readonly sum: string;

@@ -3,11 +3,11 @@ import { deviceValuesSchema } from '../card';
 import { between, identifier, isoDate, shortText } from '../sheet';
 
 /** A pair of conductors: length one way and area of one of them. */
-export const wireSchema = z.object({ lengthM: between(0.05, 500), areaMm2: between(0.5, 1000) });
+const wireSchema = z.object({ lengthM: between(0.05, 500), areaMm2: between(0.5, 1000) });
 export type Wire = z.infer<typeof wireSchema>;
 
 /** How the batteries are joined, and what their wiring allows. */
-export const bankSchema = z.object({
+const bankSchema = z.object({
   unitsInSeries: z.int().min(1).max(60),
   stringsInParallel: z.int().min(1).max(60),
   /** Capacity in use divided by rated capacity. */
@@ -36,7 +36,7 @@ export const bankSchema = z.object({
 export type Bank = z.infer<typeof bankSchema>;
 
 /** The place: air extremes for the array, bank extremes for the cells. All °C. */
-export const siteSchema = z.object({
+const siteSchema = z.object({
   place: shortText(120).default(''),
   recordLowC: between(-70, 60),
   recordHighC: between(-40, 70),
@@ -54,7 +54,7 @@ export const siteSchema = z.object({
 export type Site = z.infer<typeof siteSchema>;
 
 /** What stays switched on, A, and the highest voltage the loads bear. */
-export const loadsSchema = z.object({
+const loadsSchema = z.object({
   minA: between(0, 10_000),
   maxA: between(0, 10_000),
   maxVolts: between(1, 2000).optional(),
@@ -63,7 +63,6 @@ export const loadsSchema = z.object({
   /** Some load's negative goes to the bank beside the shunt. */
   besideShunt: z.boolean().optional(),
 });
-export type Loads = z.infer<typeof loadsSchema>;
 
 /** A temperature sensor as it is really fitted. */
 export const sensorSchema = z.object({
@@ -113,7 +112,6 @@ export const panelSchema = z
     if (panel.vmpV >= panel.vocV) ctx.addIssue({ code: 'custom', path: ['vmpV'], message: 'the operating voltage must lie below the open-circuit voltage' });
     if (panel.impA >= panel.iscA) ctx.addIssue({ code: 'custom', path: ['impA'], message: 'the operating current must lie below the short-circuit current' });
   });
-export type Panel = z.infer<typeof panelSchema>;
 
 /** Panels of one kind on one charger. */
 export const arraySchema = z.object({
@@ -132,7 +130,7 @@ export const arraySchema = z.object({
 export type PanelArray = z.infer<typeof arraySchema>;
 
 /** What turns at a charger that has no panels: an alternator or a turbine. */
-export const machineSchema = z.object({
+const machineSchema = z.object({
   name: shortText(60),
   ratedA: between(0.1, 10_000),
   loadDumpProtected: z.boolean(),
@@ -146,7 +144,7 @@ export const machineSchema = z.object({
 });
 
 /** The bank that a DC-DC charger draws from. */
-export const feedSchema = z.object({
+const feedSchema = z.object({
   name: shortText(60),
   volts: between(1, 1000),
   /** Highest volts at which it rests when nothing charges it. */
@@ -163,7 +161,7 @@ export const feedSchema = z.object({
 const visitSchema = z.object({ date: isoDate, values: deviceValuesSchema });
 
 /** A charger in its place on this job. */
-export const chargerSchema = z.object({
+const chargerSchema = z.object({
   id: identifier,
   name: shortText(60).min(1, 'give the charger a name'),
   card: identifier,
@@ -196,11 +194,11 @@ export const chargerSchema = z.object({
 export type Charger = z.infer<typeof chargerSchema>;
 
 /** What a relay opens to stop a source. */
-export const breaksSchema = z.enum(['arraySide', 'batterySide', 'enableInput', 'field', 'brake', 'output']);
+const breaksSchema = z.enum(['arraySide', 'batterySide', 'enableInput', 'field', 'brake', 'output']);
 export type Breaks = z.infer<typeof breaksSchema>;
 
 /** A relay or contactor that a thermostat drives. */
-export const relaySchema = z.object({
+const relaySchema = z.object({
   breaks: breaksSchema,
   /** What its contact breaks, V DC and A; missing when the thermostat's own contact does it. */
   volts: between(1, 2000).optional(),
@@ -213,7 +211,7 @@ export const relaySchema = z.object({
 export type Relay = z.infer<typeof relaySchema>;
 
 /** A device that must agree with the chargers: a monitor, a thermostat with its relay. */
-export const companionSchema = z.object({
+const companionSchema = z.object({
   id: identifier,
   name: shortText(60).min(1, 'give the companion a name'),
   card: identifier,
@@ -239,7 +237,7 @@ const accuracySchema = z.object({
 });
 
 /** A meter, a monitor or a logger, with what its maker promises. */
-export const instrumentSchema = z.object({
+const instrumentSchema = z.object({
   id: identifier,
   name: shortText(60).min(1),
   volts: accuracySchema,

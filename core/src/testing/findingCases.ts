@@ -178,4 +178,4 @@ export const findingCases: Readonly<Record<string, FindingCase>> = {
   },
 };
 
-export { withSchools, withBank, withSite, withCompanion, withCard, stage };
+export { withSchools, withBank, withSite, withCard, stage };

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { cardSchema, type DeviceValues, type Role } from '../card';
+import { cardSchema, type DeviceValues } from '../card';
 import { readJob, type Job } from '../job';
 import { rehearse, scenarioNamed, variantValues, type AllValues, type Run, type RunInput, type RunOptions, type Scenario } from '../rehearsal';
 import { deriveSettings, type Plan } from '../settings';
@@ -69,10 +69,3 @@ export const trail = (run: Run, id: string): string[] =>
 /** First event of a device with a cause, or of a kind. */
 export const eventOf = (run: Run, device: string | undefined, what: string) =>
   run.events.find((e) => (device === undefined || e.device === device) && (e.cause === what || e.kind === what));
-
-/** A value as keyed, for specs that change one. */
-export const keyed = (values: AllValues, device: string, role: Role): number => {
-  const value = values[device]?.[role];
-  if (typeof value !== 'number') throw new Error(`${device} ${role} is no number`);
-  return value;
-};

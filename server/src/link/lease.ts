@@ -64,4 +64,3 @@ export function makeLeases(now: () => number) {
     },
   };
 }
-export type Leases = ReturnType<typeof makeLeases>;

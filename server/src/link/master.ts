@@ -4,7 +4,7 @@ import type { Entry } from './list';
 /** Why a frame was not answered as it should be. `refused`: the device said no, by a code of the protocol. `silent`: nobody knows. */
 export type Failure = { readonly kind: 'refused'; readonly code: number } | { readonly kind: 'silent'; readonly text: string };
 
-export type Frame<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly failure: Failure };
+type Frame<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly failure: Failure };
 
 /** One device spoken to, one frame at a time. A question that got no answer is asked once more, on a fresh connection; a write is never repeated. */
 export interface Master {

@@ -3,10 +3,10 @@ import { stageLook } from '../ui/stages';
 import type { RunView } from './run-view';
 
 /** Room around the lanes, px. */
-export const margins = (phone: boolean) => ({ left: phone ? 74 : 92, right: 4 });
+const margins = (phone: boolean) => ({ left: phone ? 74 : 92, right: 4 });
 
 /** A maker's band behind the volts. */
-export interface BandMark {
+interface BandMark {
   readonly kind: 'absorb' | 'float' | 'recharge';
   readonly y: number;
   readonly height: number;
@@ -14,7 +14,7 @@ export interface BandMark {
 }
 
 /** A piece of ribbon. */
-export interface Segment {
+interface Segment {
   readonly x: number;
   readonly width: number;
   readonly texture: string;
@@ -23,7 +23,7 @@ export interface Segment {
 }
 
 /** One charger's lane: its current standing on its own ribbon. */
-export interface ChargerLane {
+interface ChargerLane {
   readonly id: string;
   readonly name: string;
   readonly most: string;
@@ -41,7 +41,7 @@ export interface ChargerLane {
 }
 
 /** A lane with one trace of each variant. */
-export interface PlainLane {
+interface PlainLane {
   readonly key: 'bank' | 'charge' | 'battery';
   readonly name: string;
   readonly unit: string;

@@ -76,7 +76,7 @@ export interface Rung {
   readonly beside: boolean;
 }
 
-export interface Column {
+interface Column {
   readonly charger: string;
   readonly name: string;
   readonly model: string;
@@ -98,7 +98,7 @@ export interface BandShape {
   readonly twoLines: boolean;
 }
 
-export interface Trip {
+interface Trip {
   readonly volts: number;
   readonly y: number;
   /** Middle of its name. */

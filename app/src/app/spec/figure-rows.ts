@@ -22,7 +22,7 @@ import {
 } from '@calm-keel/core';
 
 /** A figure's trail: the same value per cell, per battery and on the bank, and which of them the maker printed. */
-export interface Trail {
+interface Trail {
   readonly cell: string;
   readonly unit: string;
   readonly bank: string;
@@ -30,7 +30,7 @@ export interface Trail {
 }
 
 /** Where things lie on the common scale of a group, px of a drawing 128 wide; null where there is nothing. */
-export interface ScaleMarks {
+interface ScaleMarks {
   readonly kind: 'volts' | 'amps';
   readonly min: number | null;
   readonly target: number | null;

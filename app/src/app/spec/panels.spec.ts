@@ -107,12 +107,12 @@ describe('pasting a table', () => {
 });
 
 describe('the letter', () => {
-  it('lists what is missing with its unit, and nothing of a sheet that has all', async () => {
+  it('lists what is missing with its unit, and says why there is none without a charger', async () => {
     const { host } = await open(LetterPanel, wanting());
     expect([...host.querySelectorAll('li b')].map((b) => b.textContent)).toEqual(['Recharge voltage', 'BMS trip, one cell', 'Release after trip']);
     expect(host.querySelector('a')?.getAttribute('href')).toMatch(/^mailto:\?subject=Charging%20figures/);
     const none = await open(LetterPanel);
-    expect(none.host.textContent).toContain('gives every figure');
+    expect(none.host.textContent).toContain('depends on the chargers');
   });
 
   it('files an answer with its source and rank, only once both are there and readable', async () => {

@@ -198,7 +198,7 @@ export class DetailFields {
     const change = <T extends object>(part: T): T => withValue(part, d, value, blank);
     const inList = <T extends { id: string }>(list: readonly T[]): T[] => list.map((part) => (part.id === id ? change(part) : part));
     const problems = this.store.edit(
-      `Change ${d.label.toLowerCase()}`,
+      `Change “${d.label}”`,
       (job): Job => {
         const { system } = job;
         switch (place) {

@@ -1,7 +1,7 @@
 import { cardOf, chargerDrop, formatNumber, mostAmps, statedFigure, voltageDrop, type Charger, type Plan, type Wire } from '@calm-keel/core';
 
 /** What can be chosen in the drawing: a charger, the bank, a companion. */
-export interface Hit {
+interface Hit {
   readonly key: string;
   readonly x: number;
   readonly y: number;
@@ -13,7 +13,7 @@ export interface Hit {
 type Tone = 'ink' | 'quiet' | 'cold' | 'stop' | 'attention' | 'copper';
 
 /** A line or an outline. */
-export interface Stroke {
+interface Stroke {
   readonly d: string;
   readonly width: number;
   readonly tone: Tone;

@@ -34,7 +34,6 @@ export class SystemPage {
   private readonly size = inject(ViewSize);
   private readonly measure = viewChild<ElementRef<HTMLElement>>('measure');
   private readonly width = measuredWidth(this.measure);
-  private readonly shelf = viewChild<ElementRef<HTMLElement>>('shelf');
   protected readonly room = computed(() => Math.max(300, this.width()));
   /** Set by "Add a charger" links. */
   readonly add = input<string>();
@@ -70,7 +69,7 @@ export class SystemPage {
 
   constructor() {
     effect(() => {
-      if (this.add()) this.adding.set(true);
+      if (this.add()) this.openShelf();
     });
   }
 
@@ -114,19 +113,29 @@ export class SystemPage {
   private show(id: string): void {
     this.selection.charger.set(id);
     this.adding.set(false);
-    afterNextRender(
-      () => {
-        const name = this.host.nativeElement.querySelector<HTMLInputElement>('.insp input');
-        name?.focus();
-        name?.select();
-      },
-      { injector: this.injector },
-    );
+    this.focusOn('.insp input');
+  }
+
+  /** Opens the shelf of devices at its first, or closes it. */
+  protected toggleShelf(): void {
+    if (this.adding()) this.adding.set(false);
+    else this.openShelf();
   }
 
   protected openShelf(): void {
     this.adding.set(true);
-    this.shelf()?.nativeElement.focus();
+    this.focusOn('.shelf button');
+  }
+
+  private focusOn(what: string): void {
+    afterNextRender(
+      () => {
+        const found = this.host.nativeElement.querySelector<HTMLElement>(what);
+        found?.focus();
+        if (found instanceof HTMLInputElement) found.select();
+      },
+      { injector: this.injector },
+    );
   }
 
   /** How much of what is folded away is entered. */

@@ -3,7 +3,7 @@ import { chargersWithCards, volts } from '../words';
 import type { FindingRule } from '../finding';
 
 /** The highest cell above the mean at the end of absorb, when nobody has measured it, V. */
-export const assumedSpreadV = 0.1;
+const assumedSpreadV = 0.1;
 
 /** One cell ahead of the others trips the BMS at a pack voltage that looks harmless. */
 export const cellSpread: FindingRule = {

@@ -76,7 +76,7 @@ export function quantityOf(meaning: Meaning): 'volts' | 'amps' | 'temperature' |
 /** Units offered for a meaning, the usual one first. */
 export const unitsOf = (meaning: Meaning): readonly ColumnUnit[] => columnUnitSchema.options.filter((unit) => columnUnits[unit].of === quantityOf(meaning));
 
-export const mappedColumnSchema = z.object({
+const mappedColumnSchema = z.object({
   /** As the file heads it. */
   header: shortText(200),
   meaning: meaningSchema,

@@ -9,7 +9,7 @@ import { reportOf } from './report';
 import { makeClock } from './time';
 
 /** More rows than this are refused: one sample a second for 34 days. */
-export const mostRows = 3_000_000;
+const mostRows = 3_000_000;
 
 /** Takes the rows of a file in file order and makes a log of them. */
 export interface LogReader {

@@ -2,7 +2,7 @@ import { tzOffset } from '@date-fns/tz';
 import type { Mapping } from './mapping';
 
 /** A time of the file. */
-export interface Stamp {
+interface Stamp {
   /** Seconds since 1970, UTC; as if UTC where no zone is known. */
   seconds: number;
   /** Minutes east of UTC; null where no zone is known. */

@@ -4,9 +4,9 @@ import { chargersWithCards, ofCharger, type Rule } from '../context';
 import type { Requirement } from '../requirement';
 
 /** A slope is proved to this part of itself where the sheet gives no band: the proving tolerance, not the maker's. */
-export const slopePart = 0.15;
+const slopePart = 0.15;
 /** Slopes nearer to zero than this count as none, mV/°C per cell. */
-export const flatSlope = 0.35;
+const flatSlope = 0.35;
 
 const around = (slope: number) => (slope === 0 ? { min: -flatSlope, max: flatSlope } : slopeBand(slope, slope * slopePart));
 const slopeBand = (middle: number, by: number) => ({ min: middle - Math.abs(by), max: middle + Math.abs(by) });

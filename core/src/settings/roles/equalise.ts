@@ -2,7 +2,7 @@ import { cite, isLithium, statedFigure, type FigureKey } from '../../sheet';
 import { missing, provableVolts, voltsFromSheet, type RoleContext, type RoleRule, type Wanted } from '../context';
 
 /** Whether the maker permits equalising this battery at all. */
-export const equalisePermitted = ({ input }: Pick<RoleContext, 'input'>): boolean =>
+const equalisePermitted = ({ input }: Pick<RoleContext, 'input'>): boolean =>
   !isLithium(input.sheet.chemistry) && statedFigure(input.sheet, 'equaliseVoltage') !== undefined;
 
 /** Equalise on or off: off wherever the sheet does not permit it. */

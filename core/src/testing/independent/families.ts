@@ -5,7 +5,7 @@ import { observe, type Logger, type Observed } from './observe';
 import { simulate, type SimCharger, type SimDay, type SimTrace } from './simulate';
 
 /** What is wrong with the charger of a made log; `none` in most. */
-export type Wrong = 'none' | 'absorbHigh' | 'absorbLow' | 'floatHigh' | 'noFloat' | 'ignoresCold' | 'shortAbsorb';
+type Wrong = 'none' | 'absorbHigh' | 'absorbLow' | 'floatHigh' | 'noFloat' | 'ignoresCold' | 'shortAbsorb';
 
 export interface Family {
   readonly seed: number;

@@ -7,7 +7,7 @@ import type { TrueStage } from './simulate';
 /** Seconds by true stage and inferred stage. */
 export type Confusion = Record<TrueStage, Partial<Record<Stage, number>>>;
 
-export interface Agreement {
+interface Agreement {
   pass: number;
   fail: number;
   open: number;
