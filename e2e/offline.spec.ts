@@ -1,28 +1,12 @@
 import { createHash } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Page } from '@playwright/test';
 import { bringLog, expect, goTo, repo, saved, test } from './keel';
 import { copyOfApplication, ownServer } from './servers';
+import { allKept } from './worker';
 
 // Devices and the exchange are the server’s own: asked for while it is stopped, they are not there, and the console says so.
 test.use({ serviceWorkers: 'allow', serverStops: true });
-
-/** Everything that the worker is to keep is kept. */
-async function allKept(page: Page): Promise<void> {
-  await expect
-    .poll(
-      () =>
-        page.evaluate(async () => {
-          const table = (await (await fetch('/ngsw.json?ngsw-bypass=1')).json()) as { hashTable: Record<string, string> };
-          const kept = new Set<string>();
-          for (const name of await caches.keys()) for (const request of await (await caches.open(name)).keys()) kept.add(new URL(request.url).pathname);
-          return Object.keys(table.hashTable).filter((path) => !kept.has(path)).length;
-        }),
-      { timeout: 60_000 },
-    )
-    .toBe(0);
-}
 
 test('after one visit the whole journey from Spec to Hand over works with the server stopped', async ({ page }, info) => {
   test.setTimeout(180_000);

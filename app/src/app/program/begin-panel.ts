@@ -54,6 +54,7 @@ import { WhoIsThere } from '../data/who-is-there';
     @media (max-width: 767px) {
       .begin {
         grid-template-columns: 100px 1fr;
+        row-gap: 10px;
       }
       .press {
         grid-column: 1 / -1;

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
 import { judgeTest, testNamed, testsFor, verdictOrder, verdictWords, type TestCode, type TestRecord } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { WhoIsThere } from '../data/who-is-there';
@@ -17,6 +17,12 @@ import { verdictGlyphs } from './verdict-words';
         <input #who class="plain" type="text" maxlength="20" [value]="there.initials()" (input)="there.initials.set(who.value)"
       /></label>
     </p>
+    @if (chosen(); as name) {
+      <div class="choices" role="group" aria-label="Tests of which devices">
+        <button type="button" [attr.aria-pressed]="!everybody()" (click)="everybody.set(false)">{{ name }} only</button>
+        <button type="button" [attr.aria-pressed]="everybody()" (click)="everybody.set(true)">All devices</button>
+      </div>
+    }
     @for (t of tests(); track t.code) {
       <article>
         <div class="head">
@@ -61,6 +67,9 @@ import { verdictGlyphs } from './verdict-words';
         min-height: 40px;
         margin-left: 8px;
       }
+    }
+    .choices {
+      padding-top: 10px;
     }
     article {
       display: grid;
@@ -125,8 +134,13 @@ import { verdictGlyphs } from './verdict-words';
 export class TestsPanel {
   private readonly store = inject(JobStore);
   protected readonly there = inject(WhoIsThere);
-  /** Only tests of this device; null for all. */
+  /** The chosen device, whose tests are shown by themselves; null for all. */
   readonly device = input<string | null>(null);
+  protected readonly everybody = signal(false);
+  protected readonly chosen = computed(() => {
+    const system = this.store.job()?.system;
+    return [...(system?.chargers ?? []), ...(system?.companions ?? [])].find((d) => d.id === this.device())?.name ?? null;
+  });
   readonly begin = output<{ code: TestCode; device: string }>();
   readonly open = output<string>();
   protected readonly glyphs = verdictGlyphs;
@@ -137,7 +151,7 @@ export class TestsPanel {
     const plan = this.plan();
     const job = this.store.job();
     if (!plan || !job) return [];
-    const all = testsFor(plan).filter((t) => this.device() === null || t.subject.device.id === this.device());
+    const all = testsFor(plan).filter((t) => this.everybody() || this.chosen() === null || t.subject.device.id === this.device());
     const codes = [...new Set(all.map((t) => t.test.code))];
     const worst = (record: TestRecord) => {
       const rows = judgeTest(plan, job, record);

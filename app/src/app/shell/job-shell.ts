@@ -124,6 +124,7 @@ export class JobShell {
       )
       .subscribe(() => {
         const now = this.station();
+        if (now !== shown && this.size.phone()) scrollTo(0, 0);
         if (now !== shown)
           afterNextRender(
             () => {

@@ -127,8 +127,11 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
       }
       .do {
         display: block;
-        margin: 4px 0;
-        min-height: 40px;
+        margin: 0;
+        min-height: 44px;
+        border-bottom: 0;
+        text-decoration: underline;
+        text-underline-offset: 5px;
       }
     }
   `,
