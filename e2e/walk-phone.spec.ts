@@ -108,8 +108,8 @@ test('with one thumb: a job of somebody else is programmed and tested, the serve
   await page.getByRole('button', { name: 'End the test' }).tap();
   await expect(page.getByText('Cutoff as programmed', { exact: true })).toBeVisible();
   await shot('p9');
-  await page.getByRole('button', { name: 'Prove', exact: true }).first().tap();
-  await page.getByRole('button', { name: 'Guided tests' }).tap();
+  await page.getByRole('button', { name: 'Back to the guided tests' }).tap();
+  await page.getByRole('button', { name: 'All devices' }).tap();
 
   await begin('Chill the sensor, watch the voltage', 'Solar aft');
   await shot('p10');

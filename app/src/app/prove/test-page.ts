@@ -25,6 +25,7 @@ import { LiveRecord } from '../data/live-record';
 import { keepAwake } from '../data/screen-awake';
 import { TestWork } from '../data/test-work';
 import { Units } from '../data/units';
+import { Selection } from '../data/selection';
 import { Glyph } from '../ui/glyph';
 import { measuredWords, allowedWords, verdictGlyphs } from './verdict-words';
 import { SmallPlot } from './small-plot';
@@ -41,6 +42,7 @@ export class TestPage {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   private readonly route = inject(ActivatedRoute);
   private readonly router = inject(Router);
+  private readonly selection = inject(Selection);
   protected readonly store = inject(JobStore);
   protected readonly work = inject(TestWork);
   protected readonly live = inject(LiveRecord);
@@ -227,6 +229,7 @@ export class TestPage {
     if (this.live.running()) void this.live.end();
   }
   protected back(): void {
+    this.selection.prove.set('tests');
     void this.router.navigate(['/job', this.store.job()?.id ?? '', 'prove']);
   }
 

@@ -89,6 +89,12 @@ export class DayPlot {
     return this.layout().at(((event.clientX - box.left) * this.layout().width) / box.width);
   }
 
+  /** As much of a name as stands left of the plot; the whole of it stands in the roster. */
+  protected short(name: string, room: number): string {
+    const fits = Math.floor((room - 10) / 7);
+    return name.length > fits ? `${name.slice(0, fits - 1).trimEnd()}…` : name;
+  }
+
   protected down(event: PointerEvent): void {
     this.drawing().nativeElement.setPointerCapture(event.pointerId);
     this.moved.emit(this.timeAt(event));

@@ -340,7 +340,7 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
       case 'pad': {
         const y = bankY + 26;
         if (before === 0) line(rect(right, y - 13, 9, 26), 1.2, 'attention', null, 'hatch');
-        return { x: right + 19 + before * 22, y: y - before * 6, side: before === 0 ? 1 : 0 };
+        return { x: right + 19, y: y - before * 25, side: before === 0 ? 1 : 0 };
       }
       case 'air':
         return { x: right + 34 + before * 24, y: bankY + 62, side: 1 };
