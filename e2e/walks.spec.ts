@@ -1,5 +1,7 @@
+import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { expect, saved, test } from './keel';
+import { bringLog, downloaded, expect, openDemo, repo, saved, test } from './keel';
+import { answerWell, title, walkTo } from './program';
 
 /** Counts what a person presses. */
 function hand(page: Page) {
@@ -109,4 +111,56 @@ test('a hurried technician types a new job from two pages of paper, by the keybo
   // About two and a half minutes of a quick typist.
   info.annotations.push({ type: 'key presses', description: `${keys.presses()} on three screens` });
   expect(keys.presses()).toBeLessThan(480);
+});
+
+test('somebody new to the trade follows what the pages say, from the opened demo to the handed-over report', async ({ page }, info) => {
+  test.setTimeout(240_000);
+  await openDemo(page);
+  const on = async (station: RegExp): Promise<void> => {
+    await page.getByRole('link', { name: station }).click();
+    await expect(page.getByRole('heading', { level: 1 })).toBeFocused();
+  };
+
+  // The list says where to go on, and there the first finding says what to do.
+  await page.getByRole('link', { name: 'Carry on at System' }).first().click();
+  await page.getByRole('button', { name: 'A sensor is now on the battery case' }).click();
+  await expect(page.getByRole('group', { name: 'One-line drawing' })).not.toContainText('no lead');
+  await on(/^Next: Settings/);
+  // The monitor is told wrongly, but that is no stop: the ladder says so as gravely as the finding does.
+  await expect(page.getByRole('button', { name: /^Solar aft: float as found 27\.60 V, 0\.50 V above/ })).toBeVisible();
+  await on(/^Next: Rehearse/);
+  await expect(page.getByRole('row', { name: /Never above the maximum/ })).toBeVisible();
+  await on(/^Next: Program/);
+
+  // What stands in the way stands there with its ways out.
+  await expect(page.getByText('Do not begin keying in: a stop stands.')).toBeVisible();
+  await page.getByRole('button', { name: /^Stagger:/ }).click();
+  await expect(page.getByText('No stop stands in the way.')).toBeVisible();
+  await expect(page.getByText('Enter your initials: they go with every reading.')).toBeVisible();
+  await page.getByLabel('Initials').fill('NN');
+  await page.getByRole('button', { name: 'Begin the run sheet' }).click();
+  await expect(title(page)).toHaveText('The bank can weld a spanner');
+  await walkTo(page, 'Leave it as it should run');
+  await answerWell(page);
+  await page.getByRole('button', { name: 'End the run sheet' }).click();
+  await expect(page.getByText(/Last run sheet ended .* by NN/)).toBeVisible();
+  // Nothing speaks of values as found any more.
+  await expect(page.getByRole('navigation', { name: 'Work stations' }).getByRole('link', { name: /^Settings, (done|\d open)/ })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 3 }).filter({ hasText: 'Stop:' })).toHaveCount(0);
+  await on(/^Next: Prove/);
+
+  await bringLog(page, repo('demo/logs/teasel-freezing-dawn.csv'));
+  await expect(page.getByRole('row', { name: /Fails No charge when cold Solar aft/ })).toBeVisible();
+  await expect(
+    page.getByRole('group', { name: 'Logs of this job' }).getByRole('button', { name: /^something fails in it: teasel-freezing-dawn/ }),
+  ).toBeVisible();
+  // The log is older than what has just been keyed: it says so, and the report does not count it.
+  await expect(page.getByText(/^Taken before Solar fore, Solar aft.* were set anew: it tells what was/)).toBeVisible();
+  await on(/^Next: Hand over/);
+  const report = page.getByRole('article', { name: /^Hand-over/ });
+  await expect(report).toContainText('read back');
+  await expect(report).toContainText(/\d+\sproved/);
+  await expect(report).not.toContainText(/\d+\sfails?/);
+  const pdf = await downloaded(page, info.outputPath('report.pdf'), () => page.getByRole('button', { name: 'Save as PDF' }).click());
+  expect(readFileSync(pdf).subarray(0, 5).toString()).toBe('%PDF-');
 });

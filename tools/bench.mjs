@@ -28,5 +28,6 @@ for (const source of ['read-log.ts', 'settings.ts', 'rehearse.ts', 'ode.mjs']) {
   failed ||= (await run(process.execPath, [file], { cwd: root })).code;
 }
 rmSync(folder, { recursive: true, force: true });
-for (const script of ['drag.mjs', 'study.mjs']) failed ||= (await run(process.execPath, [`tools/bench/${script}`], { cwd: root })).code;
+for (const script of ['drag.mjs', 'study.mjs', 'stations.mjs', 'memory.mjs'])
+  failed ||= (await run(process.execPath, [`tools/bench/${script}`], { cwd: root })).code;
 process.exit(failed);

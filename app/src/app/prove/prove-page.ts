@@ -2,6 +2,8 @@ import type { ElementRef } from '@angular/core';
 import { Router } from '@angular/router';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, resource, signal, viewChild } from '@angular/core';
 import {
+  devicesOf,
+  changedAt,
   celsiusDifferenceToFahrenheit,
   celsiusToFahrenheit,
   formatClock,
@@ -186,16 +188,29 @@ export class ProvePage {
       },
     );
   });
+  /** Devices whose settings were changed after this log ended: of them it tells what was. */
+  protected readonly changedSince = computed(() => {
+    const job = this.store.job();
+    const entry = this.entry();
+    if (!job || !entry) return '';
+    const end = new Date(entry.to * 1000).toISOString();
+    return devicesOf(job)
+      .filter((d) => (changedAt(job, d.id)?.at ?? '') > end)
+      .map((d) => d.name)
+      .join(', ');
+  });
+  private readonly day = (t: number): string => formatDate(t, this.offset());
   protected readonly title = computed(() => {
     const entry = this.entry();
-    return entry ? `Log of ${formatDate(entry.from, this.offset())}` : 'Prove';
+    return entry ? `Log of ${this.day(entry.from)}` : 'Prove';
   });
   protected readonly about = computed(() => {
     const entry = this.entry();
     const job = this.store.job();
     if (!entry || !job) return 'Bring in a log, and every requirement gets a verdict.';
     const instrument = job.system.instruments.find((i) => i.id === entry.instrument)?.name ?? entry.instrument;
-    return `${instrument}, ${formatClock(entry.from, this.offset())} to ${formatClock(entry.to, this.offset())}, ${entry.rows.toLocaleString('en')} samples.`;
+    const until = this.day(entry.to) === this.day(entry.from) ? '' : `${this.day(entry.to)}, `;
+    return `${instrument}, ${formatClock(entry.from, this.offset())} to ${until}${formatClock(entry.to, this.offset())}, ${entry.rows.toLocaleString('en')} samples.`;
   });
   protected readonly instruments = computed(() => this.store.job()?.system.instruments.map((i) => ({ value: i.id, words: i.name })) ?? []);
 
