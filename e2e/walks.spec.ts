@@ -73,8 +73,8 @@ test('a hurried technician types a new job from two pages of paper, by the keybo
   await keys.tab(5);
   expect(await focused(page)).toBe('Add the first charger');
   await keys.press('Enter');
-  await expect.poll(() => focused(page)).toContain('Varrow S45');
-  await keys.tab(2);
+  await expect.poll(() => focused(page)).toContain('Hadrin H80');
+  await keys.tab(3);
   expect(await focused(page)).toContain('Varrow P15');
   await keys.press('Enter');
   await expect.poll(() => focused(page)).toBe('Name');
@@ -85,8 +85,8 @@ test('a hurried technician types a new job from two pages of paper, by the keybo
   await keys.tab(8);
   expect(await focused(page)).toBe('Add another charger or companion');
   await keys.press('Enter');
-  await expect.poll(() => focused(page)).toContain('Varrow S45');
-  await keys.tab(3);
+  await expect.poll(() => focused(page)).toContain('Hadrin H80');
+  await keys.tab(4);
   expect(await focused(page)).toContain('Tessick D30');
   await keys.press('Enter');
   await expect.poll(() => focused(page)).toBe('Name');

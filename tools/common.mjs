@@ -1,6 +1,6 @@
 /** What every command of this repository needs: running things, and setting up what is missing. */
 import { spawn, spawnSync } from 'node:child_process';
-import { cpSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createHash } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
 
@@ -69,7 +69,12 @@ export function copyData() {
     rmSync(at(`app/public/${name}`), { recursive: true, force: true });
     mkdirSync(at(`app/public/${name}`), { recursive: true });
   }
-  cpSync(at('library'), at('app/public/library'), { recursive: true });
+  // One file of all cards and one of all sheets: whatever lies in library/ is shipped.
+  for (const name of ['cards', 'sheets']) {
+    const files = readdirSync(at(`library/${name}`)).filter((file) => file.endsWith('.json'));
+    const all = files.map((file) => JSON.parse(readFileSync(at(`library/${name}/${file}`), 'utf8')));
+    writeFileSync(at(`app/public/library/${name}.json`), JSON.stringify(all));
+  }
   for (const name of ['teasel.job.json', 'rook-moss.job.json', 'skarrow.job.json', 'tumbler.job.json', 'logs'])
     cpSync(at(`demo/${name}`), at(`app/public/demo/${name}`), { recursive: true });
   // The web fonts lack signs that reports use; these are the whole faces, for the PDF alone.

@@ -13,10 +13,12 @@ export const arrays = (plan: Plan): readonly { charger: Charger; card: Card; arr
     return [{ charger, card, array: charger.array, facts: arrayFacts(charger.array, card, plan.input.system.site, absorb, limit) }];
   });
 
+/** A rule that looks at one array at a time; all of them are dealt with on the system. */
 export const arrayRule = (
   code: string,
   find: (entry: ReturnType<typeof arrays>[number], plan: Plan) => Pick<Finding, 'severity' | 'text' | 'hurts'> | null,
 ): FindingRule => ({
+  belongsTo: 'system',
   code,
   check: ({ plan }) =>
     arrays(plan).flatMap((entry) => {

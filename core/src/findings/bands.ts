@@ -1,9 +1,11 @@
 import { roleInfo, type Role } from '../card';
 import { formatBand, outsideBy } from '../quantity';
 import { volts, nameOf } from './words';
-import type { Finding, FindingContext, FindingRule } from './finding';
+import type { Finding, FindingContext, FindingPlace, FindingRule } from './finding';
 
-export const bandRule = (code: string, role: Role, hurtsAbove: string, hurtsBelow: string): FindingRule => ({
+/** A rule on one setting that came to lie outside its band: a stop above it, attention below. */
+export const bandRule = (code: string, role: Role, hurtsAbove: string, hurtsBelow: string, place: FindingPlace = {}): FindingRule => ({
+  ...place,
   code,
   check: ({ plan }: FindingContext): readonly Finding[] =>
     plan.settings

@@ -1,5 +1,5 @@
 import type { Plan } from '../settings';
-import type { Finding, Severity } from './finding';
+import type { Finding, FindingPlace, Severity } from './finding';
 import { findingRules } from './list';
 
 const order: readonly Severity[] = ['stop', 'attention', 'note'];
@@ -13,3 +13,8 @@ export function findFindings(plan: Plan, today: string): readonly Finding[] {
   const all = findingRules.flatMap((rule) => rule.check({ plan, today }));
   return [...all].sort((a, b) => order.indexOf(a.severity) - order.indexOf(b.severity));
 }
+
+const places: ReadonlyMap<string, FindingPlace> = new Map(findingRules.map((rule) => [rule.code, rule]));
+
+/** Where findings of a code are dealt with, and their short word; nothing of a code that no rule has. */
+export const findingPlace = (code: string): FindingPlace => places.get(code) ?? {};

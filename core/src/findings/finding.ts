@@ -61,8 +61,16 @@ export interface FindingContext {
   readonly today: string;
 }
 
+/** Where a finding is dealt with, and what it is in a word or two. */
+export interface FindingPlace {
+  /** On the sheet or on the system; on the settings where it is not said. */
+  readonly belongsTo?: 'sheet' | 'system';
+  /** What the roster says of a device that has it: "No cold protection". */
+  readonly short?: string;
+}
+
 /** One rule, one file, one code. */
-export interface FindingRule {
+export interface FindingRule extends FindingPlace {
   readonly code: string;
   readonly check: (context: FindingContext) => readonly Finding[];
 }

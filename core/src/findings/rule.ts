@@ -3,13 +3,14 @@ import { formatQuantity } from '../quantity';
 import type { Plan, Setting } from '../settings';
 import type { Charger } from '../system';
 import { chargersWithCards } from './words';
-import type { Finding, FindingRule } from './finding';
+import type { Finding, FindingPlace, FindingRule } from './finding';
 
 /** What a rule says when it fires: the finding without what the helper adds. */
 export type Draft = Pick<Finding, 'severity' | 'text' | 'hurts'> & Partial<Pick<Finding, 'role' | 'figure' | 'remedies'>>;
 
 /** A rule that looks at one charger at a time. */
-export const chargerRule = (code: string, look: (at: { charger: Charger; card: Card }, plan: Plan) => Draft | null): FindingRule => ({
+export const chargerRule = (code: string, look: (at: { charger: Charger; card: Card }, plan: Plan) => Draft | null, place: FindingPlace = {}): FindingRule => ({
+  ...place,
   code,
   check: ({ plan }) =>
     chargersWithCards(plan).flatMap((at) => {
@@ -19,7 +20,8 @@ export const chargerRule = (code: string, look: (at: { charger: Charger; card: C
 });
 
 /** A rule that looks at the whole job. */
-export const jobRule = (code: string, look: (plan: Plan) => Draft | null): FindingRule => ({
+export const jobRule = (code: string, look: (plan: Plan) => Draft | null, place: FindingPlace = {}): FindingRule => ({
+  ...place,
   code,
   check: ({ plan }) => {
     const draft = look(plan);

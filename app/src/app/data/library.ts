@@ -2,20 +2,23 @@ import { computed, inject, Injectable, resource } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { liveQuery } from 'dexie';
 import { catchError, from, of } from 'rxjs';
-import { cardSchema, sheetSchema, type Card, type Sheet } from '@calm-keel/core';
+import * as z from 'zod';
+import { cardKindWords, cardSchema, sheetSchema, type Card, type Sheet } from '@calm-keel/core';
 import { DATABASE } from './job-book';
-
-/** Shipped cards and sheets, by file name. Adding one is one line here and the file in library/. */
-const cardFiles = ['varrow-s45', 'varrow-s45-b', 'varrow-p15', 'tessick-d30', 'murrel-ar-2', 'hadrin-h80', 'ostrel-w12', 'quern-r9', 'tessick-m1', 'isk-t1'];
-const sheetFiles = ['pellow-lb-25-rev-d', 'pellow-lb-25-rev-c', 'dunmere-t6-210-rev-5', 'dunmere-gx-110-rev-2', 'corvane-n14-rev-1'];
 
 const fetchJson = async (path: string): Promise<unknown> => {
   const response = await fetch(path);
   if (!response.ok) throw new Error(`${path}: ${response.status}`);
   return response.json();
 };
-const fetchAll = (folder: string, files: readonly string[]): Promise<unknown[]> =>
-  Promise.all(files.map((name) => fetchJson(`library/${folder}/${name}.json`)));
+const fetchAll = async (folder: 'cards' | 'sheets'): Promise<readonly unknown[]> => z.array(z.unknown()).parse(await fetchJson(`library/${folder}.json`));
+
+const kinds = Object.keys(cardKindWords);
+/** Solar first, companions last; by name within a kind. */
+const byKind = (a: Card, b: Card): number =>
+  kinds.indexOf(a.kind) - kinds.indexOf(b.kind) || `${a.maker} ${a.model} ${a.id}`.localeCompare(`${b.maker} ${b.model} ${b.id}`);
+/** By name, the newest revision first. */
+const byName = (a: Sheet, b: Sheet): number => `${a.maker} ${a.battery}`.localeCompare(`${b.maker} ${b.battery}`) || b.date.localeCompare(a.date);
 
 /**
  * Cards and sheets to choose from: those that ship with the application, and this device's own. A job takes copies; nothing done here
@@ -24,10 +27,10 @@ const fetchAll = (folder: string, files: readonly string[]): Promise<unknown[]> 
 @Injectable({ providedIn: 'root' })
 export class Library {
   private readonly db = inject(DATABASE);
-  readonly shippedCards = resource({ defaultValue: [] as Card[], loader: async () => (await fetchAll('cards', cardFiles)).map((c) => cardSchema.parse(c)) });
+  readonly shippedCards = resource({ defaultValue: [] as Card[], loader: async () => (await fetchAll('cards')).map((c) => cardSchema.parse(c)).sort(byKind) });
   readonly shippedSheets = resource({
     defaultValue: [] as Sheet[],
-    loader: async () => (await fetchAll('sheets', sheetFiles)).map((c) => sheetSchema.parse(c)),
+    loader: async () => (await fetchAll('sheets')).map((c) => sheetSchema.parse(c)).sort(byName),
   });
   readonly ownCards = toSignal(from(liveQuery(() => this.db.cards.toArray())).pipe(catchError(() => of([]))), { initialValue: [] });
   readonly ownSheets = toSignal(from(liveQuery(() => this.db.sheets.toArray())).pipe(catchError(() => of([]))), { initialValue: [] });

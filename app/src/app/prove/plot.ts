@@ -43,7 +43,7 @@ export class Plot {
   private async fit(): Promise<void> {
     if (!this.ready || this.element.clientWidth === 0) return;
     const drawn = this.element.querySelector('svg.main-svg')?.clientWidth ?? 0;
-    if (Math.abs(drawn - this.element.clientWidth) > 1) await (await library()).Plots.resize(this.element as never);
+    if (Math.abs(drawn - this.element.clientWidth) > 1) (await library()).Plots.resize(this.element);
   }
 
   private async draw(spec: PlotSpec): Promise<void> {

@@ -4,7 +4,7 @@ import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } fro
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { format } from 'date-fns';
 import { filter } from 'rxjs';
-import { acceptedBy, chemistryWords, devicesOf, isAnswered } from '@calm-keel/core';
+import { acceptedBy, chemistryWords, devicesOf, findingPlace, isAnswered } from '@calm-keel/core';
 import { JobFiles } from '../data/job-files';
 import { LogJudge } from '../data/log-judge';
 import { JobStore } from '../data/job-store';
@@ -77,7 +77,7 @@ export class JobShell {
         name: device.name,
         model: card ? `${card.maker} ${card.model}` : 'No card',
         state,
-        words: worst ? (stateWords[worst.code] ?? 'Look at findings') : fine,
+        words: worst ? (findingPlace(worst.code).short ?? 'Look at findings') : fine,
       };
     });
   });
@@ -182,44 +182,3 @@ export class JobShell {
     if (charger === null) void this.router.navigate(['job', this.id(), 'system']);
   }
 }
-
-/** A finding's state line in the roster. */
-const stateWords: Readonly<Record<string, string>> = {
-  presentOutsideBand: 'As found out of band',
-  absorbOutsideBand: 'Absorb out of band',
-  floatOutsideBand: 'Float out of band',
-  cutoffBelowSheet: 'Cutoff below the sheet',
-  coldProtection: 'No cold protection',
-  sensorReadsWarm: 'Sensor reads warm',
-  compensationOnLithium: 'Compensation on',
-  equaliseReachable: 'Equalise reachable',
-  equaliseStored: 'Equalise stored high',
-  rangeCannotReach: 'Cannot meet the sheet',
-  displayNotCompared: 'Display not compared',
-  displayErrorLarge: 'Display far off',
-  cardMissing: 'No card',
-  systemVoltageMismatch: 'Wrong system voltage',
-  chemistryNotSupported: 'Wrong chemistry',
-  absorbNearTrip: 'Absorb near BMS trip',
-  pastOwnFuse: 'Past its fuse',
-  compensatedVoltage: 'High when cold',
-  compensationMissingLead: 'No compensation',
-  taperBelowLoads: 'Taper below loads',
-  overrideOutsideSheet: 'Outside the sheet',
-  figureMissing: 'Wants a figure',
-  alarmPastTrip: 'Alarm past BMS trip',
-  dcdcDrainsStarter: 'Drains its feed',
-  monitorNeverFull: 'Never shows full',
-  monitorResetsEarly: 'Shows full too early',
-  relayContactTooSmall: 'Contact too small',
-  relayWrongSide: 'Relay on wrong side',
-  slopeAsFound: 'Slope as found is wrong',
-  systemVoltageFound: 'System voltage as found',
-  presetChosen: 'On a preset',
-  firmwareChanged: 'Read all back',
-  fuseMissing: 'Fuse missing',
-  diversionFixed: 'Diversion stands fixed',
-  turbineWithoutDiversion: 'No diversion',
-  cutoffWithoutMargin: 'Cutoff without margin',
-  ruleBroken: 'Refuses these values',
-};

@@ -1,4 +1,16 @@
-import { changedSince, figureKeys, neededFigures, openStops, runSheet, standingOf, type Finding, type Job, type Plan, type Verdict } from '@calm-keel/core';
+import {
+  changedSince,
+  figureKeys,
+  findingPlace,
+  neededFigures,
+  openStops,
+  runSheet,
+  standingOf,
+  type Finding,
+  type Job,
+  type Plan,
+  type Verdict,
+} from '@calm-keel/core';
 import type { GlyphName } from '../ui/glyph';
 
 /** One station of the keel line. */
@@ -15,50 +27,6 @@ const counted = (findings: readonly Finding[], accepted: Job['accepted']): { sta
   const open = stops + findings.filter((f) => f.severity === 'attention').length;
   return open === 0 ? null : { state: stops > 0 ? 'stop' : 'attention', words: `${open} open` };
 };
-
-const specCodes = new Set(['basisSuspicious', 'cellCountMismatch', 'figureMissing', 'lowRank', 'newerRevision', 'bmsUnknown', 'presetFigures', 'slopeSign']);
-const systemCodes = new Set([
-  'arrayClipped',
-  'arrayStringFuses',
-  'arrayTooHigh',
-  'arrayTooLow',
-  'arrayTooMuchCurrent',
-  'bankPastLimits',
-  'cableDrop',
-  'fuseCannotBreak',
-  'fusePastCable',
-  'loadDump',
-  'meterOutOfRange',
-  'cardMissing',
-  'systemVoltageMismatch',
-  'chemistryNotSupported',
-  'coldProtection',
-  'sensorReadsWarm',
-  'displayErrorLarge',
-  'displayNotCompared',
-  'meterPastCalibration',
-  'stringFuses',
-  'pastOwnFuse',
-  'defaultPasscode',
-  'batteryReadingMissing',
-  'besideShunt',
-  'chargeEnableNotWired',
-  'chargeUnknown',
-  'coilLoad',
-  'coldProtectionSingle',
-  'cutoffWithoutSensor',
-  'firmwareChanged',
-  'firmwareOtherThanCard',
-  'followerCannot',
-  'fuseMissing',
-  'noMonitor',
-  'notTopBalanced',
-  'outputOpened',
-  'sensorStillPlugged',
-  'sensorUnplugged',
-  'stringsApart',
-  'turbineWithoutDiversion',
-]);
 
 function proved(standing: Readonly<Record<Verdict, number>>): Pick<Station, 'state' | 'words'> {
   const all = standing.pass + standing.fail + standing.inconclusive + standing.notTested;
@@ -99,7 +67,10 @@ function handedOver(job: Job): Pick<Station, 'state' | 'words'> {
 }
 
 /** Where a finding is dealt with. */
-export const stationOf = (finding: Finding): Station['path'] => (specCodes.has(finding.code) ? 'spec' : systemCodes.has(finding.code) ? 'system' : 'settings');
+export const stationOf = (finding: Finding): Station['path'] => {
+  const { belongsTo } = findingPlace(finding.code);
+  return belongsTo === 'sheet' ? 'spec' : (belongsTo ?? 'settings');
+};
 
 /**
  * How far the work has come: findings decide, and "done" is never said of an empty station. Only Prove says proved, and only of verdicts that still count.

@@ -40,7 +40,10 @@ export class ChargerPanel {
     const plan = this.store.plan();
     return plan ? (cardOf(plan.input, this.charger()) ?? null) : null;
   });
-  protected readonly uses = computed(() => this.card()?.sensor.usedFor.join(' and ') || 'nothing');
+  protected readonly uses = computed(() => {
+    const uses = this.card()?.sensor.usedFor ?? [];
+    return uses.length > 0 ? uses.join(' and ') : 'nothing';
+  });
   protected readonly margin = computed(() => {
     const site = this.store.job()?.system.site;
     const { sensor } = this.charger();

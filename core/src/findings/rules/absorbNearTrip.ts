@@ -9,6 +9,7 @@ const leastPer12V = 0.2;
 /** Absorb so close to the BMS over-voltage trip that ripple or a step in load opens it. */
 export const absorbNearTrip: FindingRule = {
   code: 'absorbNearTrip',
+  short: 'Absorb near BMS trip',
   check: ({ plan }) => {
     const trip = overVoltageTrip(plan.input.sheet, plan.facts.shape);
     if (trip === undefined) return [];

@@ -6,4 +6,5 @@ export const absorbOutsideBand = bandRule(
   'absorbVoltage',
   'Cells age, and the BMS may open under charge.',
   'The bank is never fully charged or balanced.',
+  { short: 'Absorb out of band' },
 );

@@ -4,6 +4,7 @@ import type { FindingRule } from '../finding';
 /** More batteries in series or in parallel than the maker allows. */
 export const bankPastLimits: FindingRule = {
   code: 'bankPastLimits',
+  belongsTo: 'system',
   check: ({ plan }) => {
     const { sheet, system } = plan.input;
     return (

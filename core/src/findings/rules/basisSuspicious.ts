@@ -5,6 +5,7 @@ import type { FindingRule } from '../finding';
 /** A figure far outside what its chemistry bears, most often noted on the wrong basis or with the wrong sign. */
 export const basisSuspicious: FindingRule = {
   code: 'basisSuspicious',
+  belongsTo: 'sheet',
   check: ({ plan }) =>
     figureKeys.flatMap((key) => {
       const { sheet } = plan.input;

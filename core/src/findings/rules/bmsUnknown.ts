@@ -4,6 +4,7 @@ import type { FindingRule } from '../finding';
 /** A lithium pack without a BMS, or whose trip nobody knows. */
 export const bmsUnknown: FindingRule = {
   code: 'bmsUnknown',
+  belongsTo: 'sheet',
   check: ({ plan }) => {
     if (!isLithium(plan.input.sheet.chemistry)) return [];
     if (!plan.input.system.bank.hasBms)

@@ -9,6 +9,7 @@ const worthMentioning = 0.015;
 /** Voltage lost in a charger's cable at its full current. */
 export const cableDrop: FindingRule = {
   code: 'cableDrop',
+  belongsTo: 'system',
   check: ({ plan }) =>
     chargersWithCards(plan).flatMap(({ charger, card }): Finding[] => {
       const limit = mostAmps(plan, charger, card);

@@ -4,6 +4,8 @@ import type { FindingRule } from '../finding';
 /** A charger whose card the job does not carry: nothing can be worked out for it. */
 export const cardMissing: FindingRule = {
   code: 'cardMissing',
+  belongsTo: 'system',
+  short: 'No card',
   check: ({ plan }) =>
     plan.input.system.chargers
       .filter((charger) => !cardOf(plan.input, charger))

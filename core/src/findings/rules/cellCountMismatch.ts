@@ -8,6 +8,7 @@ const tolerance = 0.08;
 /** Nominal voltage and cell count of a battery that contradict each other: every per-cell figure would be scaled wrongly. */
 export const cellCountMismatch: FindingRule = {
   code: 'cellCountMismatch',
+  belongsTo: 'sheet',
   check: ({ plan }) => {
     const { unit, chemistry } = plan.input.sheet;
     const perCell = unit.nominalVolts / unit.cellsInSeries;

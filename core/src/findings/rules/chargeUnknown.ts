@@ -4,6 +4,7 @@ import { companionsOf } from '../words';
 /** A monitor that has not yet seen a full charge. */
 export const chargeUnknown: FindingRule = {
   code: 'chargeUnknown',
+  belongsTo: 'system',
   check: ({ plan }) =>
     companionsOf(plan, 'monitor')
       .filter(({ companion }) => companion.fullSeen !== true)

@@ -5,6 +5,8 @@ import type { FindingRule } from '../finding';
 /** A charger that was not made for this chemistry. */
 export const chemistryNotSupported: FindingRule = {
   code: 'chemistryNotSupported',
+  belongsTo: 'system',
+  short: 'Wrong chemistry',
   check: ({ plan }) =>
     chargersWithCards(plan)
       .filter(({ card }) => !card.ratings.chemistries.includes(plan.input.sheet.chemistry))

@@ -9,6 +9,7 @@ const worth = 0.01;
 /** What the coil of a relay that is held closed all day takes from the bank. */
 export const coilLoad: FindingRule = {
   code: 'coilLoad',
+  belongsTo: 'system',
   check: ({ plan }) =>
     companionsOf(plan, 'thermostat').flatMap(({ companion }): Finding[] => {
       const perDay = relayPlan(plan, companion.id)?.coilWhPerDay ?? null;

@@ -8,6 +8,8 @@ import { celsius, chargersWithCards } from '../words';
 /** A source without a working cold protection of its own, or not where it was chosen to live, at a place where the bank gets colder than the sheet allows. */
 export const coldProtection: FindingRule = {
   code: 'coldProtection',
+  belongsTo: 'system',
+  short: 'No cold protection',
   check: ({ plan }) => {
     const least = statedFigure(plan.input.sheet, 'chargeTemperature')?.min;
     const low = plan.input.system.site.bankLowC;

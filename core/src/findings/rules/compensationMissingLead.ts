@@ -7,6 +7,7 @@ import type { Finding, FindingRule } from '../finding';
 /** A lead bank on a charger that cannot follow its temperature. */
 export const compensationMissingLead: FindingRule = {
   code: 'compensationMissingLead',
+  short: 'No compensation',
   check: ({ plan }) => {
     if (isLithium(plan.input.sheet.chemistry)) return [];
     const { bankLowC, bankHighC } = plan.input.system.site;

@@ -7,6 +7,7 @@ import type { Finding, FindingRule } from '../finding';
 /** Temperature compensation left on, or not switchable off, for a lithium bank. */
 export const compensationOnLithium: FindingRule = {
   code: 'compensationOnLithium',
+  short: 'Compensation on',
   check: ({ plan }) => {
     if (!isLithium(plan.input.sheet.chemistry)) return [];
     return chargersWithCards(plan).flatMap(({ charger }): Finding[] => {

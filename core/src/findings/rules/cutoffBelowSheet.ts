@@ -5,6 +5,7 @@ import type { Finding, FindingRule } from '../finding';
 /** A cutoff, overridden or as found, under what sheet and sensor margin ask. */
 export const cutoffBelowSheet: FindingRule = {
   code: 'cutoffBelowSheet',
+  short: 'Cutoff below the sheet',
   check: ({ plan }) =>
     chargersWithCards(plan).flatMap(({ charger }): Finding[] => {
       const setting = plan.setting(charger.id, 'lowTempCutoff');

@@ -3,18 +3,26 @@ import { chargerRule, puttingRight } from '../rule';
 import { volts } from '../words';
 
 /** A DC-DC charger that goes on below the resting volts of the battery it draws from. */
-export const dcdcDrainsStarter = chargerRule('dcdcDrainsStarter', ({ charger, card }, plan) => {
-  const setting = plan.setting(charger.id, 'inputStopVoltage');
-  if (card.kind !== 'dcdc' || !setting) return null;
-  const found = setting.override ? setting.trueValue : presentOrFactory(plan.input, charger, 'inputStopVoltage');
-  const least = restingVolts({ charger }).volts - (charger.feed?.dropV ?? 0);
-  if (typeof found !== 'number' || found >= least - 1e-9) return null;
-  const how = setting.override ? 'would stop at' : charger.present.inputStopVoltage === undefined ? 'leaves the factory stopping at' : 'was found stopping at';
-  return {
-    severity: 'attention',
-    role: 'inputStopVoltage',
-    text: `${charger.name} ${how} ${volts(found, 1)}, and ${charger.feed?.name ?? 'the battery it draws from'} rests at ${volts(restingVolts({ charger }).volts, 1)}${charger.feed?.dropV ? ` less ${volts(charger.feed.dropV, 1)} of drop` : ''}.`,
-    hurts: 'With the engine off it goes on, and the starter battery is flat in the morning.',
-    remedies: puttingRight(setting),
-  };
-});
+export const dcdcDrainsStarter = chargerRule(
+  'dcdcDrainsStarter',
+  ({ charger, card }, plan) => {
+    const setting = plan.setting(charger.id, 'inputStopVoltage');
+    if (card.kind !== 'dcdc' || !setting) return null;
+    const found = setting.override ? setting.trueValue : presentOrFactory(plan.input, charger, 'inputStopVoltage');
+    const least = restingVolts({ charger }).volts - (charger.feed?.dropV ?? 0);
+    if (typeof found !== 'number' || found >= least - 1e-9) return null;
+    const how = setting.override
+      ? 'would stop at'
+      : charger.present.inputStopVoltage === undefined
+        ? 'leaves the factory stopping at'
+        : 'was found stopping at';
+    return {
+      severity: 'attention',
+      role: 'inputStopVoltage',
+      text: `${charger.name} ${how} ${volts(found, 1)}, and ${charger.feed?.name ?? 'the battery it draws from'} rests at ${volts(restingVolts({ charger }).volts, 1)}${charger.feed?.dropV ? ` less ${volts(charger.feed.dropV, 1)} of drop` : ''}.`,
+      hurts: 'With the engine off it goes on, and the starter battery is flat in the morning.',
+      remedies: puttingRight(setting),
+    };
+  },
+  { short: 'Drains its feed' },
+);

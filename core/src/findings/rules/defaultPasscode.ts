@@ -4,6 +4,7 @@ import type { FindingRule } from '../finding';
 /** A charger that still answers to its default passcode. */
 export const defaultPasscode: FindingRule = {
   code: 'defaultPasscode',
+  belongsTo: 'system',
   check: ({ plan }) =>
     chargersWithCards(plan)
       .filter(({ charger, card }) => card.defaultPasscode && !charger.passcodeChanged)

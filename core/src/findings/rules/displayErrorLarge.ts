@@ -4,6 +4,8 @@ import type { FindingRule } from '../finding';
 /** A display more than one percent off the meter: look for a fault before correcting it away. */
 export const displayErrorLarge: FindingRule = {
   code: 'displayErrorLarge',
+  belongsTo: 'system',
+  short: 'Display far off',
   check: ({ plan }) =>
     chargersWithCards(plan).flatMap(({ charger }) => {
       const off = charger.displayReadings.map((r) => ({ ...r, percent: (100 * (r.displayV - r.meterV)) / r.meterV })).find((r) => Math.abs(r.percent) > 1);

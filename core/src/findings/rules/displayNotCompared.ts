@@ -4,6 +4,8 @@ import type { FindingRule } from '../finding';
 /** A display that was never compared with a meter. */
 export const displayNotCompared: FindingRule = {
   code: 'displayNotCompared',
+  belongsTo: 'system',
+  short: 'Display not compared',
   check: ({ plan }) =>
     chargersWithCards(plan)
       .filter(({ charger }) => charger.displayReadings.length === 0)

@@ -7,6 +7,7 @@ import { forbids } from '../equalise';
 /** Equalise can be started on a bank that must not be equalised. */
 export const equaliseReachable: FindingRule = {
   code: 'equaliseReachable',
+  short: 'Equalise reachable',
   check: ({ plan }) => {
     if (!forbids(plan.input)) return [];
     return chargersWithCards(plan).flatMap(({ charger, card }): Finding[] => {

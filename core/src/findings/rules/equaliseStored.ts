@@ -6,6 +6,7 @@ import { forbids } from '../equalise';
 /** Equalise is off, but the stored voltage is still harmful. */
 export const equaliseStored: FindingRule = {
   code: 'equaliseStored',
+  short: 'Equalise stored high',
   check: ({ plan }) => {
     if (!forbids(plan.input)) return [];
     return chargersWithCards(plan).flatMap(({ charger }): Finding[] => {

@@ -5,6 +5,8 @@ import type { FindingRule } from '../finding';
 /** Settings the chargers want and the sheet has no figure for. */
 export const figureMissing: FindingRule = {
   code: 'figureMissing',
+  belongsTo: 'sheet',
+  short: 'Wants a figure',
   check: ({ plan }) => {
     const lacking = plan.settings.filter((s) => s.noValue === 'missingFigure');
     const roles = [...new Set(lacking.map((s) => s.role))];

@@ -6,4 +6,5 @@ export const floatOutsideBand = bandRule(
   'floatVoltage',
   'Held above the band all day, cells age.',
   'The bank drains slowly while the sun shines.',
+  { short: 'Float out of band' },
 );

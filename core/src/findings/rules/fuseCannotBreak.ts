@@ -4,6 +4,7 @@ import type { FindingRule } from '../finding';
 /** A main fuse that cannot break what the bank drives into a short. */
 export const fuseCannotBreak: FindingRule = {
   code: 'fuseCannotBreak',
+  belongsTo: 'system',
   check: ({ plan }) => {
     const { fuseA, fuseBreaksA, shortCircuitA } = plan.input.system.bank;
     if (fuseA === undefined || shortCircuitA === undefined || (fuseBreaksA ?? 0) >= shortCircuitA) return [];

@@ -5,6 +5,7 @@ import type { Finding, FindingRule } from '../finding';
 /** A fuse that lets through more than its conductor bears. */
 export const fusePastCable: FindingRule = {
   code: 'fusePastCable',
+  belongsTo: 'system',
   check: ({ plan }) => {
     const { bank } = plan.input.system;
     const places = [

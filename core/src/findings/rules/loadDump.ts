@@ -4,6 +4,7 @@ import type { FindingRule } from '../finding';
 /** An alternator that a BMS can cut off while it turns. */
 export const loadDump: FindingRule = {
   code: 'loadDump',
+  belongsTo: 'system',
   check: ({ plan }) =>
     !plan.input.system.bank.hasBms
       ? []

@@ -4,6 +4,7 @@ import type { Finding, FindingRule } from '../finding';
 /** Figures that do not come from the maker: left out by the reference policy, or counting and marked. */
 export const lowRank: FindingRule = {
   code: 'lowRank',
+  belongsTo: 'sheet',
   check: ({ plan }) => [
     ...plan.withheld.map(({ key, figure }): Finding => ({
       code: 'lowRank',

@@ -5,6 +5,7 @@ import type { FindingRule } from '../finding';
 /** A meter whose range ends below what it has to show. */
 export const meterOutOfRange: FindingRule = {
   code: 'meterOutOfRange',
+  belongsTo: 'system',
   check: ({ plan }) => {
     const figure = statedFigure(plan.input.sheet, 'absorbVoltage');
     const most = figure && (figureOnBank(figure, plan.facts.shape).band.max ?? figureOnBank(figure, plan.facts.shape).target);

@@ -4,6 +4,7 @@ import type { FindingRule } from '../finding';
 /** A proving instrument whose calibration has run out. */
 export const meterPastCalibration: FindingRule = {
   code: 'meterPastCalibration',
+  belongsTo: 'system',
   check: ({ plan, today }) => {
     const meter = provingMeter(plan.input);
     if (!meter.calibrationDue || meter.calibrationDue >= today.slice(0, meter.calibrationDue.length)) return [];

@@ -6,6 +6,7 @@ import { amps, volts, companionsOf } from '../words';
 /** A monitor whose full voltage the chargers never reach, or whose full current the bank never falls to. */
 export const monitorNeverFull: FindingRule = {
   code: 'monitorNeverFull',
+  short: 'Never shows full',
   check: ({ plan }) =>
     companionsOf(plan, 'monitor').flatMap(({ companion }): Finding[] => {
       const voltage = plan.setting(companion.id, 'fullDetectVoltage');

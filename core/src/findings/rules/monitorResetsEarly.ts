@@ -6,6 +6,7 @@ import { amps, volts, companionsOf } from '../words';
 /** A monitor that calls the bank full on the way up, or at a passing cloud. */
 export const monitorResetsEarly: FindingRule = {
   code: 'monitorResetsEarly',
+  short: 'Shows full too early',
   check: ({ plan }) =>
     companionsOf(plan, 'monitor').flatMap(({ companion }): Finding[] => {
       const floats = plan.settings.flatMap((s) => (s.role === 'floatVoltage' && s.trueValue !== null ? [s.trueValue] : []));

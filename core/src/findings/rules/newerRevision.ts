@@ -4,6 +4,7 @@ import type { FindingRule } from '../finding';
 /** The pinned sheet is not the latest one kept with the job. */
 export const newerRevision: FindingRule = {
   code: 'newerRevision',
+  belongsTo: 'sheet',
   check: ({ plan }) => {
     const { sheet, otherSheets } = plan.input;
     const newer = otherSheets.filter((other) => isNewerRevision(other, sheet)).sort((a, b) => b.date.localeCompare(a.date))[0];

@@ -5,6 +5,7 @@ import { companionsOf } from '../words';
 /** A relay that would open the output of something that turns. */
 export const outputOpened: FindingRule = {
   code: 'outputOpened',
+  belongsTo: 'system',
   check: ({ plan }) =>
     companionsOf(plan, 'thermostat').flatMap(({ companion }): Finding[] =>
       (relayPlan(plan, companion.id)?.sources ?? [])

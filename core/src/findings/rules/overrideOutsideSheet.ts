@@ -5,6 +5,7 @@ import type { FindingRule } from '../finding';
 /** A person's figure that lies outside the sheet. */
 export const overrideOutsideSheet: FindingRule = {
   code: 'overrideOutsideSheet',
+  short: 'Outside the sheet',
   check: ({ plan }) =>
     plan.settings
       .filter((s) => s.override && s.within === 'outside')

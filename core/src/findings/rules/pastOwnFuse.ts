@@ -5,6 +5,8 @@ import type { FindingRule } from '../finding';
 /** One charger that can push past its own fuse or cable. */
 export const pastOwnFuse: FindingRule = {
   code: 'pastOwnFuse',
+  belongsTo: 'system',
+  short: 'Past its fuse',
   check: ({ plan }) =>
     chargersWithCards(plan).flatMap(({ charger, card }) => {
       const limit = mostAmps(plan, charger, card);

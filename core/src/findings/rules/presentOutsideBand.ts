@@ -11,6 +11,7 @@ const charging: ReadonlySet<Role> = new Set<Role>(['bulkVoltage', 'absorbVoltage
 /** A voltage found on the device that lies outside the maker's band. */
 export const presentOutsideBand: FindingRule = {
   code: 'presentOutsideBand',
+  short: 'As found out of band',
   check: ({ plan }) =>
     plan.settings
       .filter((s) => charging.has(s.role) && !s.inherited && presentWithin(s) === false)

@@ -7,6 +7,7 @@ import type { FindingRule } from '../finding';
 /** A charger whose range ends before the sheet's figure: it cannot meet the sheet, and that must be written down. */
 export const rangeCannotReach: FindingRule = {
   code: 'rangeCannotReach',
+  short: 'Cannot meet the sheet',
   check: ({ plan }) =>
     plan.settings.flatMap((s) => {
       const charger = devicesOf(plan.input).find((c) => c.id === s.charger);

@@ -5,6 +5,7 @@ import { amps, volts, companionsOf } from '../words';
 /** A relay whose contact cannot break what it switches. */
 export const relayContactTooSmall: FindingRule = {
   code: 'relayContactTooSmall',
+  short: 'Contact too small',
   check: ({ plan }) =>
     companionsOf(plan, 'thermostat').flatMap(({ companion }): Finding[] => {
       const relay = relayPlan(plan, companion.id);

@@ -5,6 +5,7 @@ import { listed, companionsOf } from '../words';
 /** A relay between charger and battery. */
 export const relayWrongSide: FindingRule = {
   code: 'relayWrongSide',
+  short: 'Relay on wrong side',
   check: ({ plan }) =>
     companionsOf(plan, 'thermostat').flatMap(({ companion }): Finding[] => {
       const relay = relayPlan(plan, companion.id);

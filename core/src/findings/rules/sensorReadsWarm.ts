@@ -4,6 +4,8 @@ import type { FindingRule } from '../finding';
 /** A sensor that reads warmer than the cell: the cutoff acts late, and the margin grows. */
 export const sensorReadsWarm: FindingRule = {
   code: 'sensorReadsWarm',
+  belongsTo: 'system',
+  short: 'Sensor reads warm',
   check: ({ plan }) =>
     chargersWithCards(plan).flatMap(({ charger, card }) => {
       if (!charger.sensor.fitted || charger.sensor.offsetC < 1 || !card.sensor.usedFor.includes('cutoff')) return [];

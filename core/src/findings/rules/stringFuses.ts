@@ -3,6 +3,7 @@ import type { FindingRule } from '../finding';
 /** Three or more strings in parallel without a fuse in each. */
 export const stringFuses: FindingRule = {
   code: 'stringFuses',
+  belongsTo: 'system',
   check: ({ plan }) => {
     const { bank } = plan.input.system;
     if (bank.stringsInParallel < 3 || bank.stringFuseA !== undefined) return [];

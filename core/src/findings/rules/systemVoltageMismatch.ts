@@ -4,6 +4,8 @@ import type { FindingRule } from '../finding';
 /** A charger that cannot work at this bank's voltage. */
 export const systemVoltageMismatch: FindingRule = {
   code: 'systemVoltageMismatch',
+  belongsTo: 'system',
+  short: 'Wrong system voltage',
   check: ({ plan }) =>
     chargersWithCards(plan)
       .filter(({ card }) => plan.facts.systemVolts === null || !card.ratings.systemVolts.includes(plan.facts.systemVolts))

@@ -5,6 +5,7 @@ import type { FindingRule } from '../finding';
 /** A charger that, running alone, feeds more to the loads than its taper value: by current it would never leave absorb. */
 export const taperBelowLoads: FindingRule = {
   code: 'taperBelowLoads',
+  short: 'Taper below loads',
   check: ({ plan }) => {
     const load = plan.input.system.loads.maxA;
     const stuck = chargersWithCards(plan).filter(({ charger, card }) => {
