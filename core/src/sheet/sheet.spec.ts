@@ -1,5 +1,19 @@
 import { seeded, teasel } from '../testing/fixtures';
-import { bankAmps, basisSchema, figureOnBank, figureSchema, plausibility, scaleVolts, sheetSchema, type BankShape, type Figure } from './index';
+import {
+  bankAmps,
+  basisSchema,
+  chemistrySchema,
+  figureOnBank,
+  figureSchema,
+  nominalCellVolts,
+  plausibility,
+  scaleVolts,
+  sheetSchema,
+  unitOfChemistry,
+  unitOfVolts,
+  type BankShape,
+  type Figure,
+} from './index';
 
 const launch: BankShape = { cellsPerUnit: 8, cellsPerBlock: 4, unitsInSeries: 1, stringsInParallel: 2, unitCapacityAh: 230 };
 const mast: BankShape = { cellsPerUnit: 3, cellsPerBlock: 6, unitsInSeries: 2, stringsInParallel: 2, unitCapacityAh: 210 };
@@ -72,5 +86,38 @@ describe('the sheet schema', () => {
     expect(sheetSchema.safeParse({ ...sheet, derating: [...sheet.derating].reverse() }).success).toBeFalse();
     expect(sheetSchema.safeParse({ ...sheet, figures: { absorbVoltage: { ...volts(28, 'unit'), unit: 'A' } } }).success).toBeFalse();
     expect(sheetSchema.safeParse(sheet).success).toBeTrue();
+  });
+});
+
+describe('a battery whose chemistry or volts are typed first', () => {
+  const lfp = { nominalVolts: 12.8, capacityAh: 100, cellsInSeries: 4 };
+
+  it('takes the cells and volts of as many 12 V blocks: 25.6 V of eight LFP cells are 24 V of twelve lead cells', () => {
+    expect(unitOfChemistry(lfp, 'lfp', 'agm')).toEqual({ nominalVolts: 12, capacityAh: 100, cellsInSeries: 6 });
+    expect(unitOfChemistry({ ...lfp, nominalVolts: 25.6, cellsInSeries: 8 }, 'lfp', 'gel')).toEqual({ nominalVolts: 24, capacityAh: 100, cellsInSeries: 12 });
+  });
+
+  it('comes back to itself by way of any chemistry', () => {
+    for (const blocks of [1, 2, 4])
+      for (const from of chemistrySchema.options)
+        for (const to of chemistrySchema.options) {
+          const cellsInSeries = blocks * Math.round(12 / nominalCellVolts[from]);
+          const unit = { nominalVolts: Number((cellsInSeries * nominalCellVolts[from]).toFixed(6)), capacityAh: 50, cellsInSeries };
+          expect(unitOfChemistry(unitOfChemistry(unit, from, to), to, from))
+            .withContext(`${blocks} ${from} ${to}`)
+            .toEqual(unit);
+        }
+  });
+
+  it('leaves alone what never fitted: a count that somebody gave on purpose', () => {
+    const odd = { nominalVolts: 12.8, capacityAh: 100, cellsInSeries: 5 };
+    expect(unitOfChemistry(odd, 'lfp', 'agm')).toBe(odd);
+    expect(unitOfVolts(odd, 'lfp', 25.6)).toEqual({ ...odd, nominalVolts: 25.6 });
+  });
+
+  it('follows its volts while they are typed, key by key', () => {
+    const typed = [1, 12, 12.8].reduce((unit, volts) => unitOfVolts(unit, 'lfp', volts), { nominalVolts: 25.6, capacityAh: 100, cellsInSeries: 8 });
+    expect(typed).toEqual(lfp);
+    expect(unitOfVolts({ nominalVolts: 12, capacityAh: 1, cellsInSeries: 6 }, 'agm', 6).cellsInSeries).toBe(3);
   });
 });

@@ -97,11 +97,14 @@ export class JobsPage {
   private readonly lines = computed(() => {
     const kept = this.kept();
     const sheets = this.library.sheets();
+    const before = this.known;
+    this.known = new Map();
     return (this.rows() ?? []).map((row) =>
       this.line(
         row,
         kept.filter((v) => v.jobId === row.id),
         sheets,
+        before,
       ),
     );
   });
@@ -128,11 +131,11 @@ export class JobsPage {
   );
   protected readonly where = computed(() => (this.count() === 1 ? '1 job kept on this device' : `${this.count()} jobs kept on this device`));
 
-  /** Lines by what they rest on: a job that was not touched is not worked out again. */
-  private readonly known = new Map<string, JobLine>();
-  private line(row: JobRow, kept: readonly KeptVerdicts[], sheets: Parameters<typeof jobLine>[2]): JobLine {
+  /** The lines last shown, by what they rest on: a job that was not touched is not worked out again. */
+  private known = new Map<string, JobLine>();
+  private line(row: JobRow, kept: readonly KeptVerdicts[], sheets: Parameters<typeof jobLine>[2], before: ReadonlyMap<string, JobLine>): JobLine {
     const key = [row.id, row.updatedAt, row.seq, row.archivedAt, today(), sheets.length, ...kept.map((k) => `${k.logId} ${k.basis}`)].join('|');
-    const line = this.known.get(key) ?? jobLine(row, kept, sheets);
+    const line = before.get(key) ?? jobLine(row, kept, sheets);
     this.known.set(key, line);
     return line;
   }

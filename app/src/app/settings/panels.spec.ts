@@ -7,7 +7,7 @@ import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { DetailFields } from '../system/detail-fields';
-import { valueAt, withValue } from '../system/detail-list';
+import { details, entered, usualSensor, valueAt, withValue } from '../system/detail-list';
 import { FindingsList } from '../ui/findings-list';
 import { sampleCard, sampleJob, setUp, until, voltParameter } from '../testing';
 import { ProgramPage } from '../program/program-page';
@@ -282,5 +282,31 @@ describe('further details of the system', () => {
     type(host, 'Resting volts of each string', '26.5; about 27');
     expect(await see()).toContain('“about” is not a number');
     expect(store.job()?.system.bank.firstCharge?.stringVolts).toEqual([26.5, 26.9]);
+  });
+
+  it('a value that could not stand when it was typed stands as soon as it can, and nothing is lost meanwhile', async () => {
+    await open();
+    const { host, see } = show(DetailFields, { place: 'loads', heading: 'first' });
+    await see();
+    const { maxA } = store.job()!.system.loads;
+    type(host, 'Loads, least', String(maxA + 5));
+    expect(await see()).toContain('the least load must not be above the most');
+    expect(store.job()?.system.loads.maxA).toBe(maxA);
+    type(host, 'Loads, most', String(maxA + 9));
+    expect(await see()).not.toContain('must not be above');
+    expect(store.job()?.system.loads).toEqual(jasmine.objectContaining({ minA: maxA + 5, maxA: maxA + 9 }));
+  });
+
+  it('a conductor that loses its length is none, and a new place of a sensor brings what it usually promises', () => {
+    const wired = { wire: { lengthM: 1, areaMm2: 16 } };
+    const length = details.bank['more']!.find((d) => d.path.join('.') === 'wire.lengthM')!;
+    expect(withValue(wired, length, undefined)).toEqual({} as never);
+    expect(withValue({}, length, 2)).toEqual({ wire: { lengthM: 2, areaMm2: 16 } } as never);
+    const place = details.charger['sensor']!.find((d) => d.path.join('.') === 'sensor.place')!;
+    expect(withValue({ sensor: { place: 'batteryCase', offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 } }, place, 'air')).toEqual({
+      sensor: { place: 'air', ...usualSensor.air },
+    });
+    expect(entered([length], wired)).toBe(1);
+    expect(entered([length], {})).toBe(0);
   });
 });

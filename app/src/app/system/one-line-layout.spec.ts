@@ -1,5 +1,5 @@
 import { deriveSettings, type Charger, type Job } from '@calm-keel/core';
-import { sampleJob } from '../testing';
+import { sampleCard, sampleJob } from '../testing';
 import { oneLine, oneLineList, type Word } from './one-line-layout';
 
 /** The sample bank with some chargers that have no card: the drawing must stand all the same. */
@@ -74,5 +74,36 @@ describe('the one-line drawing', () => {
     const list = oneLineList(deriveSettings(withChargers(2)));
     expect(list.map((b) => b.title)).toEqual(['Charger 0', 'Charger 1', 'Bank']);
     expect(list[0]?.lines.join(' ')).toContain('fuse 40 A, 16 mm², 1 m, drop');
+  });
+
+  it('no sensor hides another, wherever any number of them sit', () => {
+    const card = sampleCard({
+      id: 'probe',
+      model: 'S1',
+      kind: 'solarMppt',
+      ratings: { outputA: 40, systemVolts: [24], arrayVoltsMax: 100, arrayAmpsMax: 30, chemistries: ['lfp'] },
+      parameters: [{ role: 'absorbVoltage', label: 'High', menu: [], unit: 'V', min: 20, max: 32, step: 0.1 }],
+      sensor: { reads: 'wired', usedFor: ['cutoff'], withoutSensor: 'ignoresCutoff' },
+    });
+    for (const place of ['batteryCase', 'batteryPost', 'betweenUnits', 'pad', 'air'] as const)
+      for (const strings of [1, 3]) {
+        const job = withChargers(
+          4,
+          { card: 'probe', sensor: { fitted: true, place, errorC: 1, offsetC: 0, lagSeconds: 60, warmLeadC: 1 } },
+          { stringsInParallel: strings },
+        );
+        const rings = draw({ ...job, cards: [card] }, 1100).words.filter((w) => /^T\d$/.test(w.text) && w.anchor === 'middle');
+        expect(rings.length).withContext(`${place}, ${strings}`).toBe(4);
+        for (const [i, a] of rings.entries())
+          for (const b of rings.slice(i + 1))
+            expect(Math.hypot(a.x - b.x, a.y - b.y))
+              .withContext(`${place}, ${strings}: ${a.text} and ${b.text}`)
+              .toBeGreaterThan(20);
+      }
+  });
+
+  it('one charger alone is no wall, and without any the bus is not held up by nothing', () => {
+    expect(draw(withChargers(1)).hits[0]!.w).toBeLessThan(240);
+    expect(draw(withChargers(0)).height).toBeLessThan(draw(withChargers(1)).height - 100);
   });
 });
