@@ -44,11 +44,15 @@ await withPage(port, async (page) => {
   // Encoded sizes of all that the first page asks for.
   const session = await page.context().newCDPSession(page);
   await session.send('Network.enable');
+  await session.send('Network.setCacheDisabled', { cacheDisabled: true });
+  await session.send('Network.setBypassServiceWorker', { bypass: true });
   let transferred = 0;
   session.on('Network.loadingFinished', (e) => (transferred += e.encodedDataLength));
   await page.reload();
   await page.waitForTimeout(1500);
-  console.log(`Initial transfer: ${(transferred / 1000).toFixed(0)} kB`);
+  console.log(`Initial transfer, the list of jobs drawn: ${(transferred / 1000).toFixed(0)} kB`);
+  await session.send('Network.setCacheDisabled', { cacheDisabled: false });
+  await session.send('Network.setBypassServiceWorker', { bypass: false });
 
   await page.addInitScript(() => {
     globalThis.tasks = [];
