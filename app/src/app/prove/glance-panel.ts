@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { requirementKey, testNamed, verdictOrder, verdictWords, type Covered, type Verdict } from '@calm-keel/core';
+import { allowedWords, requirementKey, testNamed, verdictOrder, verdictWords, type Covered, type Verdict } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
-import { allowedWords, verdictGlyphs } from './verdict-words';
+import { verdictGlyphs } from './verdict-words';
 
 /** Every requirement at a glance: what it is proved by, what is open, and what no longer counts. */
 @Component({

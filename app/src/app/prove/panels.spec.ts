@@ -1,11 +1,11 @@
 import { TestBed } from '@angular/core/testing';
-import { guessMapping, mappingProblems, type Explanation, type Mapping } from '@calm-keel/core';
+import { allowedWords, guessMapping, mappingProblems, type Explanation, type Mapping } from '@calm-keel/core';
 import { sampleJob, setUp } from '../testing';
 import { logOfSamples } from '../data/live-record';
 import { ExplainPanel } from './explain-panel';
 import { ImportPanel, type Waiting } from './import-panel';
 import { SmallPlot } from './small-plot';
-import { measuredWords, allowedWords } from './verdict-words';
+import { measuredWords } from './verdict-words';
 
 const split = (text: string, separator: string): string[][] => text.split('\n').map((l) => l.split(separator));
 const host = (fixture: { nativeElement: unknown }): HTMLElement => fixture.nativeElement as HTMLElement;

@@ -3,6 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { map } from 'rxjs';
 import {
+  allowedWords,
   formatBand,
   formatClock,
   gradeWords,
@@ -27,7 +28,7 @@ import { TestWork } from '../data/test-work';
 import { Units } from '../data/units';
 import { Selection } from '../data/selection';
 import { Glyph } from '../ui/glyph';
-import { measuredWords, allowedWords, verdictGlyphs } from './verdict-words';
+import { measuredWords, verdictGlyphs } from './verdict-words';
 import { SmallPlot } from './small-plot';
 
 /** One guided test, step by step, with gloves on: what to do, what is expected, what was read, and what it comes to so far. */

@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { requirementKey, verdictWords, type ProofRow } from '@calm-keel/core';
+import { allowedWords, requirementKey, verdictWords, type ProofRow } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { BandLine } from '../ui/band-line';
 import { Glyph } from '../ui/glyph';
-import { allowedWords, measuredWords, verdictGlyphs, verdictMarks } from './verdict-words';
+import { measuredWords, verdictGlyphs, verdictMarks } from './verdict-words';
 
 /** Verdicts of one log or test, grouped by question, worst first; what was not tested stands folded at the end. */
 @Component({

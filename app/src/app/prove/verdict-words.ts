@@ -1,4 +1,4 @@
-import { formatBand, formatNumber, celsiusDifferenceToFahrenheit, celsiusToFahrenheit, type ProofRow, type Requirement, type Verdict } from '@calm-keel/core';
+import { formatNumber, celsiusDifferenceToFahrenheit, celsiusToFahrenheit, type ProofRow, type Verdict } from '@calm-keel/core';
 import type { GlyphName } from '../ui/glyph';
 
 /** A verdict's glyph. */
@@ -23,20 +23,4 @@ export function measuredWords(row: ProofRow, scale: 'C' | 'F'): { value: string;
     plus: plus === null ? '' : `± ${formatNumber(plus, Math.max(row.digits, row.unit === 'min' ? 1 : 0))}`,
     unit: fahrenheit ? '°F' : minutes ? 'min' : row.unit === 'mV/°C/cell' ? 'mV/°C' : row.unit,
   };
-}
-
-/** What is allowed, in words. */
-export function allowedWords(
-  row: { readonly requirement: Requirement; readonly unit: string; readonly digits: number; readonly band: ProofRow['band'] },
-  temperature: (c: number) => string,
-): string {
-  const { band, unit, digits } = row;
-  if (band.min === undefined && band.max === undefined) return '';
-  if (unit === '°C') {
-    if (row.requirement.code === 'noChargeBelowMinimum') return `none below ${temperature(band.min ?? 0)}`;
-    if (row.requirement.code === 'noChargeAboveMaximum') return `none above ${temperature(band.max ?? 0)}`;
-    return band.min === undefined ? `at most ${temperature(band.max ?? 0)}` : `${temperature(band.min)} to ${temperature(band.max ?? 0)}`;
-  }
-  if (unit === 's' && row.requirement.code !== 'softStart') return formatBand({ ...(band.min === undefined ? {} : { min: band.min / 60 }) }, 'min', 0);
-  return formatBand(band, unit === 'mV/°C/cell' ? 'mV/°C' : unit, digits);
 }

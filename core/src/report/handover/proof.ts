@@ -1,6 +1,7 @@
 import type { Covered, Job } from '../../job';
 import { verdictOrder, verdictWords } from '../../proof';
-import { formatBand, formatDuration } from '../../quantity';
+import { formatTemperature } from '../../quantity';
+import { allowedWords } from '../../requirements';
 import { deviceName } from '../../settings';
 import type { Block, Cell, Section } from '../paper';
 import { cell, day } from './words';
@@ -26,7 +27,7 @@ export function proof(job: Job, covered: readonly Covered[]): Section {
         rows: told.map((c): readonly Cell[] => [
           cell(verdictWords[c.verdict], c.verdict === 'fail' ? 'stop' : c.verdict === 'pass' ? undefined : 'caution'),
           cell(name(c.requirement.charger)),
-          cell(c.requirement.name, undefined, requirementBand(c)),
+          cell(c.requirement.name, undefined, allowed(c)),
           cell(c.by?.why ?? '', undefined, c.by ? `${c.by.name}, ${day(c.by.at)}` : undefined),
         ]),
         empty: 'Nothing was proved yet.',
@@ -61,13 +62,7 @@ const expiredWords = (c: Covered): string | undefined => {
   return old ? `${old.name}, ${day(old.at)}: ${old.expired ?? ''}` : undefined;
 };
 
-function requirementBand({ requirement: { band: b, unit, digits } }: Covered): string | undefined {
-  if (b.min === undefined && b.max === undefined) return undefined;
-  if (unit === 's')
-    return b.min !== undefined && b.max !== undefined
-      ? `${formatDuration(b.min)} to ${formatDuration(b.max)}`
-      : b.max !== undefined
-        ? `at most ${formatDuration(b.max)}`
-        : `at least ${formatDuration(b.min ?? 0)}`;
-  return formatBand(b, unit, digits);
+function allowed({ requirement }: Covered): string | undefined {
+  const words = allowedWords({ ...requirement, requirement }, (c) => formatTemperature(c, 'C', requirement.digits));
+  return words === '' ? undefined : words;
 }
