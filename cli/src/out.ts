@@ -19,6 +19,7 @@ export function complain(problems: readonly Problem[], out: Out, where?: string)
   return exit.badInput;
 }
 
+/** Prints a value as JSON, two spaces deep. */
 export const json = (value: unknown, out: Out): void => out.print(JSON.stringify(value, null, 2));
 
 /** The job of a job file or a bundle; null once it has been said why not. */

@@ -17,4 +17,5 @@ export const faultKinds = {
   equalise: { words: 'Somebody presses equalise', once: true },
 } as const;
 export type Fault = keyof typeof faultKinds;
+/** Whether there is a fault of this name. */
 export const isFault = (name: string): name is Fault => Object.hasOwn(faultKinds, name);

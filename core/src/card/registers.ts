@@ -5,8 +5,9 @@ import type { DeviceValues, Role } from './role';
 /** What an unknown or unavailable register holds. */
 export const noReading = -32_768;
 
-/** A 16-bit word as a signed number, and back. */
+/** A 16-bit word as a signed number. */
 export const fromWord = (word: number): number => (word > 32_767 ? word - 65_536 : word);
+/** A signed number from −32,768 to 32,767 as a 16-bit word. */
 export const toWord = (value: number): number => (value < 0 ? value + 65_536 : value);
 
 /**

@@ -7,7 +7,9 @@ import { formatQuantity } from '../quantity';
 
 /** Volts as derived or measured figures are shown. */
 export const volts = (value: number, digits = 2): string => formatQuantity(value, 'V', digits);
+/** Amps, whole unless told otherwise. */
 export const amps = (value: number, digits = 0): string => formatQuantity(value, 'A', digits);
+/** A temperature in °C: findings are kept with the job, so they keep one scale. */
 export const celsius = (value: number, digits = 0): string => formatQuantity(value, '°C', digits);
 
 /** "Solar fore and Solar aft", "A, B and C". */

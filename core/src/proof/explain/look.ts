@@ -3,8 +3,11 @@ import { claimedSeconds, longestStep } from '../log';
 import { nameOf, type Evidence } from '../judges/context';
 import { chargerAmps, referredVolts, type ChargerLevels, type StageSpan } from '../inference';
 
+/** Volts to 0.01, as an explanation tells them: to the digit that a log is good for. */
 export const volts = (v: number): string => formatQuantity(v, 'V', 2);
+/** Amps to 0.1. */
 export const amps = (a: number): string => formatQuantity(a, 'A', 1);
+/** °C to 0.1. */
 export const celsius = (c: number): string => formatQuantity(c, '°C', 1);
 
 /** What is looked at again and again of one charger. */

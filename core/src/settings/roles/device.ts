@@ -126,4 +126,5 @@ export const groundFaultDetection: RoleRule = {
 
 /** Settings that have no bearing on the battery. */
 export const displaySleep: RoleRule = { role: 'displaySleep', want: () => left('No bearing on the battery. Long enough to read every value back.') };
+/** Its clock, by which its daily history is read. */
 export const clock: RoleRule = { role: 'clock', want: () => left('Set it to the time on site, so that the daily history can be read.') };
