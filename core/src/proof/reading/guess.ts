@@ -199,18 +199,28 @@ function guessJson(text: string, context: LogContext): Result<Guess> {
   return finish({ kind: 'jsonLines', separator: ',', headerLine: 0 }, headers, jsonRows(lines, headers), context);
 }
 
-function finish(
-  shape: Pick<Mapping, 'kind' | 'separator' | 'headerLine'>,
-  headers: readonly string[],
-  rows: readonly (readonly string[])[],
-  context: LogContext,
-): Result<Guess> {
-  const doubts: string[] = [];
+/** The first rows of a table, with what each column holds and where time and names stand; −1 where there is none. */
+interface Table {
+  readonly headers: readonly string[];
+  readonly rows: readonly (readonly string[])[];
+  readonly decimal: Mapping['decimal'];
+  /** Fields by column, and the same as numbers. */
+  readonly all: readonly (readonly string[])[];
+  readonly numbers: readonly (readonly number[])[];
+  readonly heads: readonly ReturnType<typeof headOf>[];
+  readonly timeAt: number;
+  readonly dateAt: number;
+  readonly clockAt: number;
+  readonly nameAt: number;
+}
+
+/** Finds the decimal mark, the time and the column that names a charger. */
+function lookOver(headers: readonly string[], rows: readonly (readonly string[])[], separator: string): Table {
   const column = (i: number): string[] => rows.map((r) => (r[i] ?? '').trim());
   const all = headers.map((_, i) => column(i));
   // A decimal comma shows where a field holds one comma and no point.
   const marks = all.flat().reduce((n, f) => n + (/^[+\-−]?\d+,\d+$/.test(f) ? 1 : /^[+\-−]?\d+\.\d+$/.test(f) ? -1 : 0), 0);
-  const decimal = shape.separator !== ',' && marks > 0 ? ',' : '.';
+  const decimal = separator !== ',' && marks > 0 ? ',' : '.';
   const numbers = all.map((c) => c.map((f) => readNumber(f, decimal === ',') ?? NaN));
   const heads = headers.map(headOf);
   const timeLike = all.map((c) => {
@@ -238,6 +248,12 @@ function finish(
       values.some((v) => Number.isNaN(readNumber(v, decimal === ',') ?? NaN))
     );
   });
+  return { headers, rows, decimal, all, numbers, heads, timeAt, dateAt, clockAt, nameAt };
+}
+
+/** What each column means, by its name, its unit and its values. No meaning is given twice. */
+function columnsOf(table: Table, context: LogContext, doubts: string[]): MappedColumn[] {
+  const { headers, all, numbers, heads, timeAt, dateAt, clockAt, nameAt } = table;
   const only = context.chargers.length === 1 ? context.chargers[0]?.id : undefined;
   const fromName = context.fileName === undefined ? null : chargerIn(context.fileName.replace(/\.\w+$/, ''), context);
   // In a file of one charger every voltage and current is that charger's own.
@@ -251,7 +267,7 @@ function finish(
     return true;
   };
 
-  const columns = headers.map((header, i): MappedColumn => {
+  return headers.map((header, i): MappedColumn => {
     const ignored: MappedColumn = { header, meaning: 'ignore' };
     const h = heads[i] ?? { name: '', unit: null };
     if (i === timeAt) return { header, meaning: 'time' };
@@ -311,16 +327,20 @@ function finish(
     }
     return ignored;
   });
+}
 
-  // A current that nobody is named for is no small thing: without it a charger cannot be judged alone.
+/** Doubts about currents that nobody is named for: without them a charger cannot be judged alone. */
+function orphanedCurrents(columns: readonly MappedColumn[], { heads, numbers }: Table, doubts: string[]): void {
   for (const [i, c] of columns.entries()) {
     const h = heads[i];
     const current = h?.unit === 'A' || h?.unit === 'mA' || (h?.unit === null && says(h.name, ...ampWords));
     if (c.meaning === 'ignore' && current && !says(h.name, ...inputWords, /\bload\b/) && (numbers[i] ?? []).some(Number.isFinite))
       doubts.push(`“${c.header}” is a current, and no charger of this job is named so. Say whose it is, or leave it out.`);
   }
+}
 
-  // One unnamed voltage beside one charger's own is the bank's.
+/** One unnamed voltage beside one charger's own is the bank's. */
+function unnamedBankVolts(columns: MappedColumn[], { headers, numbers }: Table, context: LogContext, doubts: string[]): void {
   if (!columns.some((c) => c.meaning === 'bankVolts' || c.meaning === 'volts')) {
     const near = columns.findIndex((c, i) => {
       const middle = median(numbers[i] ?? []);
@@ -331,7 +351,40 @@ function finish(
       doubts.push(`“${headers[near] ?? ''}” is taken for the bank voltage because its values lie near ${context.nominalVolts} V.`);
     }
   }
+}
 
+/** Who is meant by the names in the rows, and which stage by each word. */
+function namesAndStages(mapping: Mapping, { all, nameAt }: Table, context: LogContext, doubts: string[]): void {
+  const only = context.chargers.length === 1 ? context.chargers[0]?.id : undefined;
+  if (nameAt >= 0)
+    for (const name of new Set(all[nameAt])) {
+      const charger = chargerIn(name, context) ?? only;
+      if (name !== '' && charger !== undefined) mapping.chargers[name] = charger;
+      else if (name !== '') doubts.push(`Rows about “${name}” stand for no charger of this job yet.`);
+    }
+  for (const [i, c] of mapping.columns.entries())
+    if (c.meaning === 'stage')
+      for (const word of new Set(all[i])) {
+        if (word === '') continue;
+        const stage = stageNamed(word);
+        if (stage) mapping.stages[word] = stage;
+        else doubts.push(`“${word}” in “${c.header}” stands for no stage that is known here; it counts as not told.`);
+      }
+}
+
+function finish(
+  shape: Pick<Mapping, 'kind' | 'separator' | 'headerLine'>,
+  headers: readonly string[],
+  rows: readonly (readonly string[])[],
+  context: LogContext,
+): Result<Guess> {
+  const doubts: string[] = [];
+  const table = lookOver(headers, rows, shape.separator);
+  const columns = columnsOf(table, context, doubts);
+  orphanedCurrents(columns, table, doubts);
+  unnamedBankVolts(columns, table, context, doubts);
+
+  const { all, numbers, decimal, timeAt, dateAt, clockAt } = table;
   const times = timeAt >= 0 ? (all[timeAt] ?? []) : dateAt >= 0 && clockAt >= 0 ? rows.map((r) => `${r[dateAt] ?? ''} ${r[clockAt] ?? ''}`) : [];
   const dateOrder = orderOf(times, doubts);
   const clock = makeClock({ dateOrder, zone: null });
@@ -349,20 +402,7 @@ function finish(
     chargers: {},
     stages: {},
   };
-  if (nameAt >= 0)
-    for (const name of new Set(all[nameAt])) {
-      const charger = chargerIn(name, context) ?? only;
-      if (name !== '' && charger !== undefined) mapping.chargers[name] = charger;
-      else if (name !== '') doubts.push(`Rows about “${name}” stand for no charger of this job yet.`);
-    }
-  for (const [i, c] of columns.entries())
-    if (c.meaning === 'stage')
-      for (const word of new Set(all[i])) {
-        if (word === '') continue;
-        const stage = stageNamed(word);
-        if (stage) mapping.stages[word] = stage;
-        else doubts.push(`“${word}” in “${c.header}” stands for no stage that is known here; it counts as not told.`);
-      }
+  namesAndStages(mapping, table, context, doubts);
   const bank = columns.findIndex((c) => c.meaning === 'bankVolts' || c.meaning === 'volts');
   const typical = median(numbers[bank] ?? []) * (columns[bank]?.unit === 'mV' ? 0.001 : 1);
   const ratio = typical / context.nominalVolts;
