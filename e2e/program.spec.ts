@@ -196,7 +196,9 @@ test('two tabs cannot both write, and show the same sheet', async ({ page, conte
 test('from paper, and back as found when the day ends early', async ({ page }) => {
   await beginSheet(page);
   await page.getByRole('button', { name: 'From paper' }).click();
-  for (const box of await page.locator('ck-paper-entry li', { hasText: /: off/ }).getByRole('checkbox').all()) await box.check();
+  const off = page.locator('ck-paper-entry li', { hasText: /: off/ }).getByRole('checkbox');
+  await expect(off).toHaveCount(4);
+  for (const box of await off.all()) await box.check();
   const line = (name: string) => page.locator('ck-paper-entry li', { hasText: name });
   await line('Solar aft: Float').getByLabel('Float, reads').fill('27.6');
   await expect(line('Solar aft: Float').getByText('It stays open')).toBeVisible();
