@@ -35,7 +35,10 @@ export async function ownServer(env: Readonly<Record<string, string>>): Promise<
     output: () => output,
     stop: () =>
       new Promise((resolve) => {
+        // A page that still listens keeps a polite server waiting.
+        const patience = setTimeout(() => child.kill('SIGKILL'), 3000);
         child.on('close', () => {
+          clearTimeout(patience);
           resolve();
         });
         child.kill('SIGTERM');
