@@ -86,3 +86,12 @@ export async function more(page: Page, job: string, what: string | RegExp): Prom
   await page.getByRole('button', { name: `More for ${job}`, exact: true }).click();
   await page.locator('[ngbDropdownMenu].show').getByRole('button', { name: what }).click();
 }
+
+/** What has the focus, as it is called: by its label, by a name of its own, or by its words. */
+export const focused = (page: Page): Promise<string> =>
+  page.evaluate(() => {
+    const on = document.activeElement;
+    const field = on instanceof HTMLInputElement || on instanceof HTMLSelectElement || on instanceof HTMLTextAreaElement;
+    const called = (field ? on.labels?.[0]?.textContent : null) ?? on?.getAttribute('aria-label') ?? on?.textContent ?? '';
+    return called.replace(/\s+/g, ' ').trim();
+  });

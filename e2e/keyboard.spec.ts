@@ -1,17 +1,12 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { expect, figure, saved, test } from './keel';
+import { expect, figure, focused, saved, test } from './keel';
 
 /** Presses Tab until what has the focus is called so; fails when the page has been gone through. */
 async function tabTo(page: Page, name: RegExp): Promise<void> {
   for (let i = 0; i < 160; i++) {
     await page.keyboard.press('Tab');
-    const called = await page.evaluate(() => {
-      const on = document.activeElement;
-      const label = on instanceof HTMLInputElement || on instanceof HTMLTextAreaElement ? [...(on.labels ?? [])].map((l) => l.textContent).join(' ') : '';
-      return [on?.getAttribute('aria-label') ?? '', on?.textContent ?? '', label].join(' ').replace(/\s+/g, ' ').trim();
-    });
-    if (name.test(called)) return;
+    if (name.test(await focused(page))) return;
   }
   throw new Error(`no way by Tab to ${String(name)}`);
 }

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { bringLog, downloaded, expect, openDemo, repo, saved, test } from './keel';
+import { bringLog, downloaded, expect, focused, openDemo, repo, saved, test } from './keel';
 import { answerWell, title, walkTo } from './program';
 
 /** Counts what a person presses. */
@@ -30,15 +30,6 @@ function hand(page: Page) {
     presses: (): number => presses,
   };
 }
-
-/** What has the focus, as it is called. */
-const focused = (page: Page) =>
-  page.evaluate(() => {
-    const on = document.activeElement;
-    return on instanceof HTMLInputElement || on instanceof HTMLSelectElement
-      ? (on.labels?.[0]?.textContent ?? on.getAttribute('aria-label') ?? '').trim()
-      : (on?.textContent ?? '').trim();
-  });
 
 test('a hurried technician types a new job from two pages of paper, by the keyboard alone', async ({ page }, info) => {
   await page.goto('/');

@@ -1,16 +1,11 @@
 /** Our own main-thread work for each frame of a drag on the ladder with eight chargers, from the browser's own tracing. */
-import { readFileSync } from 'node:fs';
-import { buildAll, root } from '../common.mjs';
+import { buildAll } from '../common.mjs';
+import { openLargest } from './largest.mjs';
 import { withPage } from './page.mjs';
 
 await buildAll({ quiet: true });
 await withPage(4317, async (page) => {
-  const job = JSON.parse(readFileSync(`${root}demo/teasel.job.json`, 'utf8'));
-  job.system.chargers.push(...job.system.chargers.map((c) => ({ ...c, id: `${c.id}-2`, name: `${c.name} two` })));
-  await page.getByLabel('Job file').setInputFiles({ name: 'eight.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(job)) });
-  await page.getByRole('link', { name: job.name }).click();
-  await page.waitForURL(/job/);
-  await page.goto(page.url().replace(/(\/job\/[^/]+).*/, '$1/settings'));
+  await openLargest(page, 'settings');
   const rung = page.getByRole('button', { name: /^Solar aft: absorb/ }).first();
   const box = await rung.boundingBox();
   const session = await page.context().newCDPSession(page);

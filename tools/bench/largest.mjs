@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { root } from '../common.mjs';
 
 /** A job file with eight chargers. */
-export function largestJob() {
+function largestJob() {
   const job = JSON.parse(readFileSync(`${root}demo/teasel.job.json`, 'utf8'));
   job.system.chargers.push(...job.system.chargers.map((c) => ({ ...c, id: `${c.id}-2`, name: `${c.name} of the after locker, port side` })));
   return { ...job, id: 'largest', name: 'Eight chargers', logs: [] };
@@ -28,9 +28,10 @@ export function thirtyDays() {
   return file;
 }
 
-/** Brings the largest job in and opens it. */
-export async function openLargest(page) {
+/** Brings the largest job in, and opens one of its stations. */
+export async function openLargest(page, station) {
   const job = largestJob();
   await page.getByLabel('Job file').setInputFiles({ name: 'largest.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(job)) });
   await page.getByRole('link', { name: job.name }).first().waitFor();
+  await page.goto(new URL(`/job/${job.id}/${station}`, page.url()).href);
 }

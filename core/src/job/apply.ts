@@ -1,23 +1,12 @@
 import type { Change } from '../findings';
 import { figureKeys } from '../sheet';
 import { schoolsSchema } from '../settings';
+import { onCharger, onCompanion, onPresent } from './devices';
 import type { Job } from './job';
 
 /** Applies one change of a remedy. Pure; a change that names something the job has not leaves it as it is. */
 export function applyChange(job: Job, change: Change): Job {
   const { system } = job;
-  const onCharger = (id: string, edit: (charger: Job['system']['chargers'][number]) => Job['system']['chargers'][number]): Job => ({
-    ...job,
-    system: { ...system, chargers: system.chargers.map((c) => (c.id === id ? edit(c) : c)) },
-  });
-  const onDevice = (id: string, edit: (present: Job['system']['chargers'][number]['present']) => Job['system']['chargers'][number]['present']): Job => ({
-    ...job,
-    system: {
-      ...system,
-      chargers: system.chargers.map((c) => (c.id === id ? { ...c, present: edit(c.present) } : c)),
-      companions: system.companions.map((c) => (c.id === id ? { ...c, present: edit(c.present) } : c)),
-    },
-  });
   const isIt = (o: Job['overrides'][number], charger: string, role: string): boolean => o.charger === charger && o.role === role;
   switch (change.kind) {
     case 'setSchool': {
@@ -36,17 +25,17 @@ export function applyChange(job: Job, change: Change): Job {
     case 'reviewOverride':
       return { ...job, overrides: job.overrides.map((o) => (isIt(o, change.charger, change.role) ? { ...o, reviewedBy: change.by } : o)) };
     case 'recordPresent':
-      return onDevice(change.charger, (present) => ({ ...present, [change.role]: change.value }));
+      return onPresent(job, change.charger, (present) => ({ ...present, [change.role]: change.value }));
     case 'setSensor':
-      return onCharger(change.charger, (c) => ({ ...c, sensor: { ...c.sensor, ...change.sensor } }));
+      return onCharger(job, change.charger, (c) => ({ ...c, sensor: { ...c.sensor, ...change.sensor } }));
     case 'setCharger':
-      return onCharger(change.charger, (c) => ({ ...c, ...change.values }));
+      return onCharger(job, change.charger, (c) => ({ ...c, ...change.values }));
     case 'setCompanion':
-      return { ...job, system: { ...system, companions: system.companions.map((c) => (c.id === change.companion ? { ...c, ...change.values } : c)) } };
+      return onCompanion(job, change.companion, (c) => ({ ...c, ...change.values }));
     case 'setBank':
       return { ...job, system: { ...system, bank: { ...system.bank, ...change.values } } };
     case 'passcodeChanged':
-      return onCharger(change.charger, (c) => ({ ...c, passcodeChanged: true }));
+      return onCharger(job, change.charger, (c) => ({ ...c, passcodeChanged: true }));
     case 'pinSheet':
       return pinSheet(job, change.sheet);
     case 'setCells':

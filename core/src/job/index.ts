@@ -3,6 +3,7 @@ export * from './attachment';
 export * from './backup';
 export * from './bundle';
 export * from './deviceHistory';
+export * from './devices';
 export * from './due';
 export * from './evidence';
 export * from './gate';

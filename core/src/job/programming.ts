@@ -15,6 +15,7 @@ import {
   type Way,
 } from '../runsheet';
 import { cardOf, deriveSettings, devicesOf } from '../settings';
+import { onPresent } from './devices';
 import { mostPastSheets, type Job } from './job';
 
 /** Who does something, when, and how it was read. */
@@ -37,18 +38,6 @@ export const sheetOf = (job: Job): RunSheet => runSheet(deriveSettings(job), job
 /** The newest snapshot of a device; null without one. */
 export const lastSnapshot = (job: Pick<Job, 'snapshots'>, device: string, verified?: readonly Snapshot['verified'][]): Snapshot | null =>
   job.snapshots.findLast((s) => s.device === device && (verified?.includes(s.verified) ?? true)) ?? null;
-
-function withPresent(job: Job, device: string, present: DeviceValues): Job {
-  const { system } = job;
-  return {
-    ...job,
-    system: {
-      ...system,
-      chargers: system.chargers.map((c) => (c.id === device ? { ...c, present } : c)),
-      companions: system.companions.map((c) => (c.id === device ? { ...c, present } : c)),
-    },
-  };
-}
 
 /** Begins a run sheet: what is noted on the devices now counts as found, and what the last snapshot says becomes the last visit. */
 export function beginProgramming(job: Job, { at, by }: Doing, instrument: string): Job {
@@ -128,7 +117,7 @@ function settled(job: Job, device: string | null, sheet: RunSheet): Job {
   const record = job.programming;
   if (!record || device === null) return job;
   const present = valuesAfter(device, record.found[device] ?? {}, record.answers, sheet.steps);
-  return withPresent(job, device, present);
+  return onPresent(job, device, () => present);
 }
 
 /** The run sheet with an answer in place of the one before to the same step. */
@@ -214,7 +203,7 @@ function reopened(job: Job, sheet: RunSheet, step: SheetStep, doing: Doing, seen
     trouble: [...record.trouble, { at: doing.at, device, step: step.id, text: `After the power cut: ${words.join('; ')}.`.slice(0, 400) }].slice(-300),
   };
   const present = { ...valuesAfter(device, found, next.answers, sheet.steps), ...seen };
-  const opened = withPresent({ ...job, programming: next }, device, present);
+  const opened = onPresent({ ...job, programming: next }, device, () => present);
   const again = sheetOf(opened).steps.find((s) => gone.has(s.id) && s.kind === 'edit');
   return { ...opened, programming: { ...next, at: again?.id ?? null } };
 }
@@ -289,5 +278,11 @@ export function changedSince(job: Job): readonly ChangedSince[] {
 /** Values read from a device’s registers, or typed in one go: noted as found, and kept as a snapshot. */
 export function noteFound(job: Job, device: string, doing: Doing, values: DeviceValues): Job {
   const merged = { ...devicesOf(job).find((d) => d.id === device)?.present, ...values };
-  return keepSnapshot(withPresent(job, device, merged), device, doing, 'readOff', merged);
+  return keepSnapshot(
+    onPresent(job, device, () => merged),
+    device,
+    doing,
+    'readOff',
+    merged,
+  );
 }

@@ -134,3 +134,6 @@ export function cite(sheet: Sheet, figure?: Figure): string {
   const rank = figure && figure.rank !== 'makerForThisCharger' ? ` (${rankWords[figure.rank]})` : '';
   return `${figure?.from ?? `${sheet.document}, rev ${sheet.revision}, ${sheet.date}`}${page}${rank}`;
 }
+
+/** Whether anything has been read off the sheet yet. */
+export const hasFigures = ({ figures }: Pick<Sheet, 'figures'>): boolean => figureKeys.some((key) => figures[key] !== undefined);

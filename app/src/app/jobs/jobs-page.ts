@@ -70,7 +70,7 @@ export class JobsPage {
   protected readonly keelWidth = keelWidth;
   protected readonly legend = legend;
   protected readonly dayWords = dayWords;
-  protected readonly day = today();
+  protected readonly late = (on: string): boolean => on < today();
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
 
   protected readonly storageFault = signal<string | null>(null);
@@ -126,7 +126,7 @@ export class JobsPage {
   /** Everything that is due on jobs that are not put away, the soonest first. */
   protected readonly due = computed(() =>
     this.lines()
-      .flatMap((l) => (l.readable && !l.archived ? l.due.map((d) => ({ ...d, id: l.id, name: l.name, late: d.on < today() })) : []))
+      .flatMap((l) => (l.readable && !l.archived ? l.due.map((d) => ({ ...d, id: l.id, name: l.name, late: this.late(d.on) })) : []))
       .sort((a, b) => a.on.localeCompare(b.on)),
   );
   protected readonly where = computed(() => (this.count() === 1 ? '1 job kept on this device' : `${this.count()} jobs kept on this device`));

@@ -94,9 +94,6 @@ const blank: Line = { text: '', done: false, time: '' };
       grid-column: 2 / -1;
     }
     .tick {
-      display: flex;
-      gap: 8px;
-      align-items: center;
       min-height: 40px;
     }
     input[type='checkbox'] {

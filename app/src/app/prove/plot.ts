@@ -26,13 +26,7 @@ export class Plot {
       const spec = this.ckPlot();
       if (spec) void this.draw(spec);
     });
-    // The page lays out around it: the plot follows its place, also when that came after the first drawing.
-    const watch = new ResizeObserver(() => {
-      void this.fit();
-    });
-    watch.observe(this.element);
     inject(DestroyRef).onDestroy(() => {
-      watch.disconnect();
       if (this.ready)
         void library().then((plotly) => {
           plotly.purge(this.element);
@@ -40,17 +34,12 @@ export class Plot {
     });
   }
 
-  private async fit(): Promise<void> {
-    if (!this.ready || this.element.clientWidth === 0) return;
-    const drawn = this.element.querySelector('svg.main-svg')?.clientWidth ?? 0;
-    if (Math.abs(drawn - this.element.clientWidth) > 1) (await library()).Plots.resize(this.element);
-  }
-
   private async draw(spec: PlotSpec): Promise<void> {
     const plotly = await library();
     if (spec !== this.ckPlot()) return;
     await plotly.react(this.element, [...spec.data] as Data[], spec.layout, {
       displayModeBar: false,
+      responsive: true,
       showSendToCloud: false,
       plotlyServerURL: '',
       scrollZoom: false,
@@ -70,7 +59,6 @@ export class Plot {
         if (typeof x === 'string') this.clickedAt.emit(x);
       });
     }
-    await this.fit();
     this.drawn.emit();
   }
 }

@@ -192,12 +192,11 @@ export class ProvePage {
   protected readonly changedSince = computed(() => {
     const job = this.store.job();
     const entry = this.entry();
-    if (!job || !entry) return '';
+    if (!job || !entry) return [];
     const end = new Date(entry.to * 1000).toISOString();
     return devicesOf(job)
       .filter((d) => (changedAt(job, d.id)?.at ?? '') > end)
-      .map((d) => d.name)
-      .join(', ');
+      .map((d) => d.name);
   });
   private readonly day = (t: number): string => formatDate(t, this.offset());
   protected readonly title = computed(() => {

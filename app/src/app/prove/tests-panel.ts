@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
-import { judgeTest, testNamed, testsFor, verdictOrder, verdictWords, type TestCode, type TestRecord } from '@calm-keel/core';
+import { devicesOf, judgeTest, testNamed, testsFor, verdictOrder, verdictWords, type TestCode, type TestRecord } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { WhoIsThere } from '../data/who-is-there';
 import { Glyph } from '../ui/glyph';
@@ -138,8 +138,8 @@ export class TestsPanel {
   readonly device = input<string | null>(null);
   protected readonly everybody = signal(false);
   protected readonly chosen = computed(() => {
-    const system = this.store.job()?.system;
-    return [...(system?.chargers ?? []), ...(system?.companions ?? [])].find((d) => d.id === this.device())?.name ?? null;
+    const job = this.store.job();
+    return job ? (devicesOf(job).find((d) => d.id === this.device())?.name ?? null) : null;
   });
   readonly begin = output<{ code: TestCode; device: string }>();
   readonly open = output<string>();

@@ -4,6 +4,7 @@ import { celsiusToFahrenheit, formatMoment, formatQuantity, type Plan } from '@c
 import { Units } from '../data/units';
 import type { RunView } from './run-view';
 import { stageLook } from '../ui/stages';
+import { cutText } from '../ui/cut-text';
 import { layoutDay, spanAt, valueAt } from './day-layout';
 
 /** The rehearsed day: volts over the maker's bands, each charger's current on its own ribbon, bank current, charge, temperature, one time axis. */
@@ -91,8 +92,7 @@ export class DayPlot {
 
   /** As much of a name as stands left of the plot; the whole of it stands in the roster. */
   protected short(name: string, room: number): string {
-    const fits = Math.floor((room - 10) / 7);
-    return name.length > fits ? `${name.slice(0, fits - 1).trimEnd()}…` : name;
+    return cutText(name, Math.floor((room - 10) / 7));
   }
 
   protected down(event: PointerEvent): void {

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { formatBand, formatNumber, type Finding, type Plan, type Role } from '@calm-keel/core';
 import { Units } from '../data/units';
+import { cutText } from '../ui/cut-text';
 import { layoutLadder, type BandShape, type Rung } from './ladder-layout';
 
 /** A rung of the ladder: whose, and which. */
@@ -93,8 +94,7 @@ export class LadderDrawing {
 
   /** As much of a name as its column holds; the whole of it stands in the roster. */
   protected short(name: string, width: number): string {
-    const fits = Math.floor((width - 14) / 7.6);
-    return name.length > fits ? `${name.slice(0, fits - 1).trimEnd()}…` : name;
+    return cutText(name, Math.floor((width - 14) / 7.6));
   }
 
   protected isChosen(charger: string, rung: Rung): boolean {

@@ -3,8 +3,8 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { format } from 'date-fns';
-import { filter } from 'rxjs';
-import { acceptedBy, chemistryWords, devicesOf, findingPlace, isAnswered } from '@calm-keel/core';
+import { distinctUntilChanged, filter, map, skip, startWith } from 'rxjs';
+import { acceptedBy, chemistryWords, devicesOf, findingPlace, hasFigures, isAnswered } from '@calm-keel/core';
 import { JobFiles } from '../data/job-files';
 import { LogJudge } from '../data/log-judge';
 import { JobStore } from '../data/job-store';
@@ -56,9 +56,7 @@ export class JobShell {
     return {
       units: `${units} × ${sheet.maker} ${sheet.battery}`.trim(),
       cells: `${plan.facts.nominalVolts.toFixed(1)} V ${plan.facts.ratedAh} Ah ${chemistryWords[sheet.chemistry]}, ${plan.facts.cells} cells`,
-      ...(Object.keys(sheet.figures).length > 0
-        ? { state: 'done' as const, words: `Sheet rev ${sheet.revision}` }
-        : { state: 'notyet' as const, words: 'No figure yet' }),
+      ...(hasFigures(sheet) ? { state: 'done' as const, words: `Sheet rev ${sheet.revision}` } : { state: 'notyet' as const, words: 'No figure yet' }),
     };
   });
   private readonly roster = computed(() => {
@@ -116,23 +114,23 @@ export class JobShell {
       this.store.open(this.id());
     });
     // Who goes to another station goes to its work: the next Tab is the first thing there.
-    let shown = this.station();
     this.router.events
       .pipe(
         filter((event) => event instanceof NavigationEnd),
+        map(() => this.station()),
+        startWith(this.station()),
+        distinctUntilChanged(),
+        skip(1),
         takeUntilDestroyed(),
       )
       .subscribe(() => {
-        const now = this.station();
-        if (now !== shown && this.size.phone()) scrollTo(0, 0);
-        if (now !== shown)
-          afterNextRender(
-            () => {
-              this.toWork();
-            },
-            { injector: this.injector },
-          );
-        shown = now;
+        if (this.size.phone()) scrollTo(0, 0);
+        afterNextRender(
+          () => {
+            this.toWork();
+          },
+          { injector: this.injector },
+        );
       });
   }
 

@@ -65,6 +65,7 @@ const purposes: Readonly<Record<Station['path'], string>> = {
       }
     }
     kbd {
+      background: none;
       font: inherit;
       font-size: 12px;
       color: var(--ck-ink-2);

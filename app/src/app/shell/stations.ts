@@ -1,7 +1,7 @@
 import {
   changedSince,
-  figureKeys,
   findingPlace,
+  hasFigures,
   neededFigures,
   openStops,
   runSheet,
@@ -93,13 +93,12 @@ export function stationsOf(
       findings.filter((f) => stationOf(f) === path),
       job.accepted,
     );
-  const stated = figureKeys.some((key) => job.sheet.figures[key] !== undefined);
   const done = { state: 'done', words: 'done' } as const;
   const needed = neededFigures(plan).length;
   const lacking = needed === 0 ? done : ({ state: 'attention', words: `${needed} missing` } as const);
   const notYet = { state: 'notyet', words: 'not yet' } as const;
   return [
-    { path: 'spec', name: 'Spec', ...(stated ? (at('spec') ?? lacking) : notYet) },
+    { path: 'spec', name: 'Spec', ...(hasFigures(job.sheet) ? (at('spec') ?? lacking) : notYet) },
     { path: 'system', name: 'System', ...(job.system.chargers.length > 0 ? (at('system') ?? done) : notYet) },
     { path: 'settings', name: 'Settings', ...(plan.settings.length > 0 ? (at('settings') ?? done) : notYet) },
     { path: 'rehearse', name: 'Rehearse', ...rehearsed(rehearsal, job.rehearsal !== null) },

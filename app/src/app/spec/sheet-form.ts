@@ -3,6 +3,7 @@ import {
   cellsInSeries,
   chemistrySchema,
   chemistryWords,
+  hasFigures,
   isLithium,
   unitOfChemistry,
   unitOfVolts,
@@ -147,7 +148,7 @@ export class SheetForm {
 
   protected setVolts(volts: number): void {
     const sheet = this.sheet();
-    if (sheet) this.editUnit(untouched(sheet) ? unitOfVolts(sheet.unit, sheet.chemistry, volts) : { nominalVolts: volts });
+    if (sheet) this.editUnit(hasFigures(sheet) ? { nominalVolts: volts } : unitOfVolts(sheet.unit, sheet.chemistry, volts));
   }
 
   /** While nothing was read off a sheet yet, battery and bank follow their chemistry: cells, nominal volts, and whether there is a BMS. */
@@ -155,11 +156,9 @@ export class SheetForm {
     const chemistry = value as Chemistry;
     this.store.edit('Change the chemistry', (job) => {
       const { sheet, system } = job;
-      if (!untouched(sheet)) return { ...job, sheet: { ...sheet, chemistry } };
+      if (hasFigures(sheet)) return { ...job, sheet: { ...sheet, chemistry } };
       const unit = unitOfChemistry(sheet.unit, sheet.chemistry, chemistry);
       return { ...job, sheet: { ...sheet, chemistry, unit }, system: { ...system, bank: { ...system.bank, hasBms: isLithium(chemistry) } } };
     });
   }
 }
-
-const untouched = (sheet: Sheet): boolean => Object.keys(sheet.figures).length === 0;

@@ -4,6 +4,7 @@ import {
   figureOnBank,
   formatNumber,
   formatQuantity,
+  hasFigures,
   neededFigures,
   printWithBasis,
   ranks,
@@ -73,9 +74,14 @@ export class SpecPage {
     const plan = this.store.plan();
     return job && plan ? figureRows(job, plan, neededFigures(plan), this.differences(), this.other()) : [];
   });
-  private readonly blank = computed(() => this.rows().every((row) => row.figure === undefined));
   /** Battery and document stand first on an empty sheet, and stay there while it is filled: nothing jumps under the hand. */
-  protected readonly formFirst = linkedSignal({ source: () => this.store.job()?.id, computation: () => untracked(this.blank) });
+  protected readonly formFirst = linkedSignal({
+    source: () => this.store.job()?.id,
+    computation: () => {
+      const job = untracked(this.store.job);
+      return job !== null && !hasFigures(job.sheet);
+    },
+  });
   protected readonly key = computed<FigureKey>(() => (this.rows().some((r) => r.key === this.selection.figure()) ? this.selection.figure() : 'absorbVoltage'));
   protected readonly otherRevision = computed(() => this.other()?.revision ?? '');
   protected readonly policies = [

@@ -1,5 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { arrayFacts, cardOf, clearYearOf, compareLayouts, formatNumber, mostAmps, type Charger, type PanelArray, type Problem } from '@calm-keel/core';
+import {
+  onCharger,
+  arrayFacts,
+  cardOf,
+  clearYearOf,
+  compareLayouts,
+  formatNumber,
+  mostAmps,
+  type Charger,
+  type PanelArray,
+  type Problem,
+} from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
@@ -124,7 +135,7 @@ export class ArrayPanel {
     const { id } = this.charger();
     const problems = this.store.edit(
       'Change an array',
-      (job) => ({ ...job, system: { ...job.system, chargers: job.system.chargers.map((c) => (c.id === id ? { ...c, array: change(c.array ?? usual) } : c)) } }),
+      (job) => onCharger(job, id, (c) => ({ ...c, array: change(c.array ?? usual) })),
       `${id} array ${field}`,
     );
     this.refused.set(problems.length > 0 ? { field, problems } : null);

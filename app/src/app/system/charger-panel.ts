@@ -9,7 +9,9 @@ import {
   formatNumber,
   formatTemperatureDifference,
   nearestAwg,
-  roleSchema,
+  withFound,
+  onCharger,
+  withoutDevice,
   type Charger,
   type Role,
 } from '@calm-keel/core';
@@ -71,11 +73,7 @@ export class ChargerPanel {
 
   private edit(label: string, key: string, change: (charger: Charger) => Charger): void {
     const { id } = this.charger();
-    this.store.edit(
-      label,
-      (job) => ({ ...job, system: { ...job.system, chargers: job.system.chargers.map((c) => (c.id === id ? change(c) : c)) } }),
-      key && `system ${id} ${key}`,
-    );
+    this.store.edit(label, (job) => onCharger(job, id, change), key && `system ${id} ${key}`);
   }
 
   protected editReading(index: number, key: 'meterV' | 'displayV', value: number | undefined): void {
@@ -95,24 +93,14 @@ export class ChargerPanel {
     this.edit('Remove a comparison', '', (c) => ({ ...c, displayReadings: c.displayReadings.filter((_, i) => i !== index) }));
   }
 
-  protected editFound(role: Role, value: number | string | undefined): void {
-    this.edit('Note a value as found', `present ${role}`, (c) => {
-      const { [roleSchema.parse(role)]: _before, ...others } = c.present;
-      return { ...c, present: value === undefined || value === '' ? others : { ...others, [role]: value } };
-    });
+  protected found(role: Role, value: number | string | undefined): void {
+    const { id } = this.charger();
+    this.store.edit('Note a value as found', (job) => withFound(job, id, role, value), `system ${id} present ${role}`);
   }
 
   protected remove(): void {
     const { id } = this.charger();
-    this.store.edit('Remove a charger', (job) => {
-      const chargers = job.system.chargers.filter((c) => c.id !== id);
-      return {
-        ...job,
-        system: { ...job.system, chargers },
-        cards: job.cards.filter((card) => [...chargers, ...job.system.companions].some((c) => c.card === card.id)),
-        overrides: job.overrides.filter((o) => o.charger !== id),
-      };
-    });
+    this.store.edit('Remove a charger', (job) => withoutDevice(job, id));
     this.selection.charger.set(null);
   }
 }

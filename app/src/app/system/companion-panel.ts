@@ -1,28 +1,27 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { cardKindWords, cardQuirks, roleSchema, type Companion } from '@calm-keel/core';
+import { cardKindWords, cardQuirks, withFound, onCompanion, withoutDevice, type Companion, type Role } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
-import { TextField } from '../ui/text-field';
 import { DetailFields } from './detail-fields';
 import { FoundFields } from './found-fields';
 
 /** A monitor or a thermostat: its name, what it switches, and what was found on it. */
 @Component({
   selector: 'ck-companion-panel',
-  imports: [TextField, DetailFields, FoundFields],
+  imports: [DetailFields, FoundFields],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (companion(); as c) {
       <div class="top">
         <h2>{{ c.name }}</h2>
       </div>
-      <ck-text-field label="Name" [value]="c.name" [max]="60" (changed)="change('name', { name: $event })" />
+      <ck-details place="companion" heading="name" [id]="c.id" />
       @if (card(); as k) {
-        <p class="quiet">{{ k.maker }} {{ k.model }}, {{ kind() }}. {{ k.commit.how }}</p>
+        <p class="quiet">{{ k.maker }} {{ k.model }}, {{ kindWords[k.kind] }}. {{ k.commit.how }}</p>
         <details>
           <summary class="do">What is peculiar about it</summary>
           <ul>
-            @for (quirk of quirks(); track quirk) {
+            @for (quirk of quirks(k); track quirk) {
               <li>{{ quirk }}</li>
             }
           </ul>
@@ -40,12 +39,6 @@ import { FoundFields } from './found-fields';
     }
   `,
   styles: `
-    .tick {
-      display: flex;
-      gap: 8px;
-      align-items: center;
-      min-height: 30px;
-    }
     ul {
       padding: 4px 0 4px 18px;
       list-style: disc;
@@ -62,48 +55,27 @@ export class CompanionPanel {
   private readonly selection = inject(Selection);
   readonly companion = input.required<Companion>();
   protected readonly card = computed(() => this.store.job()?.cards.find((c) => c.id === this.companion().card) ?? null);
-  protected readonly kind = computed(() => {
-    const card = this.card();
-    return card ? cardKindWords[card.kind] : '';
-  });
-  protected readonly quirks = computed(() => {
-    const card = this.card();
-    return card ? cardQuirks(card) : [];
-  });
+  protected readonly kindWords = cardKindWords;
+  protected readonly quirks = cardQuirks;
   protected readonly targets = computed(() => {
     const system = this.store.job()?.system;
     return system ? [{ id: 'loads', name: system.loads.name ?? 'Loads' }, ...system.chargers.map((c) => ({ id: c.id, name: c.name }))] : [];
   });
 
-  protected change(field: string, by: Partial<Companion>): void {
-    const { id } = this.companion();
-    this.store.edit(
-      'Change a companion',
-      (job) => ({ ...job, system: { ...job.system, companions: job.system.companions.map((c) => (c.id === id ? { ...c, ...by } : c)) } }),
-      `${id} ${field}`,
-    );
-  }
-
   protected toggle(target: string, on: boolean): void {
-    const { switches } = this.companion();
-    this.change('switches', { switches: on ? [...switches, target] : switches.filter((s) => s !== target) });
+    const { id } = this.companion();
+    const switched = ({ switches }: Companion): string[] => (on ? [...switches, target] : switches.filter((s) => s !== target));
+    this.store.edit('Change a companion', (job) => onCompanion(job, id, (c) => ({ ...c, switches: switched(c) })), `${id} switches`);
   }
 
-  protected found(role: string, value: number | string | undefined): void {
-    const { [roleSchema.parse(role)]: _before, ...others } = this.companion().present;
-    this.change(`present ${role}`, { present: value === undefined || value === '' ? others : { ...others, [role]: value } });
+  protected found(role: Role, value: number | string | undefined): void {
+    const { id } = this.companion();
+    this.store.edit('Note a value as found', (job) => withFound(job, id, role, value), `${id} present ${role}`);
   }
 
   protected remove(): void {
     const { id } = this.companion();
-    this.store.edit('Remove a companion', (job) => {
-      const companions = job.system.companions.filter((c) => c.id !== id);
-      return {
-        ...job,
-        system: { ...job.system, companions },
-        cards: job.cards.filter((card) => [...job.system.chargers, ...companions].some((c) => c.card === card.id)),
-      };
-    });
+    this.store.edit('Remove a companion', (job) => withoutDevice(job, id));
     this.selection.charger.set(null);
   }
 }

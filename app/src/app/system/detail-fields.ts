@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
-import { parseQuantity, type Job } from '@calm-keel/core';
+import { onCharger, onCompanion, parseQuantity, type Job } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { ChoiceField } from '../ui/choice-field';
 import { NumberField } from '../ui/number-field';
@@ -68,29 +68,13 @@ import { details, valueAt, withValue, type Detail, type DetailPlace } from './de
       align-items: end;
       padding-bottom: 8px;
     }
-    .tick {
-      display: flex;
-      gap: 8px;
-      align-items: center;
-      min-height: 34px;
-      font-size: 14px;
-    }
-    .tick input {
-      width: 18px;
-      height: 18px;
-      accent-color: var(--ck-copper);
-      flex: none;
-    }
     @container (max-width: 560px) {
       .fields {
         grid-template-columns: 1fr 1fr;
         gap: 8px;
       }
-    }
-    @media (max-width: 767px) {
-      .tick {
-        min-height: 44px;
-        font-size: 16px;
+      .fields > :only-child {
+        grid-column: 1 / -1;
       }
     }
   `,
@@ -165,7 +149,7 @@ export class DetailFields {
     for (const part of text.split(/[;\s]+/).filter((p) => p !== '')) {
       const read = parseQuantity(part, d.unit ?? '');
       if (!read.ok) {
-        this.note(d, `“${part}” is not a number of ${d.unit ?? ''}. Separate several with a semicolon.`, undefined);
+        this.note(d, `“${part}” is not a number of ${d.unit ?? ''}. Separate several with a semicolon.`);
         return;
       }
       numbers.push(read.value);
@@ -196,18 +180,17 @@ export class DetailFields {
   private tryToWrite(d: Detail, value: unknown): string | null {
     const [place, id, blank] = [this.place(), this.id(), d.path[0] === 'machine' ? { ratedA: this.card()?.ratings.outputA ?? 10 } : {}];
     const change = <T extends object>(part: T): T => withValue(part, d, value, blank);
-    const inList = <T extends { id: string }>(list: readonly T[]): T[] => list.map((part) => (part.id === id ? change(part) : part));
     const problems = this.store.edit(
       `Change “${d.label}”`,
       (job): Job => {
         const { system } = job;
         switch (place) {
           case 'charger':
-            return { ...job, system: { ...system, chargers: inList(system.chargers) } };
+            return onCharger(job, id, change);
           case 'companion':
-            return { ...job, system: { ...system, companions: inList(system.companions) } };
+            return onCompanion(job, id, change);
           case 'instrument':
-            return { ...job, system: { ...system, instruments: inList(system.instruments) } };
+            return { ...job, system: { ...system, instruments: system.instruments.map((i) => (i.id === id ? change(i) : i)) } };
           default:
             return { ...job, system: { ...system, [place]: change(system[place]) } };
         }

@@ -48,6 +48,7 @@ export const usualSensor: Readonly<Record<Sensor['place'], Pick<Sensor, 'offsetC
 const places = sensorSchema.shape.place.options.map((value) => ({ value, words: sensorPlaceWords[value] }));
 const fitted = (_card: Card | undefined, _job: Job, part: unknown): boolean => valueAt(part, ['sensor', 'fitted']) === true;
 
+const name: Detail = { path: ['name'], label: 'Name', kind: 'text', required: true };
 /** The name under which the server’s list has the device; only where its card tells of registers. */
 const onWire: Detail = { path: ['link'], label: 'On the wire as', kind: 'text', asked: (card) => card?.telemetry !== undefined };
 const amps = (path: readonly string[], label: string, step: number): Detail => ({ path, label, kind: 'number', unit: 'A', step, min: 1, max: 10_000 });
@@ -125,7 +126,7 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
     ],
   },
   charger: {
-    name: [{ path: ['name'], label: 'Name', kind: 'text', required: true }],
+    name: [name],
     firmware: [{ path: ['firmware'], label: 'Firmware, as read off', kind: 'text' }],
     sensor: [
       { path: ['sensor', 'fitted'], label: 'A sensor is fitted and joined', kind: 'tick' },
@@ -198,6 +199,7 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
     ],
   },
   companion: {
+    name: [name],
     more: [
       onWire,
       { path: ['fullSeen'], label: 'A full charge has been seen', kind: 'tick', asked: kind('monitor') },
@@ -207,7 +209,7 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
   },
   instrument: {
     all: [
-      { path: ['name'], label: 'Name', kind: 'text', required: true },
+      name,
       { path: ['volts', 'percent'], label: 'Volts, of reading', kind: 'number', unit: '%', step: 0.05, min: 0, max: 20, required: true },
       { path: ['volts', 'digits'], label: 'plus digits', kind: 'number', min: 0, max: 100, required: true },
       { path: ['volts', 'resolution'], label: 'Last digit', kind: 'number', unit: 'V', step: 0.01, min: 0.0001, max: 100, required: true },

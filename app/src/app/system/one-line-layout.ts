@@ -1,4 +1,5 @@
 import { cardOf, chargerDrop, formatNumber, mostAmps, statedFigure, voltageDrop, type Charger, type Plan, type Wire } from '@calm-keel/core';
+import { cutText } from '../ui/cut-text';
 
 /** What can be chosen in the drawing: a charger, the bank, a companion. */
 interface Hit {
@@ -89,10 +90,7 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
     if (chosen === key) line(rect(x - 3, y - 3, w + 6, h + 6), 2.5, 'copper');
   };
   /** Cut to what fits, so that nothing runs over its neighbour. */
-  const fit = (text: string, px: number, size = 12.5): string => {
-    const most = Math.floor(px / (size * 0.53));
-    return text.length <= most ? text : `${text.slice(0, Math.max(1, most - 1)).trimEnd()}…`;
-  };
+  const fit = (text: string, px: number, size = 12.5): string => cutText(text, Math.floor(px / (size * 0.53)));
 
   // Bus bars first, everything hangs from them.
   const busEnd = width - 10;

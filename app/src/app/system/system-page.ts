@@ -39,6 +39,7 @@ export class SystemPage {
   readonly add = input<string>();
   protected readonly adding = signal(false);
   protected readonly formatNumber = formatNumber;
+  protected readonly kindWords = cardKindWords;
 
   protected readonly system = computed(() => this.store.plan()?.input.system ?? null);
   protected readonly charger = computed(() => this.system()?.chargers.find((c) => c.id === this.selection.charger()) ?? null);
@@ -149,10 +150,6 @@ export class SystemPage {
         ?.instruments.map((i) => i.name)
         .join(', ') ?? '',
   );
-
-  protected kindOf(card: Card): string {
-    return cardKindWords[card.kind];
-  }
 
   protected provingChoice(): readonly { value: string; words: string }[] {
     return this.system()?.instruments.map((i) => ({ value: i.id, words: i.name })) ?? [];

@@ -251,10 +251,13 @@ function lookOver(headers: readonly string[], rows: readonly (readonly string[])
   return { headers, rows, decimal, all, numbers, heads, timeAt, dateAt, clockAt, nameAt };
 }
 
+/** The one charger of a job that has just one. */
+const onlyCharger = ({ chargers }: LogContext): string | undefined => (chargers.length === 1 ? chargers[0]?.id : undefined);
+
 /** What each column means, by its name, its unit and its values. No meaning is given twice. */
 function columnsOf(table: Table, context: LogContext, doubts: string[]): MappedColumn[] {
   const { headers, all, numbers, heads, timeAt, dateAt, clockAt, nameAt } = table;
-  const only = context.chargers.length === 1 ? context.chargers[0]?.id : undefined;
+  const only = onlyCharger(context);
   const fromName = context.fileName === undefined ? null : chargerIn(context.fileName.replace(/\.\w+$/, ''), context);
   // In a file of one charger every voltage and current is that charger's own.
   const alone = nameAt < 0 ? fromName : null;
@@ -355,7 +358,7 @@ function unnamedBankVolts(columns: MappedColumn[], { headers, numbers }: Table, 
 
 /** Who is meant by the names in the rows, and which stage by each word. */
 function namesAndStages(mapping: Mapping, { all, nameAt }: Table, context: LogContext, doubts: string[]): void {
-  const only = context.chargers.length === 1 ? context.chargers[0]?.id : undefined;
+  const only = onlyCharger(context);
   if (nameAt >= 0)
     for (const name of new Set(all[nameAt])) {
       const charger = chargerIn(name, context) ?? only;

@@ -1,0 +1,38 @@
+import type { DeviceValues, Role } from '../card';
+import type { Charger, Companion } from '../system';
+import type { Job } from './job';
+
+/** The job with one charger changed; an id it has not leaves it as it is. */
+export const onCharger = (job: Job, id: string, change: (charger: Charger) => Charger): Job => ({
+  ...job,
+  system: { ...job.system, chargers: job.system.chargers.map((c) => (c.id === id ? change(c) : c)) },
+});
+
+/** The job with one companion changed; an id it has not leaves it as it is. */
+export const onCompanion = (job: Job, id: string, change: (companion: Companion) => Companion): Job => ({
+  ...job,
+  system: { ...job.system, companions: job.system.companions.map((c) => (c.id === id ? change(c) : c)) },
+});
+
+/** The job with what stands on a device changed, be it a charger or a companion. */
+export function onPresent(job: Job, id: string, change: (present: DeviceValues) => DeviceValues): Job {
+  const noted = <T extends { readonly present: DeviceValues }>(device: T): T => ({ ...device, present: change(device.present) });
+  return onCompanion(onCharger(job, id, noted), id, noted);
+}
+
+/** Notes what a device shows for a setting, on its own display; without a value it counts as not read. */
+export function withFound(job: Job, id: string, role: Role, value: number | string | undefined): Job {
+  return onPresent(job, id, ({ [role]: _before, ...others }) => (value === undefined || value === '' ? others : { ...others, [role]: value }));
+}
+
+/** The job without a device, its overrides, and its card where no other device has it. */
+export function withoutDevice(job: Job, id: string): Job {
+  const chargers = job.system.chargers.filter((c) => c.id !== id);
+  const companions = job.system.companions.filter((c) => c.id !== id);
+  return {
+    ...job,
+    system: { ...job.system, chargers, companions },
+    cards: job.cards.filter((card) => [...chargers, ...companions].some((c) => c.card === card.id)),
+    overrides: job.overrides.filter((o) => o.charger !== id),
+  };
+}
