@@ -11,15 +11,17 @@ export default tseslint.config(
       '**/test-results/**',
       '**/playwright-report/**',
       '**/*.cjs',
-      '**/*.mjs',
+      '*.mjs',
       '**/*.js',
       '**/*.d.ts',
+      // The solver’s package ships sources that do not bear strict types.
+      'tools/bench/ode.mjs',
     ],
   },
   {
-    files: ['**/*.ts'],
+    files: ['**/*.ts', 'tools/**/*.mjs'],
     extends: [...tseslint.configs.recommendedTypeChecked, ...tseslint.configs.stylisticTypeChecked],
-    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    languageOptions: { parserOptions: { project: './tsconfig.json', tsconfigRootDir: import.meta.dirname } },
     rules: {
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true }],
       '@typescript-eslint/consistent-type-imports': 'error',
@@ -39,7 +41,12 @@ export default tseslint.config(
       'no-restricted-properties': ['error', { object: 'Date', property: 'now' }, { object: 'Math', property: 'random' }],
     },
   },
-  { files: ['server/**/*.ts', 'devices/src/main.ts', 'app/src/main.ts', 'demo/**/*.ts', 'tools/**/*.ts'], rules: { 'no-console': 'off' } },
+  {
+    // A cast in a comment is seen by the compiler, and not by these.
+    files: ['tools/**/*.mjs'],
+    rules: { '@typescript-eslint/no-unsafe-assignment': 'off', '@typescript-eslint/no-unsafe-return': 'off', '@typescript-eslint/no-unsafe-argument': 'off' },
+  },
+  { files: ['server/**/*.ts', 'devices/src/main.ts', 'app/src/main.ts', 'demo/**/*.ts', 'tools/**/*.ts', 'tools/**/*.mjs'], rules: { 'no-console': 'off' } },
   { files: ['**/*.spec.ts', '**/testing/**', 'e2e/**/*.ts'], rules: { '@typescript-eslint/no-non-null-assertion': 'off' } },
   {
     files: ['app/src/**/*.ts'],

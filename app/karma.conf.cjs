@@ -1,7 +1,7 @@
 module.exports = (config) =>
   config.set({
     frameworks: ['jasmine'],
-    plugins: [require('karma-jasmine'), require('karma-chrome-launcher')],
+    plugins: [require('karma-jasmine'), require('karma-chrome-launcher'), require('../tools/test/karma-results.cjs')],
     browsers: ['Quiet'],
     customLaunchers: {
       Quiet: {
@@ -19,6 +19,6 @@ module.exports = (config) =>
     },
     // Nothing is asserted on time; a busy machine must not fail a spec.
     client: { jasmine: { timeoutInterval: 40_000 } },
-    reporters: ['dots'],
+    reporters: ['dots', 'results'],
     restartOnFileChange: false,
   });

@@ -1,6 +1,7 @@
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
 import { bringLog, chosenValue, expect, figure, goTo, openDemo, repo, saved, test } from './keel';
+import { openLaunch } from './jobs';
 
 const run = promisify(execFile);
 
@@ -114,7 +115,7 @@ test('a new job from nothing: name, sheet, charger, settings', async ({ page }) 
 });
 
 test('a remedy does its thing, undo takes it back, and both are remembered after a reload', async ({ page }) => {
-  await openDemo(page, 'settings');
+  await openLaunch(page, 'settings');
   await expect(page.getByRole('button', { name: /^Solar aft: float as found 27\.60 V, 0\.50 V above/ })).toBeVisible();
   await page.getByRole('button', { name: /Solar aft float stands at 27\.6/ }).click();
   await page.getByRole('button', { name: 'Record that it now reads 26.9 V' }).click();
@@ -133,7 +134,7 @@ test('a remedy does its thing, undo takes it back, and both are remembered after
 });
 
 test('a value is tried with the findings following, let go, or kept with a reason and a second look', async ({ page }) => {
-  await openDemo(page, 'settings');
+  await openLaunch(page, 'settings');
   await page.getByRole('button', { name: /^Solar aft: absorb 28\.10/ }).click();
   for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'One device step up' }).click();
   await expect(chosenValue(page)).toHaveText('28.5V');
@@ -163,31 +164,13 @@ test('a value is tried with the findings following, let go, or kept with a reaso
 });
 
 test('°C and °F: screens change, files and settings do not', async ({ page }) => {
-  await openDemo(page, 'settings');
+  await openLaunch(page, 'settings');
   await page.getByRole('button', { name: '°F', exact: true }).click();
   await expect(page.getByText('Solar fore stops at 36 °F, resumes at 39 °F.')).toBeVisible();
   await page.reload();
   await expect(page.getByText('Solar fore stops at 36 °F')).toBeVisible();
   await page.getByLabel('Setting', { exact: true }).selectOption('lowTempCutoff');
   await expect(chosenValue(page)).toHaveText('2°C');
-});
-
-test('with the keyboard alone: rungs, table, figures', async ({ page }) => {
-  await openDemo(page, 'settings');
-  const rung = page.getByRole('button', { name: /^Solar aft: recharge/ });
-  await rung.focus();
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('heading', { name: 'Solar aft, recharge' })).toBeVisible();
-  await page.keyboard.press('t');
-  await expect(page.getByRole('columnheader', { name: 'At the battery' })).toBeVisible();
-  await goTo(page, 'Spec');
-  await figure(page, 'Absorb voltage').focus();
-  await page.keyboard.press('ArrowDown');
-  await page.keyboard.press('ArrowDown');
-  await expect(page.getByRole('heading', { name: 'Recharge voltage' })).toBeVisible();
-  await page.keyboard.type('at most 26.3 V');
-  await page.keyboard.press('Enter');
-  await expect(figure(page, 'Recharge voltage')).toHaveValue('at most 26.3\u00a0V');
 });
 
 test('a deleted job can be brought back', async ({ page }) => {
@@ -201,7 +184,7 @@ test('a deleted job can be brought back', async ({ page }) => {
 });
 
 test('two tabs of one job agree', async ({ page, context }) => {
-  await openDemo(page, 'spec');
+  await openLaunch(page, 'spec');
   const second = await context.newPage();
   await second.goto('/job/teasel/settings');
   await expect(second.getByRole('button', { name: /^Solar aft: absorb 28\.10/ })).toBeVisible();

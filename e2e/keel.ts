@@ -1,11 +1,22 @@
 import { test as base, expect, type Page } from '@playwright/test';
 import { fileURLToPath } from 'node:url';
+import { ownGround } from './servers';
 
 /** A file of the repository. */
 export const repo = (path: string): string => fileURLToPath(new URL(`../${path}`, import.meta.url));
 
 /** Every test fails on an error in the page's console, a policy violation, an uncaught exception or a request to another host. */
-export const test = base.extend<{ serverStops: boolean; quiet: undefined }>({
+export const test = base.extend<{ serverStops: boolean; quiet: undefined }, { ground: string }>({
+  /** Server and simulated devices of this worker. */
+  ground: [
+    async ({}, use) => {
+      const ground = await ownGround();
+      await use(ground.base);
+      await ground.stop();
+    },
+    { scope: 'worker' },
+  ],
+  baseURL: ({ ground }, use) => use(ground),
   /** The test stops the server: then its own addresses may go unanswered, and nothing else. */
   serverStops: [false, { option: true }],
   quiet: [
@@ -29,8 +40,11 @@ export const test = base.extend<{ serverStops: boolean; quiet: undefined }>({
 });
 export { expect };
 
+/** Address of a station of a job. */
+export type Station = 'spec' | 'system' | 'settings' | 'rehearse' | 'program' | 'prove' | 'hand-over';
+
 /** Opens the demo on an empty device and goes to a station of the launch. */
-export async function openDemo(page: Page, station?: 'spec' | 'system' | 'settings' | 'rehearse' | 'program' | 'prove' | 'hand-over'): Promise<void> {
+export async function openDemo(page: Page, station?: Station): Promise<void> {
   await page.goto('/');
   await page.getByRole('button', { name: 'Open the demo' }).first().click();
   await expect(page.getByRole('link', { name: 'Survey launch Teasel' })).toBeVisible();

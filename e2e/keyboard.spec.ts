@@ -12,7 +12,6 @@ async function tabTo(page: Page, name: RegExp): Promise<void> {
 }
 
 test('from a new job to the handed-over report by the keyboard alone', async ({ page }, info) => {
-  test.setTimeout(180_000);
   await page.goto('/');
   await tabTo(page, /^New job/);
   await page.keyboard.press('Enter');

@@ -9,7 +9,6 @@ import { allKept } from './worker';
 test.use({ serviceWorkers: 'allow', serverStops: true });
 
 test('after one visit the whole journey from Spec to Hand over works with the server stopped', async ({ page }, info) => {
-  test.setTimeout(180_000);
   const server = await ownServer({});
   await page.goto(server.base);
   await page.getByRole('button', { name: 'Open the demo' }).first().click();
@@ -48,7 +47,7 @@ test('after one visit the whole journey from Spec to Hand over works with the se
 });
 
 test('a newer version announces itself, and is not loaded under anybody’s hands', async ({ page }) => {
-  const folder = copyOfApplication();
+  const { folder, remove } = copyOfApplication();
   const server = await ownServer({ APP_FOLDER: folder });
   await page.goto(server.base);
   await allKept(page);
@@ -73,4 +72,5 @@ test('a newer version announces itself, and is not loaded under anybody’s hand
   await page.getByRole('button', { name: 'Load it now' }).click();
   await expect.poll(() => page.evaluate(() => document.querySelector('meta[name=built]') !== null).catch(() => false)).toBe(true);
   await server.stop();
+  remove();
 });

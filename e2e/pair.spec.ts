@@ -7,9 +7,8 @@ const outside = Object.values(networkInterfaces())
   .flat()
   .find((i) => i?.family === 'IPv4' && !i.internal)?.address;
 
-test('a phone pairs by its code, takes the job, works on it, and hands it back to be merged', async ({ browser }) => {
+test('a phone pairs by its code, takes the job, works on it, and hands it back to be merged', { tag: '@long' }, async ({ browser }) => {
   test.skip(outside === undefined, 'this machine has no network for a second device');
-  test.setTimeout(150_000);
   const server = await ownServer({ LAN: '1' });
   await expect.poll(() => server.output()).toContain('Pairing code');
   const code = /Pairing code: (\d{3}) (\d{3})/.exec(server.output())?.slice(1).join('') ?? '';

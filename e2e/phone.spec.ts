@@ -1,4 +1,5 @@
 import { bringLog, expect, goTo, openDemo, repo, test } from './keel';
+import { openLaunch } from './jobs';
 
 const stations = ['spec', 'system', 'settings', 'rehearse', 'program', 'prove', 'hand-over', 'hand-over?view=visits', 'hand-over?view=labels'] as const;
 
@@ -18,7 +19,7 @@ test('nothing needs sideways scrolling, and what is pressed is at least 44 px hi
 });
 
 test('one charger at a time on the ladder, and the sum below it', async ({ page }) => {
-  await openDemo(page, 'settings');
+  await openLaunch(page, 'settings');
   await expect(page.getByText('1 of 5 devices')).toBeVisible();
   await expect(page.getByRole('button', { name: /^Solar aft: absorb/ })).toHaveCount(0);
   await page.getByRole('button', { name: 'Next device' }).click();
@@ -51,7 +52,7 @@ test('what is chosen is brought into view: figure, value, verdict', async ({ pag
 });
 
 test('a day is rehearsed with a thumb: handles, moments, verdicts', async ({ page }) => {
-  await openDemo(page, 'rehearse');
+  await openLaunch(page, 'rehearse');
   const plot = page.getByRole('slider', { name: 'Moment of the rehearsed day' });
   await expect(plot).toBeVisible();
   await page.getByLabel('Kind of day').selectOption('freezing-dawn');

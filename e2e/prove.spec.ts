@@ -111,7 +111,8 @@ test('values are recorded from the devices into a log while a test runs', async 
   await expect(page.getByLabel('Battery', { exact: true })).toHaveValue(/^2\d\.\d\d$/);
   await page.getByRole('button', { name: 'Add this reading' }).click();
   await expect(page.getByText('1 reading is enough')).toBeVisible();
-  await page.waitForTimeout(3000);
+  // A log of a few seconds.
+  await expect.poll(async () => Number(/(\d+) samples\./.exec(await page.locator('body').innerText())?.[1])).toBeGreaterThan(3);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await page.getByRole('button', { name: 'Prove', exact: true }).first().click();
   await page.getByRole('button', { name: 'Logs', exact: true }).click();

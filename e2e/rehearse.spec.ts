@@ -1,12 +1,11 @@
 import { readFileSync } from 'node:fs';
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { build } from 'esbuild';
 import type { Page } from '@playwright/test';
 import type { rehearsedFor } from './engine';
 import { bringLog, expect, goTo, openDemo, repo, saved, test } from './keel';
+import { openLaunch } from './jobs';
 
 const row = (page: Page, name: string) => page.getByRole('row', { name: new RegExp(name) });
 const day = (page: Page, name: string) => page.getByLabel('Kind of day').selectOption(name);
@@ -14,7 +13,7 @@ const drawn = (page: Page) => expect(page.getByRole('slider', { name: 'Moment of
 const moment = (page: Page) => page.getByTestId('moment');
 
 test('the launch under engine on a cold morning: what breaks is said with its numbers, beside what was found; the day is kept', async ({ page }) => {
-  await openDemo(page, 'rehearse');
+  await openLaunch(page, 'rehearse');
   await drawn(page);
   await expect(row(page, 'Never above the maximum')).toContainText('Holds');
   await day(page, 'motoring');
@@ -37,7 +36,7 @@ test('the launch under engine on a cold morning: what breaks is said with its nu
 });
 
 test('the moment is moved by keys, from event to event too, and read out with every stage', async ({ page }) => {
-  await openDemo(page, 'rehearse');
+  await openLaunch(page, 'rehearse');
   await drawn(page);
   const plot = page.getByRole('slider', { name: 'Moment of the rehearsed day' });
   await plot.focus();
@@ -56,7 +55,7 @@ test('the moment is moved by keys, from event to event too, and read out with ev
 });
 
 test('a value is tried, seen against what stands without it, and kept on Settings with a reason', async ({ page }) => {
-  await openDemo(page, 'rehearse');
+  await openLaunch(page, 'rehearse');
   await drawn(page);
   for (let i = 0; i < 6; i++) await page.getByRole('button', { name: 'One device step up' }).click();
   await expect(page.getByTestId('tried-value')).toContainText('28.9');
@@ -77,7 +76,7 @@ test('a value is tried, seen against what stands without it, and kept on Setting
 });
 
 test('what makes no sense gets a sentence and loses nothing', async ({ page }) => {
-  await openDemo(page, 'rehearse');
+  await openLaunch(page, 'rehearse');
   await drawn(page);
   await page.getByLabel('Setting', { exact: true }).selectOption('float');
   for (let i = 0; i < 14; i++) await page.getByRole('button', { name: 'One device step up' }).click();
@@ -96,7 +95,7 @@ test('what makes no sense gets a sentence and loses nothing', async ({ page }) =
 });
 
 test('a year says how far it is, and can be stopped; the page goes on', async ({ page }) => {
-  await openDemo(page, 'rehearse');
+  await openLaunch(page, 'rehearse');
   await drawn(page);
   await day(page, 'year');
   await expect(page.getByText(/Rehearsing a whole year, \d+.%\./)).toBeVisible();
@@ -108,7 +107,7 @@ test('a year says how far it is, and can be stopped; the page goes on', async ({
 });
 
 test('a study counts breaks and ranks what drives them, while the page answers', async ({ page }) => {
-  await openDemo(page, 'rehearse');
+  await openLaunch(page, 'rehearse');
   await drawn(page);
   await day(page, 'motoring');
   await row(page, 'Current for its temperature').getByRole('button').click();
@@ -119,7 +118,7 @@ test('a study counts breaks and ranks what drives them, while the page answers',
   await page.getByRole('button', { name: 'Stop' }).click();
   await expect(page.getByRole('button', { name: 'Vary the day' })).toBeVisible();
   await page.getByRole('button', { name: 'Vary the day' }).click();
-  await expect(page.getByText('100 varied days of A')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('100 varied days of A')).toBeVisible();
   await expect(page.getByText(/Current for its temperature breaks in \d+ of 100 days\./)).toBeVisible();
   await expect(page.getByRole('columnheader', { name: 'A breaks in' })).toBeVisible();
   // Another day: what was counted no longer counts.
@@ -128,7 +127,7 @@ test('a study counts breaks and ranks what drives them, while the page answers',
 });
 
 test('the run is saved as a log that Prove judges, as a drawing and as a picture', async ({ page }) => {
-  await openDemo(page, 'rehearse');
+  await openLaunch(page, 'rehearse');
   await drawn(page);
   const save = async (name: string): Promise<Buffer> => {
     const waiting = page.waitForEvent('download');
@@ -145,7 +144,7 @@ test('the run is saved as a log that Prove judges, as a drawing and as a picture
   expect(csv.toString().split('\n')[0]).toContain('time,bank_V,bank_A,battery_degC,fore_A,fore_array_V,fore_stage');
   await goTo(page, 'Prove');
   await bringLog(page, { name: 'rehearsed.csv', mimeType: 'text/csv', buffer: csv });
-  await expect(page.getByRole('row', { name: /Proved Float level Solar fore/ })).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('row', { name: /Proved Float level Solar fore/ })).toBeVisible();
 });
 
 test('yesterday is played back with today’s settings', async ({ page }) => {
@@ -161,8 +160,8 @@ test('yesterday is played back with today’s settings', async ({ page }) => {
   await expect(row(page, 'Absorb level')).toContainText('Holds');
 });
 
-test('a second tab follows the day', async ({ page, context }) => {
-  await openDemo(page, 'rehearse');
+test('a second tab follows the day', { tag: '@long' }, async ({ page, context }) => {
+  await openLaunch(page, 'rehearse');
   await drawn(page);
   const other = await context.newPage();
   await other.goto('/job/teasel/rehearse');
@@ -189,8 +188,8 @@ test('a job without chargers, and one whose charger has no card, say what to do'
   await expect(page.getByRole('alert').first()).toContainText('the job carries no card for it');
 });
 
-test('a worker in the browser and Node come to the same events and the same numbers', async ({ page }) => {
-  const folder = mkdtempSync(join(tmpdir(), 'keel-engine-'));
+test('a worker in the browser and Node come to the same events and the same numbers', { tag: '@long' }, async ({ page }, info) => {
+  const folder = info.outputPath('engine');
   const bundle = async (format: 'esm' | 'iife'): Promise<string> => {
     const outfile = join(folder, format === 'esm' ? 'engine.mjs' : 'engine.js');
     await build({ entryPoints: [repo('e2e/engine.ts')], bundle: true, format, globalName: 'engine', outfile, logLevel: 'error' });

@@ -1,54 +1,92 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { cpSync, mkdtempSync } from 'node:fs';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { repo } from './keel';
+import { fileURLToPath } from 'node:url';
 
-/** A port that is free now, with the one above it. */
-async function freePort(): Promise<number> {
-  const port = await new Promise<number>((resolve) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const address = probe.address();
-      probe.close(() => {
-        resolve(typeof address === 'object' && address ? address.port : 0);
-      });
+const repo = (path: string): string => fileURLToPath(new URL(`../${path}`, import.meta.url));
+
+/** Whether a port of the loopback can be had now. */
+const isFree = (port: number): Promise<boolean> =>
+  new Promise((resolve) => {
+    const probe = createServer();
+    probe.on('error', () => {
+      resolve(false);
     });
+    probe.listen(port, '127.0.0.1', () =>
+      probe.close(() => {
+        resolve(true);
+      }),
+    );
   });
-  return port;
+
+/** The first of so many neighbouring ports that are all free, sought from a place of each worker’s own. */
+async function freePorts(count: number): Promise<number> {
+  const worker = Number(process.env['TEST_PARALLEL_INDEX'] ?? 0);
+  for (let from = 4400 + worker * 400; from < 4800 + worker * 400; from += count) {
+    const free = await Promise.all(Array.from({ length: count }, (_, i) => isFree(from + i)));
+    if (free.every(Boolean)) return from;
+  }
+  throw new Error(`There are no ${count} free ports beside each other.`);
 }
 
-/** A server of one's own: it can be stopped without taking anybody else's away. */
-export async function ownServer(env: Readonly<Record<string, string>>): Promise<{ base: string; output: () => string; stop: () => Promise<void> }> {
-  const port = await freePort();
-  const child: ChildProcess = spawn(process.execPath, [repo('server/dist/main.js')], { env: { ...process.env, DEVICES_PORT: '', ...env, PORT: String(port) } });
+/** A program of ours that runs until it is stopped. */
+export interface Running {
+  readonly base: string;
+  readonly output: () => string;
+  readonly stop: () => Promise<void>;
+}
+
+/** Starts one of the built programs and waits until it answers at this path; says what it printed when it ends instead. */
+async function started(program: string, port: number, health: string, env: Readonly<Record<string, string>>): Promise<Running> {
+  const child: ChildProcess = spawn(process.execPath, [repo(program)], { env: { ...process.env, ...env } });
   let output = '';
+  let ended = false;
   for (const stream of [child.stdout, child.stderr]) stream?.on('data', (data: Buffer) => (output += data.toString()));
+  const closed = new Promise<void>((resolve) => {
+    child.on('close', () => {
+      ended = true;
+      resolve();
+    });
+  });
   const base = `http://127.0.0.1:${port}`;
-  for (let i = 0; i < 100; i++) {
-    const answer = await fetch(`${base}/health`).catch(() => null);
-    if (answer?.ok) break;
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
+  while (!ended && !(await fetch(base + health).catch(() => null))?.ok) await new Promise((resolve) => setTimeout(resolve, 50));
+  if (ended) throw new Error(`${program} ended instead of answering: ${output}`);
   return {
     base,
     output: () => output,
-    stop: () =>
-      new Promise((resolve) => {
-        // A page that still listens keeps a polite server waiting.
-        const patience = setTimeout(() => child.kill('SIGKILL'), 3000);
-        child.on('close', () => {
-          clearTimeout(patience);
-          resolve();
-        });
-        child.kill('SIGTERM');
-      }),
+    stop: () => {
+      // A page that still listens would keep a polite server waiting; nothing of it is needed any more.
+      child.kill('SIGKILL');
+      return closed;
+    },
   };
 }
 
+/** A server of one’s own: it can be stopped without taking anybody else’s away. */
+export async function ownServer(env: Readonly<Record<string, string>>): Promise<Running> {
+  const port = await freePorts(2);
+  return started('server/dist/main.js', port, '/health', { DEVICES_PORT: '', ...env, PORT: String(port) });
+}
+
+/** Simulated devices and a server that speaks to them, for one worker: what one journey presses does not stand in another’s way. */
+export async function ownGround(): Promise<Running> {
+  const port = await freePorts(20);
+  const devicesPort = String(port + 2);
+  const devices = await started('devices/dist/main.js', port + 2, '/state', { DEVICES_PORT: devicesPort });
+  const server = await started('server/dist/main.js', port, '/health', { DEVICES_PORT: devicesPort, PORT: String(port) });
+  return { ...server, stop: () => Promise.all([server.stop(), devices.stop()]).then(() => undefined) };
+}
+
 /** A copy of the built application, to be changed. */
-export function copyOfApplication(): string {
+export function copyOfApplication(): { readonly folder: string; readonly remove: () => void } {
   const folder = mkdtempSync(join(tmpdir(), 'keel-app-'));
   cpSync(repo('app/dist/browser'), folder, { recursive: true });
-  return folder;
+  return {
+    folder,
+    remove: () => {
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
 }

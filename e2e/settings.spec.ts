@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
-import { chosenValue, expect, figure, goTo, openDemo, saved, test } from './keel';
+import { chosenValue, expect, figure, goTo, saved, test } from './keel';
+import { openJob, openLaunch } from './jobs';
 
 /** A finding in the list, by what it says. */
 const finding = (page: Page, says: RegExp) => page.locator('ck-findings').getByRole('button', { name: says });
@@ -14,7 +15,7 @@ const stops = (page: Page) => page.locator('ck-findings').getByRole('button', { 
 test('the launch: five stops as found, two of which keying-in would not mend; their remedies and one acceptance leave none, and Program opens', async ({
   page,
 }) => {
-  await openDemo(page, 'program');
+  await openLaunch(page, 'program');
   await expect(page.getByText('Do not begin keying in: 2 stops stand.')).toBeVisible();
   await expect(page.getByRole('listitem').filter({ hasText: 'own figures' }).first()).toBeVisible();
   await goTo(page, 'Settings');
@@ -52,7 +53,7 @@ test('the launch: five stops as found, two of which keying-in would not mend; th
 
 for (const way of [/^Raise every cutoff past 12/, /^Stagger/, /^Lower the limits to 23/])
   test(`the derating stop goes by ${way.source.slice(1, 8)}, and comes back with undo`, async ({ page }) => {
-    await openDemo(page, 'settings');
+    await openLaunch(page, 'settings');
     const derating = finding(page, /Below 12.*the sheet allows 23/);
     await open(page, /Below 12.*the sheet allows 23/);
     await page.getByRole('button', { name: way }).click();
@@ -62,8 +63,7 @@ for (const way of [/^Raise every cutoff past 12/, /^Stagger/, /^Lower the limits
   });
 
 test('the mast: the disconnect out of reach is said with what follows; a reversed slope is a stop', async ({ page }) => {
-  await openDemo(page);
-  await page.goto('/job/rook-moss/settings');
+  await openJob(page, 'rook-moss', 'settings');
   await open(page, /takes 10\.5\sV to 11\.5\sV for load disconnect; the sheet asks for 11\.76/);
   await expect(page.getByText(/fit a disconnect of its own/)).toBeVisible();
   await goTo(page, 'Spec');
@@ -73,8 +73,7 @@ test('the mast: the disconnect out of reach is said with what follows; a reverse
 });
 
 test('the hut: sources agree, the follower shows inherited figures, and nothing of them is keyed', async ({ page }) => {
-  await openDemo(page);
-  await page.goto('/job/skarrow/settings');
+  await openJob(page, 'skarrow', 'settings');
   await page.getByRole('button', { name: /^Solar follower: absorb 28\.80 V, from leader/ }).click();
   await expect(page.getByText('From its leader')).toBeVisible();
   await expect(page.getByRole('table', { name: 'How it is worked out' })).toContainText('Taken from Solar leader over the link');
@@ -86,8 +85,7 @@ test('the hut: sources agree, the follower shows inherited figures, and nothing 
 });
 
 test('the temperature slider moves what is compensated, and only that', async ({ page }) => {
-  await openDemo(page);
-  await page.goto('/job/skarrow/settings');
+  await openJob(page, 'skarrow', 'settings');
   await expect(page.getByRole('button', { name: /^Solar leader: absorb 28\.80 V/ })).toBeVisible();
   await page.getByRole('slider').focus();
   await page.getByRole('button', { name: 'coldest −12 °C' }).click();
@@ -101,8 +99,7 @@ test('the temperature slider moves what is compensated, and only that', async ({
 });
 
 test('the stage: the relay planner refuses a contact too small for the cold array, and takes a larger one', async ({ page }) => {
-  await openDemo(page);
-  await page.goto('/job/tumbler/settings');
+  await openJob(page, 'tumbler', 'settings');
   await view(page, 'Relay');
   await expect(page.getByText(/asks for 135\sV DC .* breaks 30\sV and 10\sA: too small/)).toBeVisible();
   await expect(finding(page, /own contact breaks 30\sV/)).toBeVisible();
@@ -120,7 +117,7 @@ test('the stage: the relay planner refuses a contact too small for the cold arra
 });
 
 test('a slip each raises its finding: wrong basis, sensor unplugged, pad, equalise on, a new charger', async ({ page }) => {
-  await openDemo(page, 'spec');
+  await openLaunch(page, 'spec');
   await figure(page, 'Absorb voltage').fill('28.1 V/cell');
   await page.keyboard.press('Enter');
   await expect(finding(page, /Absorb voltage/i).first()).toBeVisible();
@@ -147,7 +144,7 @@ test('a slip each raises its finding: wrong basis, sensor unplugged, pad, equali
 });
 
 test('the ladder by hand and by keys: dragged, stepped, let go with Escape; five devices, no label on another', async ({ page }) => {
-  await openDemo(page, 'settings');
+  await openLaunch(page, 'settings');
   const rung = page.getByRole('button', { name: /^DC-DC: float 26\.90/ });
   const box = (await rung.boundingBox())!;
   await page.mouse.move(box.x + box.width - 30, box.y + box.height / 2);
@@ -177,7 +174,7 @@ test('the ladder by hand and by keys: dragged, stepped, let go with Escape; five
 });
 
 test('schools: what another would come to is computed, the choice is kept with person and reason, and undone', async ({ page }) => {
-  await openDemo(page, 'settings');
+  await openLaunch(page, 'settings');
   const school = page.locator('.q').filter({ has: page.getByLabel('Lithium float') });
   await school.getByRole('button', { name: 'What the others would come to' }).click();
   await expect(school).toContainText('Solar fore: float 27.1 V → 28.3 V');
@@ -194,7 +191,7 @@ test('schools: what another would come to is computed, the choice is kept with p
 });
 
 test('the table ends every setting; what differs tells factory, last visit, found and target', async ({ page }) => {
-  await openDemo(page, 'settings');
+  await openLaunch(page, 'settings');
   await expect(page.getByRole('button', { name: /^Solar fore: absorb/ })).toBeVisible();
   await page.locator('body').press('t');
   await expect(page.getByRole('row', { name: /machine temperature limit/ })).toContainText('100 °C');
@@ -207,7 +204,7 @@ test('the table ends every setting; what differs tells factory, last visit, foun
 });
 
 test('program: back as found, and a preset refused while a source is live', async ({ page }) => {
-  await openDemo(page, 'program');
+  await openLaunch(page, 'program');
   await page.getByRole('group', { name: 'Device', exact: true }).getByRole('button', { name: 'Solar aft' }).click();
   await page.getByLabel('Put back as found').check();
   await expect(page.getByRole('listitem').filter({ hasText: '27.6' })).toBeVisible();

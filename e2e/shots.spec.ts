@@ -1,5 +1,6 @@
 import { bringLog, expect, openDemo, repo, reportText, test } from './keel';
-import { beginSheet, press, walkTo } from './program';
+import { begunJob, openJob } from './jobs';
+import { press } from './program';
 
 const shot = (name: string): string => repo(`docs/screenshots/${name}.png`);
 
@@ -89,14 +90,12 @@ test('pictures of every view', async ({ page, browser }) => {
 
 for (const size of ['desk', 'phone'] as const)
   test(`pictures of the run sheet, ${size}`, async ({ browser }) => {
-    test.setTimeout(180_000);
     const viewport = size === 'desk' ? { width: 1280, height: 800 } : { width: 390, height: 844 };
     const context = await browser.newContext({ viewport, ...(size === 'phone' ? { hasTouch: true, isMobile: true } : {}) });
     const page = await context.newPage();
     await press(page, { do: 'fault', device: 'teasel-fore', fault: 'sourceOff', on: true });
     await press(page, { do: 'pass', seconds: 20 });
-    await beginSheet(page);
-    await walkTo(page, /Solar fore.*\| Recharge$/);
+    await openJob(page, 'teasel', 'program', await begunJob(/Solar fore.*\| Recharge$/));
     await page.waitForTimeout(1500);
     await page.screenshot({ path: shot(size === 'desk' ? 'program' : 'program-phone') });
     await context.close();

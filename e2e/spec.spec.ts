@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, figure, goTo, openDemo, repo, saved, test, overrideBySteps } from './keel';
+import { openLaunch } from './jobs';
 
 /** A two-page sheet as printed: volts per cell, mV/°C per 12 V block. Twenty figures. */
 const sheet: readonly (readonly [string, string])[] = [
@@ -25,7 +26,7 @@ const sheet: readonly (readonly [string, string])[] = [
   ['Storage charge', '80'],
 ];
 
-test('a printed sheet of twenty figures goes in by the keyboard alone for a 48 V bank, without a calculator', async ({ page }) => {
+test('a printed sheet of twenty figures goes in by the keyboard alone for a 48 V bank, without a calculator', { tag: '@long' }, async ({ page }) => {
   await page.goto('/');
   await page.getByRole('button', { name: 'New job' }).click();
   await page.getByLabel('Name of the new job').fill('Relay hut');
@@ -67,7 +68,7 @@ test('a printed sheet of twenty figures goes in by the keyboard alone for a 48 V
 });
 
 test('while typing, the page says what it understands, and what it takes for granted', async ({ page }) => {
-  await openDemo(page, 'spec');
+  await openLaunch(page, 'spec');
   await figure(page, 'Release after trip').fill('3,40');
   await expect(page.getByText('Read as 3.40 V per cell; 27.20 V on this bank.')).toBeVisible();
   await expect(page.getByText('Not said what it is counted for; read per cell')).toBeVisible();
@@ -80,7 +81,7 @@ test('while typing, the page says what it understands, and what it takes for gra
 });
 
 test('two revisions: their differences, the older one pinned raises a finding, the remedy pins the newer', async ({ page }) => {
-  await openDemo(page, 'spec');
+  await openLaunch(page, 'spec');
   await page.getByRole('button', { name: 'See 3 differences' }).first().click();
   await expect(page.getByRole('row', { name: /Absorb time 40 min 60 min 20 min more/ })).toBeVisible();
   await page.getByRole('button', { name: 'Pin rev C instead' }).click();
@@ -93,7 +94,7 @@ test('two revisions: their differences, the older one pinned raises a finding, t
 });
 
 test('a pasted table is looked over and fills the figures it names', async ({ page }) => {
-  await openDemo(page, 'spec');
+  await openLaunch(page, 'spec');
   await page.getByRole('button', { name: 'Paste a table' }).click();
   await page.getByLabel(/^Paste a table/).fill('Absorption voltage\t3.52 V/cell (3.50–3.55)\nColour\tblue\nFloat\t26.95 V\nStuff\t27.0 V');
   await expect(page.getByText('This name is not a figure of a sheet.').first()).toBeVisible();
@@ -106,7 +107,7 @@ test('a pasted table is looked over and fills the figures it names', async ({ pa
 });
 
 test('what is missing is asked in a letter, and the answer is filed with its source', async ({ page }) => {
-  await openDemo(page, 'spec');
+  await openLaunch(page, 'spec');
   await expect(page.getByRole('navigation', { name: 'Work stations' })).toContainText('2 missing');
   const [letter] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as text' }).click()]);
   const text = await (await letter.createReadStream()).toArray();
@@ -122,7 +123,7 @@ test('what is missing is asked in a letter, and the answer is filed with its sou
 });
 
 test('the document itself goes with the job file; what is none is refused in a sentence', async ({ page, browser }, info) => {
-  await openDemo(page, 'spec');
+  await openLaunch(page, 'spec');
   const file = page.getByLabel('Document file');
   await file.setInputFiles({ name: 'macro.pdf', mimeType: 'application/pdf', buffer: Buffer.from('PK\u0003\u0004 not a pdf') });
   await expect(page.getByText('“macro.pdf” is no PDF, PNG, JPEG or WebP.')).toBeVisible();
@@ -163,7 +164,7 @@ test('the library moves on without the job: it says so, and the job chooses', as
 });
 
 test('an override stands on Spec beside the figure it leaves, outside the sheet', async ({ page }) => {
-  await openDemo(page, 'settings');
+  await openLaunch(page, 'settings');
   await page.getByRole('button', { name: /^Solar aft: absorb 28\.10/ }).click();
   await overrideBySteps(page, 'up', 4, 'owner asks');
   await goTo(page, 'Spec');

@@ -1,7 +1,8 @@
 import { expect, goTo, openDemo, repo, saved, test } from './keel';
+import { openLaunch } from './jobs';
 
 test('the drawing is pressed to change what it shows, with the mouse and with the keyboard', async ({ page }) => {
-  await openDemo(page, 'system');
+  await openLaunch(page, 'system');
   const drawing = page.getByRole('group', { name: 'One-line drawing' });
   await drawing.getByRole('button', { name: 'DC-DC, D30' }).click();
   const inspector = page.getByRole('complementary', { name: 'Chosen charger' });
@@ -22,7 +23,7 @@ test('the drawing is pressed to change what it shows, with the mouse and with th
 });
 
 test('a temperature lead fitted to the DC-DC charger takes its stop away', async ({ page }) => {
-  await openDemo(page, 'system');
+  await openLaunch(page, 'system');
   await page.getByRole('button', { name: 'DC-DC, D30' }).click();
   const finding = page.getByRole('button', { name: /DC-DC has no battery sensor fitted/ });
   await expect(finding).toBeVisible();
@@ -33,7 +34,7 @@ test('a temperature lead fitted to the DC-DC charger takes its stop away', async
 });
 
 test('an array too long for the cold is a stop, with the volts worked out; fewer in series mends it', async ({ page }) => {
-  await openDemo(page, 'system');
+  await openLaunch(page, 'system');
   await page.getByRole('button', { name: 'Solar fore, S45' }).click();
   // 3 × 40 V × (1 + 0.003 × 39) = 134.0 V.
   await expect(page.getByRole('row', { name: /Open circuit at −14\s°C 134\.0 V at most 150 V/ })).toBeVisible();
@@ -48,7 +49,7 @@ test('an array too long for the cold is a stop, with the volts worked out; fewer
 });
 
 test('a companion is added from the shelf, and taken out again', async ({ page }) => {
-  await openDemo(page, 'system');
+  await openLaunch(page, 'system');
   await page.getByRole('button', { name: 'Add a charger or companion' }).click();
   await page
     .getByRole('group', { name: 'Companions' })

@@ -36,8 +36,7 @@ async function read(page: Page, step: string, fields: Readonly<Record<string, st
   await page.getByTestId('test-answer').tap();
 }
 
-test('with one thumb: a job of somebody else is programmed and tested, the server stopped half-way', async ({ page, browser }, info) => {
-  test.setTimeout(300_000);
+test('with one thumb: a job of somebody else is programmed and tested, the server stopped half-way', { tag: '@long' }, async ({ page, browser }, info) => {
   const server = await ownServer({});
   const desk = await browser.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers: 'block', acceptDownloads: true });
   const other = await desk.newPage();

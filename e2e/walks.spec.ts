@@ -104,8 +104,7 @@ test('a hurried technician types a new job from two pages of paper, by the keybo
   expect(keys.presses()).toBeLessThan(480);
 });
 
-test('somebody new to the trade follows what the pages say, from the opened demo to the handed-over report', async ({ page }, info) => {
-  test.setTimeout(240_000);
+test('somebody new to the trade follows what the pages say, from the opened demo to the handed-over report', { tag: '@long' }, async ({ page }, info) => {
   await openDemo(page);
   const on = async (station: RegExp): Promise<void> => {
     await page.getByRole('link', { name: station }).click();

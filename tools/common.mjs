@@ -1,20 +1,27 @@
 /** What every command of this repository needs: running things, and setting up what is missing. */
 import { spawn, spawnSync } from 'node:child_process';
-import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createHash } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
 
 export const root = fileURLToPath(new URL('..', import.meta.url));
-const at = (path) => `${root}${path}`;
+const at = (/** @type {string} */ path) => `${root}${path}`;
 
-/** Runs a program in the repository and waits. Returns its exit code and, with `capture`, what it printed. */
+/**
+ * Runs a program in the repository and waits. Returns its exit code and, with `capture`, what it printed.
+ *
+ * @param {string} program
+ * @param {string[]} args
+ * @param {{cwd?: string, env?: NodeJS.ProcessEnv, capture?: boolean, quiet?: boolean}} options
+ * @returns {Promise<{code: number, output: string}>}
+ */
 export function run(program, args, { cwd = root, env = {}, capture = false, quiet = false } = {}) {
   return new Promise((resolve) => {
     const child = spawn(program, args, { cwd, env: { ...process.env, ...env }, stdio: ['ignore', capture ? 'pipe' : 'inherit', capture ? 'pipe' : 'inherit'] });
     let output = '';
     for (const stream of [child.stdout, child.stderr])
-      stream?.on('data', (data) => {
-        output += data;
+      stream?.on('data', (/** @type {Buffer} */ data) => {
+        output += data.toString();
         if (!quiet) process.stdout.write(data);
       });
     child.on('error', (error) => resolve({ code: 127, output: `${output}${error.message}` }));
@@ -24,8 +31,7 @@ export function run(program, args, { cwd = root, env = {}, capture = false, quie
 
 /** Installs packages when the lock file is not the one that is installed. */
 export async function ensurePackages() {
-  const [major] = process.versions.node.split('.').map(Number);
-  if (major < 20) fail(`Calm Keel needs Node 20 or later; this is ${process.versions.node}.`);
+  if (Number(process.versions.node.split('.')[0]) < 20) fail(`Calm Keel needs Node 20 or later; this is ${process.versions.node}.`);
   const stamp = at('node_modules/.calm-keel-lock');
   const lock = createHash('sha256')
     .update(readFileSync(at('package-lock.json')))
@@ -72,7 +78,7 @@ export function copyData() {
   // One file of all cards and one of all sheets: whatever lies in library/ is shipped.
   for (const name of ['cards', 'sheets']) {
     const files = readdirSync(at(`library/${name}`)).filter((file) => file.endsWith('.json'));
-    const all = files.map((file) => JSON.parse(readFileSync(at(`library/${name}/${file}`), 'utf8')));
+    const all = files.map((file) => /** @type {unknown} */ (JSON.parse(readFileSync(at(`library/${name}/${file}`), 'utf8'))));
     writeFileSync(at(`app/public/library/${name}.json`), JSON.stringify(all));
   }
   for (const name of ['teasel.job.json', 'rook-moss.job.json', 'skarrow.job.json', 'tumbler.job.json', 'logs'])
@@ -85,61 +91,65 @@ export function copyData() {
     );
 }
 
-/** Builds application, server, simulated devices and shell door. */
-export async function buildAll({ quiet = false } = {}) {
+/** One program of ours as one file, for Node. @param {string[]} args @returns {[string, string[], {cwd?: string}]} */
+const bundled = (/** @type {string[]} */ ...args) => ['esbuild', [...args, '--bundle', '--platform=node', '--format=esm', '--log-level=warning'], {}];
+
+/** Builds application, server, simulated devices and shell door. `quick` leaves out what only a user needs: small files, and the offline cache. */
+export async function buildAll({ quiet = false, quick = false } = {}) {
   copyData();
+  rmSync(at('app/dist/.inputs'), { force: true });
+  const core = '--alias:@calm-keel/core=./core/src/index.ts';
+  const require = `--banner:js=import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);`;
+  /** @type {[string, string[], {cwd?: string}][]} */
   const parts = [
-    ['ng', ['build'], { cwd: at('app') }],
-    [
-      'esbuild',
-      [
-        'server/src/main.ts',
-        '--bundle',
-        '--platform=node',
-        '--format=esm',
-        '--packages=external',
-        '--alias:@calm-keel/core=./core/src/index.ts',
-        '--outfile=server/dist/main.js',
-        '--log-level=warning',
-      ],
-      {},
-    ],
-    [
-      'esbuild',
-      [
-        'devices/src/main.ts',
-        '--bundle',
-        '--platform=node',
-        '--format=esm',
-        '--packages=external',
-        '--alias:@calm-keel/core=./core/src/index.ts',
-        '--outfile=devices/dist/main.js',
-        '--log-level=warning',
-      ],
-      {},
-    ],
-    [
-      'esbuild',
-      [
-        'keel=cli/src/main.ts',
-        'prove-worker=cli/src/prove-worker.ts',
-        '--bundle',
-        '--external:piscina',
-        '--platform=node',
-        '--format=esm',
-        '--outdir=cli/dist',
-        '--log-level=warning',
-        `--banner:js=import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);`,
-      ],
-      {},
-    ],
+    ['ng', ['build', ...(quick ? ['--configuration', 'development'] : [])], { cwd: at('app') }],
+    bundled('server/src/main.ts', '--packages=external', core, '--outfile=server/dist/main.js'),
+    bundled('devices/src/main.ts', '--packages=external', core, '--outfile=devices/dist/main.js'),
+    bundled('keel=cli/src/main.ts', 'prove-worker=cli/src/prove-worker.ts', '--external:piscina', '--outdir=cli/dist', require),
   ];
   for (const [program, args, options] of parts) {
     const { code, output } = await run(at(`node_modules/.bin/${program}`), args, { ...options, capture: quiet, quiet });
-    if (code !== 0) fail(`${output}\nBuilding failed at: ${program} ${args[0]}`);
+    if (code !== 0) fail(`${output}\nBuilding failed at: ${program} ${args[0] ?? ''}`);
   }
+  writeFileSync(at('app/dist/.inputs'), builtFrom(quick));
 }
 
+/** A fingerprint of everything that goes into the build. @param {boolean} quick */
+function builtFrom(quick) {
+  const hash = createHash('sha256').update(String(quick));
+  for (const folder of [
+    'app/src',
+    'app/public',
+    'core/src',
+    'server/src',
+    'devices/src',
+    'cli/src',
+    'package-lock.json',
+    'app/angular.json',
+    'app/ngsw-config.json',
+  ]) {
+    const path = at(folder);
+    const inside = statSync(path).isDirectory() ? readdirSync(path, { recursive: true, encoding: 'utf8' }).sort() : [''];
+    for (const name of inside) {
+      const file = name ? `${path}/${name}` : path;
+      if (!name.endsWith('.spec.ts') && statSync(file).isFile()) hash.update(name).update(readFileSync(file));
+    }
+  }
+  return hash.digest('hex');
+}
+
+/** Builds what has changed since the last build, quickly or as it is shipped; says what it did. */
+export async function ensureBuilt({ quick = false } = {}) {
+  copyData();
+  const stamp = at('app/dist/.inputs');
+  const built = existsSync(stamp) ? readFileSync(stamp, 'utf8') : '';
+  // What is shipped serves as well as what is quick.
+  if (built === builtFrom(false) || (quick && built === builtFrom(true))) return 'nothing has changed since the last build';
+  await buildAll({ quiet: true, quick });
+  return 'built anew';
+}
+
+/** @param {string} sentence @returns {never} */
 function fail(sentence) {
   console.error(sentence);
   process.exit(1);

@@ -9,10 +9,11 @@ await buildAll({ quiet: true });
 console.log('Choose “Open the demo” on the Jobs page to get the demo jobs. Stop with Ctrl+C.');
 // The devices stand beside the server and go when it goes.
 const env = { ...process.env, DEVICES_PORT: process.env.DEVICES_PORT ?? '4180', LAN: lan ? '1' : '' };
-const start = (file) => spawn(process.execPath, [file], { cwd: root, env, stdio: 'inherit' });
-const children = [start('devices/dist/main.js'), start('server/dist/main.js')];
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => children.forEach((child) => child.kill(signal)));
-children[1].on('close', (code) => {
-  children[0].kill();
+const start = (/** @type {string} */ file) => spawn(process.execPath, [file], { cwd: root, env, stdio: 'inherit' });
+const devices = start('devices/dist/main.js');
+const server = start('server/dist/main.js');
+for (const signal of /** @type {const} */ (['SIGINT', 'SIGTERM'])) process.on(signal, () => [devices, server].forEach((child) => child.kill(signal)));
+server.on('close', (code) => {
+  devices.kill();
   process.exitCode = code ?? 0;
 });

@@ -8,9 +8,12 @@ await withPage(4317, async (page) => {
   await openLargest(page, 'settings');
   const rung = page.getByRole('button', { name: /^Solar aft: absorb/ }).first();
   const box = await rung.boundingBox();
+  if (!box) throw new Error('the rung is not drawn');
   const session = await page.context().newCDPSession(page);
+  /** @typedef {{ph: string, name: string, ts: number, dur: number, tid: number, args?: {data?: {type?: string}}}} TraceEvent */
+  /** @type {TraceEvent[]} */
   const events = [];
-  session.on('Tracing.dataCollected', ({ value }) => events.push(...value));
+  session.on('Tracing.dataCollected', ({ value }) => events.push(.../** @type {TraceEvent[]} */ (/** @type {unknown} */ (value))));
   const x = box.x + box.width / 2;
   const y = box.y + box.height / 2;
   await page.mouse.move(x, y);
@@ -39,7 +42,7 @@ await withPage(4317, async (page) => {
     return outer.reduce((sum, e) => sum + e.dur / 1000, 0);
   });
   const sorted = sums.slice(0, -1).sort((a, b) => a - b);
-  const at = (q) => sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))] ?? NaN;
+  const at = (/** @type {number} */ q) => sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))] ?? NaN;
   console.log(
     `8 chargers: our work per drag frame            ${at(0.5).toFixed(1)} ms median, ${at(0.9).toFixed(1)} ms at the 90th percentile (${sorted.length} frames)   goal 12`,
   );

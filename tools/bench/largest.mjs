@@ -4,11 +4,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { root } from '../common.mjs';
 
-/** A job file with eight chargers. */
+/** @typedef {{id: string, name: string, system: {chargers: {id: string, name: string}[]}}} JobFile */
+
+/** A job file with eight chargers. @returns {JobFile} */
 function largestJob() {
-  const job = JSON.parse(readFileSync(`${root}demo/teasel.job.json`, 'utf8'));
+  const job = /** @type {JobFile} */ (JSON.parse(readFileSync(`${root}demo/teasel.job.json`, 'utf8')));
   job.system.chargers.push(...job.system.chargers.map((c) => ({ ...c, id: `${c.id}-2`, name: `${c.name} of the after locker, port side` })));
-  return { ...job, id: 'largest', name: 'Eight chargers', logs: [] };
+  return Object.assign(job, { id: 'largest', name: 'Eight chargers', logs: [] });
 }
 
 /** A file with a log of thirty days, made of one: the same day, a little higher or lower. A file, because bytes handed over would be a task of the page. */
@@ -19,7 +21,7 @@ export function thirtyDays() {
     const day = new Date(Date.UTC(2026, 5, 1 + d)).toISOString().slice(0, 10);
     const shift = (((d * 7919) % 13) - 6) / 100;
     for (const row of rows) {
-      const [time, volts, ...rest] = row.split(',');
+      const [time = '', volts, ...rest] = row.split(',');
       out.push([day + time.slice(10), (Number(volts) + shift).toFixed(2), ...rest].join(','));
     }
   }
@@ -28,7 +30,7 @@ export function thirtyDays() {
   return file;
 }
 
-/** Brings the largest job in, and opens one of its stations. */
+/** Brings the largest job in, and opens one of its stations. @param {import('@playwright/test').Page} page @param {string} station */
 export async function openLargest(page, station) {
   const job = largestJob();
   await page.getByLabel('Job file').setInputFiles({ name: 'largest.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(job)) });

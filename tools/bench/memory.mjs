@@ -16,10 +16,10 @@ await withPage(port, async (page) => {
   const held = async () => {
     await session.send('HeapProfiler.collectGarbage');
     const { metrics } = await session.send('Performance.getMetrics');
-    const of = (name) => metrics.find((m) => m.name === name)?.value ?? 0;
+    const of = (/** @type {string} */ name) => metrics.find((m) => m.name === name)?.value ?? 0;
     return { mb: of('JSHeapUsedSize') / 1e6, nodes: of('Nodes'), listeners: of('JSEventListeners') };
   };
-  const round = async (job, n) => {
+  const round = async (/** @type {string} */ job, /** @type {number} */ n) => {
     await page.getByRole('link', { name: job, exact: true }).click();
     for (const station of stations) {
       await page
@@ -46,12 +46,13 @@ await withPage(port, async (page) => {
   }
   // The first two minutes fill caches that stay.
   const steady = points.filter((p) => p.minute > Math.min(2, minutes / 4));
-  const slope = (key) => {
-    const mean = (f) => steady.reduce((sum, p) => sum + f(p), 0) / steady.length;
+  const slope = (/** @type {'mb' | 'nodes' | 'listeners'} */ key) => {
+    const mean = (/** @type {(point: typeof steady[number]) => number} */ f) => steady.reduce((sum, p) => sum + f(p), 0) / steady.length;
     const [mx, my] = [mean((p) => p.minute), mean((p) => p[key])];
     return mean((p) => (p.minute - mx) * (p[key] - my)) / mean((p) => (p.minute - mx) ** 2);
   };
   const [first, last] = [steady[0], steady.at(-1)];
+  if (!first || !last) throw new Error('nothing was measured');
   console.log(
     `Memory over ${minutes} minutes, ${points.length} rounds of seven stations: ${first.mb.toFixed(1)} to ${last.mb.toFixed(1)} MB, ${slope('mb').toFixed(2)} MB a minute (${((100 * slope('mb')) / first.mb).toFixed(1)} % a minute); nodes ${slope('nodes').toFixed(0)} a minute, listeners ${slope('listeners').toFixed(0)} a minute`,
   );

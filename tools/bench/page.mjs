@@ -2,7 +2,13 @@ import { spawn } from 'node:child_process';
 import { chromium } from '@playwright/test';
 import { ensureChromium, root } from '../common.mjs';
 
-/** Serves the built application, opens it in Chromium, hands the page to some work, and closes both whatever happens. */
+/**
+ * Serves the built application, opens it in Chromium, hands the page to some work, and closes both whatever happens.
+ *
+ * @template T
+ * @param {number} port
+ * @param {(page: import('@playwright/test').Page) => Promise<T>} work
+ */
 export async function withPage(port, work) {
   const executablePath = await ensureChromium();
   const server = spawn(process.execPath, [`${root}server/dist/main.js`], { env: { ...process.env, PORT: String(port) }, stdio: 'ignore' });

@@ -7,7 +7,11 @@ import { openLargest, thirtyDays } from './largest.mjs';
 
 const port = 4319;
 
-/** What each station is asked for besides being opened. */
+/**
+ * What each station is asked for besides being opened.
+ *
+ * @type {Record<string, (page: import('@playwright/test').Page) => Promise<void>>}
+ */
 const acts = {
   spec: async (page) => {
     await page.getByLabel('Absorb voltage, as printed', { exact: true }).click();
@@ -55,8 +59,8 @@ await withPage(port, async (page) => {
   await session.send('Network.setBypassServiceWorker', { bypass: false });
 
   await page.addInitScript(() => {
-    globalThis.tasks = [];
-    new PerformanceObserver((list) => globalThis.tasks.push(...list.getEntries().map((e) => e.duration))).observe({ type: 'longtask', buffered: true });
+    window.tasks = [];
+    new PerformanceObserver((list) => window.tasks.push(...list.getEntries().map((e) => e.duration))).observe({ type: 'longtask', buffered: true });
   });
   const unit = await page.evaluate(() => {
     const one = () => {
@@ -74,25 +78,27 @@ await withPage(port, async (page) => {
     await page.goto(`http://127.0.0.1:${port}/job/largest/${station}`);
     await page.getByRole('heading', { level: 1 }).waitFor();
     await page.waitForTimeout(2500);
-    const opening = await page.evaluate(() => Math.max(0, ...globalThis.tasks.splice(0)));
+    const opening = await page.evaluate(() => Math.max(0, ...window.tasks.splice(0)));
     await act(page);
     await page.waitForTimeout(2500);
-    const acting = await page.evaluate(() => Math.max(0, ...globalThis.tasks.splice(0)));
-    const say = (ms) => (ms === 0 ? 'below 50 ms' : `${ms.toFixed(0)} ms (${(ms / unit).toFixed(1)} ×)`);
+    const acting = await page.evaluate(() => Math.max(0, ...window.tasks.splice(0)));
+    const say = (/** @type {number} */ ms) => (ms === 0 ? 'below 50 ms' : `${ms.toFixed(0)} ms (${(ms / unit).toFixed(1)} ×)`);
     console.log(`${station.padEnd(10)} longest task on opening ${say(opening).padEnd(18)} on an act ${say(acting)}`);
   }
 
   // A key typed into a note, until the write that carries it is done.
   await page.addInitScript(() => {
-    globalThis.kept = [];
+    window.kept = [];
+    /** @type {number[]} */
     let waiting = [];
     const transaction = IDBDatabase.prototype.transaction;
+    /** @param {Parameters<IDBDatabase['transaction']>} args */
     IDBDatabase.prototype.transaction = function (...args) {
       const opened = transaction.apply(this, args);
       if (opened.mode === 'readwrite' && [...opened.objectStoreNames].join() === 'history,jobs') {
         const carried = waiting;
         waiting = [];
-        opened.addEventListener('complete', () => globalThis.kept.push(...carried.map((t) => performance.now() - t)));
+        opened.addEventListener('complete', () => window.kept.push(...carried.map((t) => performance.now() - t)));
       }
       return opened;
     };
@@ -102,8 +108,8 @@ await withPage(port, async (page) => {
   await page.getByRole('button', { name: 'Begin a visit today' }).click();
   await page.getByLabel('Notes').pressSequentially('sixteen keys in a second, or nearly: as fast as a quick hand types. '.repeat(2), { delay: 60 });
   await page.waitForTimeout(1000);
-  const sorted = (await page.evaluate(() => globalThis.kept)).sort((a, b) => a - b);
-  const at = (q) => sorted[Math.floor(q * (sorted.length - 1))] ?? NaN;
+  const sorted = (await page.evaluate(() => window.kept)).sort((a, b) => a - b);
+  const at = (/** @type {number} */ q) => sorted[Math.floor(q * (sorted.length - 1))] ?? NaN;
   console.log(
     `A key typed into a note is stored after ${at(0.5).toFixed(0)} ms (median of ${sorted.length}), ${at(0.99).toFixed(0)} ms at the 99th percentile   goal 250`,
   );

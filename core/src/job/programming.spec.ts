@@ -26,6 +26,7 @@ import {
   type Doing,
   type Job,
 } from './index';
+import { rounds } from '../testing/rounds';
 
 let minute = 0;
 const doing = (more: Partial<Doing> = {}): Doing => ({ at: new Date(Date.UTC(2026, 5, 9, 8, minute++)).toISOString(), by: 'KM', way: 'display', ...more });
@@ -203,7 +204,7 @@ describe('a run sheet under way', () => {
 
   it('of random answers, skips, undos and comparisons stays a valid job whose notes are what was read', () => {
     const random = seeded(11);
-    for (let n = 0; n < 12; n++) {
+    for (let n = 0; n < rounds(20); n++) {
       let job = begin();
       for (let i = 0; i < 40; i++) {
         const { steps } = sheetOf(job);

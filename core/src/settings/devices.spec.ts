@@ -16,6 +16,7 @@ import {
   setpointAt,
   shareCurrent,
 } from './index';
+import { rounds } from '../testing/rounds';
 
 describe('leader and follower', () => {
   const p = plan(skarrow());
@@ -174,7 +175,7 @@ describe('the ceiling shared', () => {
 describe('cold plans', () => {
   it('by every school that says it bears, no stair is passed, for random tables and sources', () => {
     const random = seeded(5);
-    for (let i = 0; i < 300; i++) {
+    for (let i = 0; i < rounds(400); i++) {
       let amps = 5 + random() * 30;
       let from = -5 + random() * 5;
       const stairs = Array.from({ length: 1 + Math.floor(random() * 4) }, () => {

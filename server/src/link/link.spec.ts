@@ -334,10 +334,10 @@ describe('the link to devices', () => {
 });
 
 describe('a device that answers anything at all', () => {
-  it('never makes a crash, nor a value read back that does not stand: 10,000 writes', async () => {
+  it('never makes a crash, nor a value read back that does not stand: thousands of writes', async () => {
     const card = cardOf('aft');
     const telemetry = card.telemetry!;
-    const seeds = 40;
+    const seeds = process.env['ALL_ROUNDS'] ? 40 : 4;
     const each = 250;
     const counts: Record<string, number> = {};
     let lies = 0;
@@ -389,8 +389,8 @@ describe('a device that answers anything at all', () => {
     };
     await Promise.all(Array.from({ length: seeds }, (_, seed) => one(seed)));
     expect(Object.values(counts).reduce((x, y) => x + y, 0)).toBe(seeds * each);
-    expect(counts['readBack']).toBeGreaterThan(100);
-    expect(counts['unknown']).toBeGreaterThan(100);
+    expect(counts['readBack']).toBeGreaterThan((seeds * each) / 100);
+    expect(counts['unknown']).toBeGreaterThan((seeds * each) / 100);
     expect(lies).toBe(0);
   }, 240_000);
 });

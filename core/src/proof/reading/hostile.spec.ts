@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { plan, seeded, teasel } from '../../testing/fixtures';
 import { readCsv } from '../../testing/logs';
 import { proveLog } from '../index';
+import { rounds } from '../../testing/rounds';
 
 const p = plan(teasel());
 const monitor = teasel().system.instruments[1]!;
@@ -81,10 +82,11 @@ function mutated(seed: number): string {
 }
 
 describe('hostile files', () => {
-  it('ten thousand mutated logs: never a crash, what cannot be read is listed or refused in a sentence', () => {
+  it('mutated logs by the thousand: never a crash, what cannot be read is listed or refused in a sentence', () => {
+    const count = rounds(10_000);
     let read = 0;
     let listed = 0;
-    for (let seed = 0; seed < 10_000; seed++) {
+    for (let seed = 0; seed < count; seed++) {
       const result = readCsv(mutated(seed), ['fore', 'aft']);
       if (!result.ok) {
         if ((result.problems[0]?.text.length ?? 0) < 20) fail(`seed ${seed}: ${JSON.stringify(result.problems)}`);
@@ -101,7 +103,7 @@ describe('hostile files', () => {
         for (const row of proveLog(p, log, report, monitor).rows)
           if (row.measured !== null && !Number.isFinite(row.measured)) fail(`seed ${seed}: ${row.requirement.code}`);
     }
-    expect(read).toBeGreaterThan(5000);
-    expect(listed).toBeGreaterThan(3000);
+    expect(read).toBeGreaterThan(count / 2);
+    expect(listed).toBeGreaterThan(0.3 * count);
   });
 });

@@ -68,13 +68,15 @@ describe('reading a standard log', () => {
   it('stops at the row limit instead of filling the memory', () => {
     const guess = guessMapping('time,bank_V\n1700000000,26.5\n1700000001,26.5\n', splitRows, { chargers: [], nominalVolts: 25.6 });
     if (!guess.ok) throw new Error('no mapping');
-    const reader = createLogReader(guess.value.mapping);
+    // The limit itself takes seconds to reach: it is met under `npm test -- --all`.
+    const most = process.env['ALL_ROUNDS'] ? 3_000_000 : 3000;
+    const reader = process.env['ALL_ROUNDS'] ? createLogReader(guess.value.mapping) : createLogReader(guess.value.mapping, most);
     reader.take([['time', 'bank_V']]);
-    let problem = null;
+    let problem: { text: string } | null = null;
     let n = 0;
-    for (; problem === null && n < 3_100_000; n++) problem = reader.take([[String(1_700_000_000 + n), '26.5']]);
-    expect(problem).not.toBeNull();
-    expect(n).toBe(3_000_001);
+    for (; problem === null && n < most + 100; n++) problem = reader.take([[String(1_700_000_000 + n), '26.5']]);
+    expect(problem?.text).toContain(`more than ${most.toLocaleString('en')} rows`);
+    expect(n).toBe(most + 1);
   });
 });
 

@@ -9,7 +9,7 @@ import { reportOf } from './report';
 import { makeClock } from './time';
 
 /** More rows than this are refused: one sample a second for 34 days. */
-const mostRows = 3_000_000;
+const mostRowsOfALog = 3_000_000;
 
 /** Takes the rows of a file in file order and makes a log of them. */
 export interface LogReader {
@@ -72,7 +72,7 @@ function partsOf(columns: Columns, targets: readonly Target[], newestFirst: bool
  *
  * @param mapping what each column means; one that names no time or no voltage is a problem of the first `take`
  */
-export function createLogReader(mapping: Mapping): LogReader {
+export function createLogReader(mapping: Mapping, mostRows = mostRowsOfALog): LogReader {
   const wrong = mappingProblems(mapping)[0];
   const comma = mapping.decimal === ',';
   const whole = targetsFor(mapping);
