@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { pathToFileURL } from 'node:url';
 import { expect, type Page } from '@playwright/test';
+import type * as Core from '@calm-keel/core';
 import type { Answer, Job, SheetStep } from '@calm-keel/core';
 import { coreBundle } from './core-bundle';
 import { repo, type Station } from './keel';
@@ -14,7 +15,7 @@ type DemoName = 'teasel' | 'rook-moss' | 'skarrow' | 'tumbler';
 const demoText = (name: DemoName): string => readFileSync(repo(`demo/${name}.job.json`), 'utf8');
 
 /** The core, as one file made once a run: loaded only where a job has to be worked out. */
-const core = (): Promise<typeof import('@calm-keel/core')> => import(pathToFileURL(coreBundle).href) as Promise<typeof import('@calm-keel/core')>;
+const core = (): Promise<typeof Core> => import(pathToFileURL(coreBundle).href) as Promise<typeof Core>;
 
 /** What somebody answers for whom all goes well. */
 function wellAnswered({ kind, value, looks, device }: SheetStep): Omit<Answer, 'step' | 'at' | 'by' | 'way'> {

@@ -88,6 +88,7 @@ const inNode = (/** @type {string[]} */ patterns) => () =>
         '--import',
         'tsx',
         'node_modules/jasmine/bin/jasmine.js',
+        '--helper=tools/test/patience.mjs',
         '--reporter=./tools/test/jasmine-results.mjs',
         ...patterns,
         '!**/node_modules/**',

@@ -20,10 +20,14 @@ let running = null;
 function again() {
   running?.kill();
   console.log(`\n── ${patterns.join(' ')}`);
-  running = spawn(process.execPath, ['--import', 'tsx', 'node_modules/jasmine/bin/jasmine.js', ...patterns, '!**/node_modules/**'], {
-    cwd: root,
-    stdio: 'inherit',
-  });
+  running = spawn(
+    process.execPath,
+    ['--import', 'tsx', 'node_modules/jasmine/bin/jasmine.js', '--helper=tools/test/patience.mjs', ...patterns, '!**/node_modules/**'],
+    {
+      cwd: root,
+      stdio: 'inherit',
+    },
+  );
 }
 
 /** @type {NodeJS.Timeout | undefined} */

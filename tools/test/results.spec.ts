@@ -60,7 +60,7 @@ describe('the counts of', () => {
     const { printed, text } = results('karma/bin/karma', ['start', at('karma.conf.cjs')], 'xterm-256color');
     expect(printed).toContain('\u001b[');
     ofThree(karmaCounts(text));
-  }, 120_000);
+  });
 
   it('journeys are the same in colours', () => {
     writeFileSync(
@@ -72,7 +72,7 @@ describe('the counts of', () => {
     const { printed, text } = results('@playwright/test/cli.js', ['test'], 'xterm-256color');
     expect(printed).toContain('\u001b[');
     ofThree(playwrightCounts(text));
-  }, 120_000);
+  });
 
   it('a journey that passes only at a second try, and an error beside all journeys, are failures', () => {
     const test = (status: string) => ({ title: status, tests: [{ status, results: [{ duration: 5 }] }] });
