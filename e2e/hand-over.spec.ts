@@ -126,8 +126,9 @@ test('backed up, wiped, restored: every job is as it was, what was put away too'
   const file = await downloaded(page, info.outputPath('all.backup.zip'), () => page.getByRole('button', { name: 'Back up all jobs' }).click());
   await expect(page.getByText('nothing touched since')).toBeVisible();
 
-  // From an address without the application: nothing holds the book open.
-  await page.goto('/health');
+  // From a page without the application: nothing holds the book open.
+  await page.route('**/bare', (route) => route.fulfill({ contentType: 'text/html', body: '<link rel="icon" href="data:," />' }));
+  await page.goto('/bare');
   await page.evaluate(async () => {
     for (const { name } of await indexedDB.databases())
       await new Promise((resolve, reject) => {

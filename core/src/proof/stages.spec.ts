@@ -112,3 +112,26 @@ describe('whether a source could have charged', () => {
     expect([canCharge(70, 26.5), canCharge(28, 26.5), canCharge(0, 26.5), canCharge(undefined, 26.5)]).toEqual([true, false, false, false]);
   });
 });
+
+describe('a voltage that leaves the absorb level for ten minutes, before it gets dark', () => {
+  /** The stage five minutes after so long at 28.1 V with this current. */
+  const after = (heldS: number, amps = 30): string | undefined => {
+    const { log, report } = madeLog(5 * 3600, 10, (s) => {
+      const t = s - 7200;
+      if (t < 0) return { volts: 26.5 + s / 4800, amps: 40 };
+      if (t < heldS) return { volts: 28.1, amps };
+      return t < heldS + 600 ? { volts: 26.9, amps: 2 } : { volts: 26.5, amps: 0, array: 0 };
+    });
+    const at = (log.time[0] ?? 0) + 7200 + heldS + 300;
+    return inferStages(log, report, 'aft', levels).find((s) => s.from <= at && at < s.to)?.stage;
+  };
+
+  it('is a cloud in absorb while neither its time nor its taper has been reached', () => {
+    expect([levels.absorbSeconds, levels.taperA]).toEqual([2400, 10]);
+    expect([after(300), after(1200), after(0.88 * 2400), after(600, 12)]).toEqual(['absorb', 'absorb', 'absorb', 'absorb']);
+  });
+
+  it('is float when the time has been held, or the taper for a while', () => {
+    expect([after(2400), after(0.97 * 2400), after(600, 9)]).toEqual(['float', 'float', 'float']);
+  });
+});

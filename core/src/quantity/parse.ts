@@ -104,7 +104,7 @@ const written: Readonly<Record<string, readonly (readonly [RegExp, Convert])[]>>
  */
 export function parseQuantity(text: string, unit: string): Result<number> {
   const plain = text.replace(/\u00a0/g, ' ').trim();
-  const match = /^([+\-−–]?\s*[\d.,]+)\s*([^\d\s.,+\-−–][^\d]*\d?)$/.exec(plain);
+  const match = /^([+\-−–]?\s*[\d.,]+)\s*([^\d\s.,+\-−–][^\d]*\d{0,2})$/.exec(plain);
   const [, number, word] = match ?? [];
   if (number === undefined || word === undefined) return parseNumber(text);
   const read = parseNumber(number.replace(/\s/g, ''));

@@ -453,3 +453,33 @@ describe('a rehearsal without sense', () => {
     }
   });
 });
+
+describe('the extremes of a run', () => {
+  for (const [name, charge] of [
+    ['clear-day', 1],
+    ['clear-day', 0.3],
+    ['motoring', 0.5],
+    ['cold-start', 0.9],
+  ] as const)
+    it(`are where the traces have them: ${name}, begun at ${charge}`, () => {
+      const { run } = ran(teasel, name, { scenario: { charge } });
+      const { totals, time, from, to } = run;
+      /** The sample at or just after a moment; the extremes there are those since the sample before. */
+      const near = (at: number): number => time.findIndex((t) => t >= at - 1e-6);
+      for (const at of [totals.highestAt, totals.lowestAt]) {
+        expect(at).toBeGreaterThanOrEqual(from);
+        expect(at).toBeLessThanOrEqual(to);
+      }
+      expect(run.bankHigh[near(totals.highestAt)]).toBeCloseTo(totals.highest, 3);
+      expect(run.bankLow[near(totals.lowestAt)]).toBeCloseTo(totals.lowest, 3);
+      // From the second sample on: the first is the bank before anything has moved.
+      expect(totals.highest).toBeCloseTo(Math.max(...run.bankHigh.subarray(1)), 3);
+      expect(totals.lowest).toBeCloseTo(Math.min(...run.bankLow.subarray(1)), 3);
+      expect(totals.coldest).toBeCloseTo(Math.min(...run.batteryC), 1);
+      expect(totals.hottest).toBeCloseTo(Math.max(...run.batteryC), 1);
+      if (totals.fullAt === totals.fullAt) {
+        expect(run.charge[near(totals.fullAt)]).toBeGreaterThanOrEqual(0.9899);
+        expect(run.charge.subarray(0, Math.max(1, near(totals.fullAt))).every((c) => c < 0.9901 || charge === 1)).toBeTrue();
+      } else expect(Math.max(...run.charge)).toBeLessThan(0.9901);
+    });
+});
