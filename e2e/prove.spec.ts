@@ -112,7 +112,7 @@ test('values are recorded from the devices into a log while a test runs', async 
   await page.getByRole('button', { name: 'Add this reading' }).click();
   await expect(page.getByText('1 reading is enough')).toBeVisible();
   // A log of a few seconds.
-  await expect.poll(async () => Number(/(\d+) samples\./.exec(await page.locator('body').innerText())?.[1])).toBeGreaterThan(3);
+  await expect.poll(async () => Number(/(\d+)\s*samples\./.exec(await page.locator('body').innerText())?.[1])).toBeGreaterThan(3);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await page.getByRole('button', { name: 'Prove', exact: true }).first().click();
   await page.getByRole('button', { name: 'Logs', exact: true }).click();

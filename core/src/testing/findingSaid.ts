@@ -673,7 +673,7 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     severity: 'attention',
     device: 'mast',
     role: 'compensationSlope',
-    text: 'Mast solar’s slope stands at 4 mV/°C per 6 cells, a 6th of what the sheet asks, as when per cell, per 12 V and per bank are mixed up; 24 mV/°C per 6 cells is right.',
+    text: 'Mast solar’s slope stands at 4 mV/°C per 6 cells, a sixth of what the sheet asks, as when per cell, per 12 V and per bank are mixed up; 24 mV/°C per 6 cells is right.',
     hurts: 'In the cold the voltage climbs, or the bank is starved, by the same factor.',
     remedies: ['Record that it now reads 24 mV/°C per 6 cells'],
   },

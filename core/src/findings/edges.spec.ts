@@ -1,0 +1,404 @@
+import type { Role } from '../card';
+import type { Job } from '../job';
+import { asAlternator, cardNamed, override, quiet, skarrow, stage, tumbler, withBank, withCard, withSchools, withSite } from '../testing/findingCases';
+import { asDerived, find, plan, rookMoss, teasel, wholeTeasel, withCharger, withFigure, withSystem } from '../testing/fixtures';
+import type { Severity } from './index';
+
+/** One limit of a finding: just past it the finding stands, with these words; just within it is silent. */
+interface Edge {
+  readonly code: string;
+  readonly past: () => Job;
+  readonly within: () => Job;
+  readonly says?: string;
+  readonly severity?: Severity;
+  readonly remedies?: readonly string[];
+  readonly today?: string;
+  readonly device?: string;
+}
+
+const overridden = (role: Role, value: number, job: Job = quiet(), charger = 'aft'): Job => ({ ...job, overrides: [override(role, value, charger)] });
+const found = (role: Role, value: number | string, job: Job = quiet(), charger = 'aft'): Job => {
+  const device = job.system.chargers.find((c) => c.id === charger)!;
+  return withCharger(job, charger, { present: { ...device.present, [role]: value } });
+};
+const monitor = (present: Readonly<Partial<Record<Role, number | string>>>): Job => {
+  const job = wholeTeasel();
+  return withSystem(job, { companions: job.system.companions.map((c) => (c.id === 'monitor' ? { ...c, present, fullSeen: true } : c)) });
+};
+const trip = (max: number): Job => withFigure(quiet(), 'bmsOverVoltage', { max });
+const dcdc = (present: Readonly<Record<string, number>>, dropV = 0): Job => {
+  const job = wholeTeasel();
+  const feed = job.system.chargers.find((c) => c.id === 'dcdc')!.feed!;
+  return withCharger(job, 'dcdc', { present, feed: { ...feed, dropV } });
+};
+const display = (displayV: number): Job => withCharger(quiet(), 'fore', { displayReadings: [{ meterV: 25, displayV }] });
+const spread = (cellSpreadV: number): Job => withBank(quiet(), { cellSpreadV });
+const fuse = (fuseA: number, areaMm2: number): Job => withCharger(withBank(quiet(), { fuseA: 240 }), 'aft', { fuseA, wire: { lengthM: 0.2, areaMm2 } });
+const strings = (...stringVolts: number[]): Job => withBank(quiet(), { firstCharge: { topBalanced: true, stringVolts } });
+const unit = (nominalVolts: number, cellsInSeries: number): Job => ({
+  ...quiet(),
+  sheet: { ...quiet().sheet, unit: { ...quiet().sheet.unit, nominalVolts, cellsInSeries } },
+});
+const alternator = (present: Readonly<Record<string, number>>, ratedA = 100): Job => {
+  const job = wholeTeasel();
+  const { machine } = job.system.chargers.find((c) => c.id === 'alternator')!;
+  return withCharger(job, 'alternator', { present, machine: { ...machine!, ratedA } });
+};
+const frost = (bankLowC: number): Job => withSite(rookMoss(), { bankLowC });
+const slope = (value: number): Job => withCharger(rookMoss(), 'mast', { present: { compensationSlope: value } });
+
+const edges: readonly Edge[] = [
+  { code: 'absorbNearTrip', past: () => trip(28.48), within: () => trip(28.51), says: '0.39 V under the BMS trip', severity: 'stop' },
+  {
+    code: 'alarmPastTrip',
+    past: () => found('highVoltageAlarm', 28.9, wholeTeasel(), 'alternator'),
+    within: () => found('highVoltageAlarm', 28.8, wholeTeasel(), 'alternator'),
+    says: 'only 0.3 V under the BMS trip 29.2 V',
+    severity: 'attention',
+  },
+  {
+    code: 'alarmPastTrip',
+    past: () => found('highVoltageAlarm', 29.2, wholeTeasel(), 'alternator'),
+    within: () => overridden('highVoltageAlarm', 28.8, found('highVoltageAlarm', 29.4, wholeTeasel(), 'alternator'), 'alternator'),
+    says: 'above the BMS trip',
+    severity: 'stop',
+  },
+  {
+    code: 'absorbOutsideBand',
+    past: () => overridden('absorbVoltage', 27.9),
+    within: () => overridden('absorbVoltage', 28),
+    says: '0.10 V below the band',
+    severity: 'attention',
+  },
+  {
+    code: 'absorbOutsideBand',
+    past: () => overridden('absorbVoltage', 28.5),
+    within: () => overridden('absorbVoltage', 28.4),
+    says: '0.10 V above the band',
+    severity: 'stop',
+  },
+  { code: 'floatOutsideBand', past: () => overridden('floatVoltage', 26.6), within: () => overridden('floatVoltage', 26.7), severity: 'attention' },
+  { code: 'floatOutsideBand', past: () => overridden('floatVoltage', 27.2), within: () => overridden('floatVoltage', 27.1), severity: 'stop' },
+  {
+    code: 'presentOutsideBand',
+    past: () => found('floatVoltage', 26.6),
+    within: () => found('floatVoltage', 26.7),
+    says: '0.1 V below the band',
+    severity: 'attention',
+  },
+  {
+    code: 'presentOutsideBand',
+    past: () => found('absorbVoltage', 28.5),
+    within: () => found('absorbVoltage', 28.4),
+    says: 'absorb stands at 28.5 V as found',
+    severity: 'stop',
+  },
+  { code: 'presentOutsideBand', past: () => found('rechargeVoltage', 27), within: () => found('rechargeVoltage', 26.4), says: 'recharge stands at 27.0 V' },
+  {
+    code: 'rechargeNearFloat',
+    past: () => overridden('rechargeVoltage', 26.8),
+    within: () => overridden('rechargeVoltage', 26.7),
+    says: 'only 0.10 V below float',
+    severity: 'attention',
+  },
+  {
+    code: 'rechargeNearFloat',
+    past: () => overridden('rechargeVoltage', 27),
+    within: () => overridden('rechargeVoltage', 26.6),
+    says: 'is above float 26.90 V; at least 0.2 V',
+  },
+  {
+    code: 'cutoffBelowSheet',
+    past: () => overridden('lowTempCutoff', 1),
+    within: () => overridden('lowTempCutoff', 2),
+    says: 'cutoff would be 1 °C; sheet and sensor margin ask for 1.3 °C',
+    severity: 'stop',
+    remedies: ['Go back to the derived cutoff'],
+  },
+  { code: 'cutoffBelowSheet', past: () => found('lowTempCutoff', 1), within: () => found('lowTempCutoff', 2), says: 'stands as found at 1 °C' },
+  {
+    code: 'cutoffBelowSheet',
+    past: () => withSite(found('lowTempCutoff', 0), { bankLowC: 1.2 }),
+    within: () => withSite(found('lowTempCutoff', 0), { bankLowC: 1.4 }),
+  },
+  {
+    code: 'resumeTooClose',
+    past: () => overridden('lowTempResume', 8),
+    within: () => overridden('lowTempResume', 9),
+    says: '1.0 °C above its cutoff; 2.0 °C is wanted',
+  },
+  {
+    code: 'sensorReadsWarm',
+    past: () => withCharger(quiet(), 'aft', { sensor: { ...quiet().system.chargers[1]!.sensor, offsetC: 1 } }),
+    within: () => withCharger(quiet(), 'aft', { sensor: { ...quiet().system.chargers[1]!.sensor, offsetC: 0.9 } }),
+    severity: 'attention',
+  },
+  {
+    code: 'dcdcDrainsStarter',
+    past: () => dcdc({ inputStopVoltage: 12.7 }),
+    within: () => dcdc({ inputStopVoltage: 12.8 }),
+    says: 'was found stopping at 12.7 V, and 12 V start bank rests at 12.8 V',
+  },
+  {
+    code: 'dcdcDrainsStarter',
+    past: () => dcdc({ inputStopVoltage: 12.4 }, 0.3),
+    within: () => dcdc({ inputStopVoltage: 12.5 }, 0.3),
+    says: 'rests at 12.8 V less 0.3 V of drop',
+  },
+  {
+    code: 'dcdcDrainsStarter',
+    past: () => overridden('inputStopVoltage', 12.6, dcdc({ inputStopVoltage: 12.8 }), 'dcdc'),
+    within: () => overridden('inputStopVoltage', 12.8, dcdc({ inputStopVoltage: 12 }), 'dcdc'),
+    says: 'would stop at 12.6 V',
+  },
+  { code: 'displayErrorLarge', past: () => display(25.26), within: () => display(25.25), says: '1.0 % high', severity: 'stop' },
+  { code: 'displayErrorLarge', past: () => display(24.7), within: () => display(24.75), says: '1.2 % low' },
+  { code: 'displayCorrected', past: () => display(24.9), within: () => display(25), says: 'low', severity: 'note' },
+  {
+    code: 'diversionBelowAbsorb',
+    past: () => found('diversionVoltage', 14.4, skarrow(), 'turbine'),
+    within: () => found('diversionVoltage', 14.5, skarrow(), 'turbine'),
+    says: 'diverts from 28.80 V, at or under its absorb 28.80 V',
+    severity: 'stop',
+  },
+  {
+    code: 'fuseCannotBreak',
+    past: () => withBank(quiet(), { shortCircuitA: 8000, fuseBreaksA: 7999 }),
+    within: () => withBank(quiet(), { shortCircuitA: 8000, fuseBreaksA: 8000 }),
+    says: 'the main fuse can break 7999 A',
+  },
+  {
+    code: 'fuseCannotBreak',
+    past: () => withBank(quiet(), { shortCircuitA: 8000, fuseBreaksA: undefined }),
+    within: () => withBank(quiet(), { shortCircuitA: 8000, fuseBreaksA: undefined, fuseA: undefined }),
+    says: 'what the main fuse can break is not entered',
+  },
+  {
+    code: 'fusePastCable',
+    past: () => fuse(86, 16),
+    within: () => fuse(85, 16),
+    says: 'The fuse of Solar aft, 86 A, is larger than its cable bears, 85 A',
+    device: 'aft',
+  },
+  {
+    code: 'fusePastCable',
+    past: () => withBank(quiet(), { fuseA: 151, cableA: 150 }),
+    within: () => withBank(quiet(), { fuseA: 150, cableA: 150 }),
+    says: 'The main fuse, 151 A, is larger than its cable bears, 150 A',
+  },
+  { code: 'leadCanFreeze', past: () => frost(-14), within: () => frost(-13), says: 'its acid freezes at −13 °C, and stays liquid from about 40 % on' },
+  { code: 'leadCanFreeze', past: () => frost(-25), within: () => withSite(quiet(), { bankLowC: -25 }), says: 'stays liquid from about 60 % on' },
+  { code: 'leadCanFreeze', past: () => frost(-31), within: () => frost(-12), says: 'from about 60 % on' },
+  { code: 'leadCanFreeze', past: () => frost(-45), within: () => frost(0), says: 'from about 80 % on' },
+  { code: 'leadCanFreeze', past: () => frost(-55), within: () => frost(0), says: 'from about 100 % on' },
+  {
+    code: 'leadTooWeak',
+    past: () => withFigure(rookMoss(), 'chargeCurrentRecommended', { unit: 'A', basis: 'bank', min: 15.1, target: undefined, max: undefined }),
+    within: () => withFigure(rookMoss(), 'chargeCurrentRecommended', { unit: 'A', basis: 'bank', min: 15, target: undefined, max: undefined }),
+    severity: 'note',
+  },
+  {
+    code: 'loadDisconnectTooLow',
+    past: () => monitor({ loadDisconnect: 24.4 }),
+    within: () => monitor({ loadDisconnect: 24.5 }),
+    says: 'at 24.4 V as found; the sheet asks for 24.50 V',
+  },
+  {
+    code: 'monitorNeverFull',
+    past: () => monitor({ fullDetectVoltage: 27.9 }),
+    within: () => monitor({ fullDetectVoltage: 27.8, fullDetectCurrent: 19 }),
+    severity: 'attention',
+  },
+  {
+    code: 'monitorResetsEarly',
+    past: () => monitor({ fullDetectVoltage: 26.9 }),
+    within: () => monitor({ fullDetectVoltage: 27.2, fullDetectCurrent: 19 }),
+    says: 'at or under float',
+  },
+  {
+    code: 'monitorResetsEarly',
+    past: () => monitor({ fullDetectVoltage: 27.7, fullDetectCurrent: 19, fullDetectTime: 0.5 }),
+    within: () => monitor({ fullDetectVoltage: 27.7, fullDetectCurrent: 19, fullDetectTime: 1 }),
+    says: 'calls the bank full after 30 s, as long as a gap in the clouds',
+  },
+  { code: 'cellSpread', past: () => spread(0.17), within: () => spread(0.16), says: '0.17 V of measured spread' },
+  {
+    code: 'cellCountMismatch',
+    past: () => unit(25.6, 9),
+    within: () => unit(27.6, 8),
+    says: '25.6 V over 9 cells is 2.84 V each, and LFP has 3.20 V: 8 cells would fit',
+    severity: 'stop',
+    remedies: ['Count 8 cells in series'],
+  },
+  { code: 'cellCountMismatch', past: () => unit(27.7, 8), within: () => unit(23.6, 8), says: '9 cells would fit' },
+  { code: 'cellCountMismatch', past: () => unit(3.2, 2), within: () => unit(3.2, 1), says: '1 cell would fit', remedies: ['Count 1 cell in series'] },
+  {
+    code: 'bankPastLimits',
+    past: () => withBank(quiet(), { stringsInParallel: 5 }),
+    within: () => withBank(quiet(), { stringsInParallel: 4 }),
+    says: '5 strings in parallel, and the sheet allows 4',
+  },
+  {
+    code: 'stringsApart',
+    past: () => strings(26.5, 26.61),
+    within: () => strings(26.5, 26.6),
+    says: '0.11 V apart; join them when they are within 0.10 V',
+    severity: 'stop',
+  },
+  { code: 'stringsApart', past: () => strings(26.7, 26.5), within: () => strings(26.5), severity: 'stop' },
+  {
+    code: 'stringFuses',
+    past: () => withBank(quiet(), { stringsInParallel: 3, stringFuseA: undefined }),
+    within: () => withBank(quiet(), { stringsInParallel: 2, stringFuseA: undefined }),
+    severity: 'attention',
+  },
+  {
+    code: 'pastOwnFuse',
+    past: () => withCharger(overridden('chargeCurrentLimit', 45), 'aft', { fuseA: 56 }),
+    within: () => withCharger(overridden('chargeCurrentLimit', 45), 'aft', { fuseA: 57 }),
+    says: 'may give 45 A, and its fuse of 56 A carries 45 A all day',
+    severity: 'stop',
+  },
+  {
+    code: 'pastOwnFuse',
+    past: () => withCharger(overridden('chargeCurrentLimit', 45), 'aft', { fuseA: 80, cableA: 44 }),
+    within: () => withCharger(overridden('chargeCurrentLimit', 45), 'aft', { fuseA: 80, cableA: 45 }),
+    says: 'its cable bears 44 A',
+  },
+  {
+    code: 'alternatorPastMachine',
+    past: () => alternator({ machineTempLimit: 121 }),
+    within: () => alternator({ machineTempLimit: 120 }),
+    says: 'reach 121 °C, and its maker allows 120 °C',
+    severity: 'stop',
+  },
+  {
+    code: 'meterPastCalibration',
+    past: () => withSystem(quiet(), { instruments: quiet().system.instruments.map((i) => ({ ...i, calibrationDue: '2026-06-08' })) }),
+    within: () => withSystem(quiet(), { instruments: quiet().system.instruments.map((i) => ({ ...i, calibrationDue: '2026-06-09' })) }),
+    says: '2026-06-08',
+  },
+  {
+    code: 'meterOutOfRange',
+    past: () => withSystem(quiet(), { instruments: quiet().system.instruments.map((i) => ({ ...i, rangeV: 28.3 })) }),
+    within: () => withSystem(quiet(), { instruments: quiet().system.instruments.map((i) => ({ ...i, rangeV: 28.4 })) }),
+  },
+  {
+    code: 'unattendedWithoutPlan',
+    past: () => withSite(withSchools(skarrow(), { unattended: 'askMaker' }), { unattendedMonths: 1 }),
+    within: () => withSite(withSchools(skarrow(), { unattended: 'askMaker' }), { unattendedMonths: 0.5 }),
+    severity: 'attention',
+  },
+  { code: 'slopeAsFound', past: () => slope(-24), within: () => slope(24), says: 'with its sign reversed', severity: 'stop' },
+  { code: 'slopeAsFound', past: () => slope(48), within: () => slope(30), says: 'twice what the sheet asks', severity: 'stop' },
+  { code: 'slopeAsFound', past: () => slope(12), within: () => slope(18), says: 'half of what the sheet asks', severity: 'attention' },
+  { code: 'slopeAsFound', past: () => slope(36), within: () => slope(33), says: '1.5 times what the sheet asks', severity: 'stop' },
+  {
+    code: 'inputLimitAboveRating',
+    past: () => found('inputLimitVoltage', 200, skarrow(), 'turbine'),
+    within: () => found('inputLimitVoltage', 199, skarrow(), 'turbine'),
+    severity: 'stop',
+  },
+  { code: 'systemVoltageFound', past: () => found('systemVoltage', 'auto'), within: () => found('systemVoltage', '24'), severity: 'attention', says: '“auto”' },
+  {
+    code: 'leadTooWeak',
+    past: () => withFigure(rookMoss(), 'chargeCurrentRecommended', null),
+    within: () => withCharger(rookMoss(), 'mast', { card: 'none' }),
+    says: 'wants 42 A',
+  },
+  { code: 'noMonitor', past: quiet, within: () => withSystem(quiet(), { chargers: [] }), severity: 'note' },
+  { code: 'coilLoad', past: () => stage({ coilW: 2.3 }), within: () => stage({ coilW: 2.1 }), severity: 'note', says: '% of the bank.' },
+  {
+    code: 'coilLoad',
+    past: () => stage({ coilW: 1, fusedSupply: false }),
+    within: () => stage({ coilW: 1 }),
+    severity: 'attention',
+    says: 'and no fused slot is entered for it',
+  },
+  { code: 'loadDump', past: () => asAlternator(false), within: () => asAlternator(true), severity: 'attention' },
+  {
+    code: 'firmwareOtherThanCard',
+    past: () => withCharger(quiet(), 'aft', { firmware: '9' }),
+    within: () => withCharger(quiet(), 'aft', { firmware: cardNamed('varrow-s45').describes.firmware }),
+    severity: 'note',
+  },
+  {
+    code: 'chemistryNotSupported',
+    past: () => withCard(quiet(), 'varrow-s45', (c) => ({ ...c, ratings: { ...c.ratings, chemistries: ['agm'] } })),
+    within: quiet,
+    says: 'is made for AGM lead-acid, and the bank is LFP',
+    severity: 'stop',
+  },
+  {
+    code: 'schoolAgainstSheet',
+    past: () => withSchools(quiet(), { lithiumFloat: 'rest' }),
+    within: quiet,
+    says: 'The school “rest” sets no float, and the sheet gives one of 26.90 V',
+    severity: 'note',
+  },
+  {
+    code: 'coldProtection',
+    past: () => withSite(withCharger(quiet(), 'aft', { sensor: { ...quiet().system.chargers[1]!.sensor, fitted: false } }), { bankLowC: -0.1 }),
+    within: () => withSite(withCharger(quiet(), 'aft', { sensor: { ...quiet().system.chargers[1]!.sensor, fitted: false } }), { bankLowC: 0 }),
+    severity: 'stop',
+  },
+  {
+    code: 'relayContactTooSmall',
+    past: () => stage({ volts: 134 }),
+    within: () => stage({ volts: 136 }),
+    says: 'it must break 135 V and 13 A',
+    severity: 'stop',
+  },
+  { code: 'relayContactTooSmall', past: () => stage({ amps: 12 }), within: () => stage({ amps: 13 }), severity: 'stop' },
+  {
+    code: 'rechargeBelowDisconnect',
+    past: () => ({ ...wholeTeasel(), overrides: [override('rechargeVoltage', 24.6)] }),
+    within: () => ({ ...wholeTeasel(), overrides: [override('rechargeVoltage', 24.7)] }),
+    says: 'at 24.60 V, and Monitor disconnects the loads at 24.60 V already',
+  },
+  {
+    code: 'equaliseStored',
+    past: () => found('equaliseVoltage', 28.5),
+    within: () => found('equaliseVoltage', 28.4),
+    says: 'still stores 28.5 V for equalise',
+    severity: 'attention',
+  },
+  {
+    code: 'taperBelowLoads',
+    past: () => withSystem(quiet(), { loads: { minA: 2, maxA: 10 } }),
+    within: () => withSystem(quiet(), { loads: { minA: 2, maxA: 9.9 } }),
+    severity: 'note',
+  },
+  {
+    code: 'chargersDisagree',
+    past: () => overridden('absorbVoltage', 28.2),
+    within: () => overridden('absorbVoltage', 28.1),
+    says: 'Solar aft has absorb 28.20 V, Solar fore 28.09 V',
+    severity: 'attention',
+  },
+  { code: 'chargersDisagree', past: () => overridden('absorbTime', 45 * 60), within: () => overridden('absorbTime', 40 * 60), says: 'absorb time 45 min' },
+  { code: 'deratingExceeded', past: () => withSite(teasel(), { bankLowC: 4.9 }), within: () => withSite(teasel(), { bankLowC: 5 }), severity: 'stop' },
+];
+
+describe('the limit of a finding', () => {
+  edges.forEach(({ code, past, within, says, severity, remedies, today, device }, i) => {
+    it(`${code}, ${says ?? severity ?? i}: past it and within`, () => {
+      const finding = find(past(), code, today);
+      const text = (finding?.text ?? '').replace(/\u00a0/g, ' ');
+      expect(finding).withContext('past it').toBeDefined();
+      if (says !== undefined) expect(text).toContain(says);
+      if (severity !== undefined) expect(finding?.severity).toBe(severity);
+      if (device !== undefined) expect(finding?.charger).toBe(device);
+      if (remedies !== undefined) expect(finding?.remedies.map((r) => r.label)).toEqual([...remedies]);
+      expect(find(within(), code, today)?.text)
+        .withContext('within it')
+        .toBeUndefined();
+    });
+  });
+
+  it('is on a launch that stands as derived, but for what is changed', () => {
+    expect(plan(quiet()).setting('aft', 'floatVoltage')?.trueValue).toBe(26.9);
+    expect(asDerived(quiet()).system.chargers.length).toBe(2);
+    expect(tumbler().system.chargers.length).toBeGreaterThan(0);
+  });
+});
