@@ -61,6 +61,9 @@ const drawn = all
   .slice(0, Number(values.sample))
   .map(({ mutant }) => mutant);
 
+const short = (text: string): string => text.replace(/\s+/g, ' ').slice(0, 110);
+const told = (m: Placed): string => `${m.file}:${m.line} ${m.kind}: ${short(m.before)} → ${m.statement ? 'left out' : short(m.after)}`;
+
 const named = drawn.filter(isNeutral);
 const sample = drawn.filter((mutant) => !isNeutral(mutant));
 const work = mkdtempSync(join(root, 'node_modules/.mutants-'));
@@ -125,7 +128,10 @@ try {
       const list = join(work, `list-${n}.json`);
       writeFileSync(list, JSON.stringify(ids));
       const { caught } = ids.length === 0 ? { caught: false } : await once(mutant.id, list, wholeMs * 3 + 30_000);
-      if (!caught) survivors.push(mutant);
+      if (!caught) {
+        survivors.push(mutant);
+        console.error(`  unnoticed: ${told(mutant)}`);
+      }
       done++;
       if (done % 20 === 0) console.error(`${done} of ${sample.length}, ${survivors.length} unnoticed`);
     }
@@ -133,10 +139,7 @@ try {
   await Promise.all(Array.from({ length: Number(values.workers) }, (_, n) => worker(n)));
 
   survivors.sort((a, b) => a.file.localeCompare(b.file) || a.start - b.start);
-  for (const m of survivors)
-    console.log(
-      `${m.file}:${m.line} ${m.kind}: ${m.before.replace(/\s+/g, ' ').slice(0, 110)} → ${m.statement ? 'left out' : m.after.replace(/\s+/g, ' ').slice(0, 110)}`,
-    );
+  for (const mutant of survivors) console.log(told(mutant));
   const share = sample.length === 0 ? 100 : (100 * (sample.length - survivors.length)) / sample.length;
   console.log(
     `| ${values.folder.join(', ') || 'core'} | ${all.length} | ${sample.length} | ${sample.length - survivors.length} | ${share.toFixed(1)} % | ${named.length} |`,

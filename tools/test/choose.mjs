@@ -29,7 +29,7 @@ export function chosen(places) {
       (choice.node ??= []).push(specsIn([top, ...inside].join('/')));
     } else if (top === 'app') {
       const inside = rest[0] === 'src' ? rest.slice(rest[1] === 'app' ? 2 : 1) : rest;
-      (choice.page ??= []).push(specsIn(inside.join('/') || '.'));
+      (choice.page ??= []).push(inside.length === 0 ? '**/*.spec.ts' : specsIn(['app', ...inside].join('/')));
     } else if (top === 'e2e') {
       // All journeys where none is named; Playwright takes a name as the beginning of a file’s.
       choice.journeys ??= [];
@@ -40,7 +40,7 @@ export function chosen(places) {
 }
 
 /** @param {string} place */
-const specsIn = (place) => (place.endsWith('.ts') ? place.replace(/(\.spec)?\.ts$/, '.spec.ts') : place === '.' ? '**/*.spec.ts' : `${place}/**/*.spec.ts`);
+const specsIn = (place) => (place.endsWith('.ts') ? place.replace(/(\.spec)?\.ts$/, '.spec.ts') : `${place}/**/*.spec.ts`);
 
 /**
  * The specs beside what was changed: folder by folder. A change of the core is also looked at by what stands on it in Node.

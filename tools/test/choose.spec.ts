@@ -4,19 +4,19 @@ describe('what --only names', () => {
   it('is a folder or a file of specs in Node, in the browser, or journeys', () => {
     expect(chosen(['core/settings', 'core/src/card/card.spec.ts', 'server', 'app/prove', 'e2e/prove', 'core']).choice).toEqual({
       node: ['core/src/settings/**/*.spec.ts', 'core/src/card/card.spec.ts', 'server/**/*.spec.ts', 'core/**/*.spec.ts'],
-      page: ['prove/**/*.spec.ts'],
+      page: ['app/prove/**/*.spec.ts'],
       journeys: ['prove.spec.ts'],
     });
     expect(chosen(['app', 'e2e']).choice).toEqual({ node: null, page: ['**/*.spec.ts'], journeys: [] });
     expect(chosen(['app/src/app/ui/number-field.ts', 'core/quantity/parse.ts']).choice).toEqual({
       node: ['core/src/quantity/parse.spec.ts'],
-      page: ['ui/number-field.spec.ts'],
+      page: ['app/ui/number-field.spec.ts'],
       journeys: null,
     });
   });
 
   it('is told when it names nothing', () => {
-    expect(chosen(['cores', 'app/ui'])).toEqual({ choice: { node: null, page: ['ui/**/*.spec.ts'], journeys: null }, wrong: ['cores'] });
+    expect(chosen(['cores', 'app/ui'])).toEqual({ choice: { node: null, page: ['app/ui/**/*.spec.ts'], journeys: null }, wrong: ['cores'] });
   });
 });
 
@@ -32,7 +32,7 @@ describe('what is beside a change', () => {
     ];
     expect(besideChanges(paths)).toEqual({
       node: ['core/src/card/**/*.spec.ts', 'core/src/settings/**/*.spec.ts'],
-      page: ['prove/**/*.spec.ts'],
+      page: ['app/prove/**/*.spec.ts'],
       journeys: ['prove.spec.ts'],
     });
   });

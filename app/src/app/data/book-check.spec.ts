@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import type { Job } from '@calm-keel/core';
-import { sampleJob, setUp } from '../testing';
+import { sampleJob, setUp, tearDown } from '../testing';
 import { contentsOf, faultsOf, mend } from './book-check';
 import type { Database } from './database';
 import { JobBook } from './job-book';
@@ -15,7 +15,7 @@ describe('the book', () => {
     await book.add(sampleJob(), 'New job');
   });
   afterEach(async () => {
-    await db.delete();
+    await tearDown(db);
   });
 
   it('that holds together has no fault, whatever was undone or taken out', async () => {
@@ -72,7 +72,7 @@ describe('copies of a job', () => {
     await book.remove('sample');
     await book.purge(Date.now() + 31 * 24 * 3600 * 1000);
     expect(await db.copies.count()).toBe(0);
-    await db.delete();
+    await tearDown(db);
   });
 
   it('put in the place of a job are one step, with their contents; restored, they keep when they were touched', async () => {
@@ -96,6 +96,6 @@ describe('copies of a job', () => {
     expect((await db.jobs.get('sample'))?.doc.name).toBe('Sample');
     await book.archive('sample', false);
     expect((await db.jobs.get('sample'))?.archivedAt).toBeUndefined();
-    await db.delete();
+    await tearDown(db);
   });
 });

@@ -1,7 +1,7 @@
 import { createEnvironmentInjector, effect, EnvironmentInjector } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { jobVersion, type Job } from '@calm-keel/core';
-import { sampleJob, setUp, until } from '../testing';
+import { sampleJob, setUp, tearDown, until } from '../testing';
 import type { Database } from './database';
 import { JobBook } from './job-book';
 import { JobStore } from './job-store';
@@ -21,7 +21,7 @@ describe('the job in view', () => {
     await until(() => store.state() === 'ready', 'the job is there');
   });
   afterEach(async () => {
-    await db.delete();
+    await tearDown(db);
   });
 
   const rename = (name: string) => (job: Job) => ({ ...job, name });

@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { proofBasis, type Job, type Log, type LogReport } from '@calm-keel/core';
-import { sampleJob, setUp, until } from '../testing';
+import { sampleJob, setUp, tearDown, until } from '../testing';
 import { Database } from './database';
 import { JobBook } from './job-book';
 import { JobStore } from './job-store';
@@ -38,7 +38,7 @@ describe('judging logs in the background', () => {
     TestBed.tick();
   });
   afterEach(async () => {
-    await db.delete();
+    await tearDown(db);
   });
   const settled = async (times: number): Promise<void> => {
     const end = performance.now() + 4000;

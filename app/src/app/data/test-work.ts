@@ -27,10 +27,11 @@ export class TestWork {
   /** Why the last thing could not be kept. */
   readonly refused = signal<string | null>(null);
 
-  private edit(label: string, command: (job: Job) => Job): void {
-    this.refused.set(this.store.edit(label, command)[0]?.text ?? null);
+  /** A command is applied again to whatever another tab wrote meanwhile: its moment is told beforehand, or a reading would change its own time. */
+  private edit(label: string, command: (job: Job, at: string) => Job): void {
+    const at = new Date().toISOString();
+    this.refused.set(this.store.edit(label, (job) => command(job, at))[0]?.text ?? null);
   }
-  private now = (): string => new Date().toISOString();
 
   /** Begins a test and returns its id. */
   begin(code: TestCode, device: string): string | null {
@@ -42,17 +43,17 @@ export class TestWork {
       'test',
     );
     const by = this.who.initials().trim() || 'none';
-    this.edit(`Begin ${testNamed(code).name}`, (j) => beginTest(j, { id, code, device, at: this.now(), by, instrument: j.system.provingInstrument }));
+    this.edit(`Begin ${testNamed(code).name}`, (j, at) => beginTest(j, { id, code, device, at, by, instrument: j.system.provingInstrument }));
     return this.refused() === null ? id : null;
   }
   answer(id: string, step: string, values: Values, skipped?: string): void {
-    this.edit(`Answer a test step`, (j) => answerTest(j, id, { step, at: this.now(), values, ...(skipped ? { skipped } : {}) }));
+    this.edit(`Answer a test step`, (j, at) => answerTest(j, id, { step, at, values, ...(skipped ? { skipped } : {}) }));
   }
   undo(id: string, step: string): void {
     this.edit('Take a test step back', (j) => undoTestAnswer(j, id, step));
   }
   read(id: string, step: string, values: Values): void {
-    this.edit('Add a reading', (j) => addReading(j, id, { step, at: this.now(), values }));
+    this.edit('Add a reading', (j, at) => addReading(j, id, { step, at, values }));
   }
   unread(id: string, at: string): void {
     this.edit('Take a reading out', (j) => dropReading(j, id, at));
@@ -61,6 +62,6 @@ export class TestWork {
     this.edit('Note on a test', (j) => noteTest(j, id, patch));
   }
   end(id: string): void {
-    this.edit('End a test', (j) => endTest(j, id, this.now()));
+    this.edit('End a test', (j, at) => endTest(j, id, at));
   }
 }

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { deriveSettings, type Paper } from '@calm-keel/core';
-import { sampleJob, setUp } from '../testing';
+import { sampleJob, setUp, tearDown } from '../testing';
 import { svgText } from '../ui/svg-text';
 import { qrPath } from '../ui/qr-code';
 import type { LogView } from '../workers/log.worker';
@@ -56,7 +56,7 @@ describe('a paper', () => {
     expect((fixture.nativeElement as HTMLElement).querySelector('article b')).toBeNull();
     // A drawing that cannot be pressed here is out of the way of the keyboard.
     expect((fixture.nativeElement as HTMLElement).querySelector('[data-drawing]')?.hasAttribute('inert')).toBeTrue();
-    await db.delete();
+    await tearDown(db);
   });
 
   it('says the same in the PDF, stops with a mark that does without colour, and a drawing that is missing in words', () => {

@@ -15,7 +15,7 @@ import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { firstRehearsal } from '../data/rehearse-work';
 import type { Database } from '../data/database';
-import { sampleCard, sampleJob, setUp, until, voltParameter } from '../testing';
+import { sampleCard, sampleJob, setUp, tearDown, until, voltParameter } from '../testing';
 import { DaySentence } from './day-sentence';
 import { layoutDay, spanAt, valueAt, type DayLayout } from './day-layout';
 import { DayPlot } from './day-plot';
@@ -199,7 +199,7 @@ describe('choosing the day', () => {
     await until(() => store.state() === 'ready', 'the job is there');
   });
   afterEach(async () => {
-    await db.delete();
+    await tearDown(db);
   });
   const kept = (): Rehearsal | null => store.job()?.rehearsal ?? null;
 

@@ -5,7 +5,7 @@ import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { stationOf, stationsOf } from '../shell/stations';
-import { sampleJob, setUp, until } from '../testing';
+import { sampleJob, setUp, tearDown, until } from '../testing';
 import { BandLine } from './band-line';
 import { Derivation } from './derivation';
 import { FindingsList } from './findings-list';
@@ -174,6 +174,6 @@ describe('the list of findings', () => {
     first?.click();
     fixture.detectChanges();
     if (first) expect(first.getAttribute('aria-expanded')).toBe('false');
-    await db.delete();
+    await tearDown(db);
   });
 });
