@@ -2,7 +2,8 @@ import { bringLog, expect, openDemo, repo, reportText, test } from './keel';
 import { begunJob, openJob } from './jobs';
 import { press } from './program';
 
-const shot = (name: string): string => repo(`docs/screenshots/${name}.png`);
+/** Into docs/screenshots, or beside them to be compared. */
+const shot = (name: string): string => `${process.env['SHOTS'] ?? repo('docs/screenshots')}/${name}.png`;
 
 test('pictures of every view', async ({ page, browser }) => {
   await openDemo(page);
