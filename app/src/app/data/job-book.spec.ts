@@ -25,7 +25,7 @@ describe('the book of jobs', () => {
 
   it('gives a job whose name is taken a number, and overwrites nothing', async () => {
     expect(await book.add(sampleJob(), 'New')).toBe('sample');
-    expect(await book.add({ ...sampleJob(), name: 'Second' }, 'New', [{ id: 'l', log, report }], [file as never])).toBe('sample-2');
+    expect(await book.add({ ...sampleJob(), name: 'Second' }, 'New', [{ id: 'l', log, report }], [file])).toBe('sample-2');
     expect([await nameOf('sample'), await nameOf('sample-2')]).toEqual(['Sample', 'Second']);
     expect((await book.get('sample-2'))?.doc.id).toBe('sample-2');
     expect(await book.contentIds('sample-2')).toEqual(['l', 'paper']);
@@ -90,7 +90,7 @@ describe('the book of jobs', () => {
 
   it('deletes for thirty days, and then for good, with everything of the job and of no other', async () => {
     const [gone, stays] = [
-      await book.add(sampleJob(), 'New', [{ id: 'l', log, report }], [file as never]),
+      await book.add(sampleJob(), 'New', [{ id: 'l', log, report }], [file]),
       await book.add(sampleJob(), 'New', [{ id: 'l', log, report }]),
     ];
     for (const id of [gone, stays]) await book.keepCopy(id, `copy-${id}`, sampleJob());
