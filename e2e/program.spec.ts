@@ -11,7 +11,7 @@ test.beforeEach(async ({ page }) => {
 
 /** What stands at the terminals of the simulated launch, V. */
 async function bankVolts(page: Page): Promise<number> {
-  const { sites } = (await (await page.request.get('/api/simulation')).json()) as { sites: { id: string; bank: { volts: number } }[] };
+  const { sites } = (await (await page.request.get('/api/simulation/state')).json()) as { sites: { id: string; bank: { volts: number } }[] };
   return sites.find(({ id }) => id === 'teasel')?.bank.volts ?? NaN;
 }
 
@@ -136,12 +136,13 @@ test('the launch is programmed over the wire; a power cut before the save is not
   await press(page, { do: 'speed', speed: 0 });
   let most = 0;
   for (let i = 0; i < 6; i++) {
-    await press(page, { do: 'pass', seconds: 60 });
+    await press(page, { do: 'pass', seconds: 300 });
     const bank = await bankVolts(page);
     await expect.poll(async () => Math.abs(Number.parseFloat(await volts.innerText()) - bank)).toBeLessThan(0.1);
     most = Math.max(most, bank);
   }
-  expect(most).toBeGreaterThan(27.5);
+  // Above float: the press does something.
+  expect(most).toBeGreaterThan(27);
   expect(most).toBeLessThanOrEqual(28.4);
   await wire(page).getByRole('button', { name: 'Read in what stands on it' }).click();
   await expect(page.getByText('One setting is otherwise than it was left.')).toBeVisible();

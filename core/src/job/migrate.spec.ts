@@ -80,14 +80,13 @@ describe('what is no job document', () => {
       text: 'This is not a Calm Keel job file. It calls itself “calm-keel/card”. Choose a file that was saved with Job file.',
     });
     for (const other of [null, 3, 'x', [], [{ format: 'calm-keel/job', version: 8 }], {}, { format: 7 }])
-      expect(refusal(other)?.text)
-        .withContext(JSON.stringify(other))
-        .toBe('This is not a Calm Keel job file. Choose a file that was saved with Job file.');
+      expect(refusal(other)?.text).withContext(JSON.stringify(other)).toBe('This is not a Calm Keel job file. Choose a file that was saved with Job file.');
     expect(refusal({ format: 'y'.repeat(100) })?.text).toContain(`“${'y'.repeat(60)}”`);
   });
 
   it('is refused without a whole version of 1 or more, and when it is newer than this program', () => {
-    for (const version of [0, -1, 1.5, '8', undefined]) expect(refusal(document(version as number))).toEqual(jasmine.objectContaining({ code: 'job-no-version', place: 'version' }));
+    for (const version of [0, -1, 1.5, '8', undefined])
+      expect(refusal(document(version as number))).toEqual(jasmine.objectContaining({ code: 'job-no-version', place: 'version' }));
     expect(refusal(document(9))).toEqual({
       code: 'job-newer',
       place: 'version',

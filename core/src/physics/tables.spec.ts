@@ -24,7 +24,22 @@ describe('ampacity by the standard’s table at 30 °C', () => {
 });
 
 describe('cold factors of a panel without a coefficient', () => {
-  const table = { 25: 1, 20: 1.02, 15: 1.04, 10: 1.06, 5: 1.08, 0: 1.1, '-5': 1.12, '-10': 1.14, '-15': 1.16, '-20': 1.18, '-25': 1.2, '-30': 1.21, '-35': 1.23, '-40': 1.25 };
+  const table = {
+    25: 1,
+    20: 1.02,
+    15: 1.04,
+    10: 1.06,
+    5: 1.08,
+    0: 1.1,
+    '-5': 1.12,
+    '-10': 1.14,
+    '-15': 1.16,
+    '-20': 1.18,
+    '-25': 1.2,
+    '-30': 1.21,
+    '-35': 1.23,
+    '-40': 1.25,
+  };
   const panel = { vocV: 40, vmpV: 33, iscA: 10, impA: 9.4, bypassDiodes: 3 };
   for (const [celsius, factor] of Object.entries(table))
     it(`${factor} down to ${celsius} °C`, () => {
@@ -50,7 +65,9 @@ describe('the generic cells', () => {
   });
   it('have the resistances, heats and weights that models.md tells', () => {
     const told = ({ kind, restingPerC, ohmAh, pairs, activation, efficiency, kgPerWh, heat }: (typeof cellModels)['lfp']) =>
-      [kind, restingPerC, ohmAh, pairs.map((p) => `${p.ohmAh}/${p.seconds}`).join(' '), activation, efficiency, Number((1 / kgPerWh).toFixed(6)), heat].join(' | ');
+      [kind, restingPerC, ohmAh, pairs.map((p) => `${p.ohmAh}/${p.seconds}`).join(' '), activation, efficiency, Number((1 / kgPerWh).toFixed(6)), heat].join(
+        ' | ',
+      );
     expect(Object.values(cellModels).map(told)).toEqual([
       'lfp | 0.0001 | 0.09 | 0.07/40 0.11/700 | 25000 | 0.998 | 110 | 1000',
       'nmc | -0.0001 | 0.06 | 0.05/30 0.06/600 | 25000 | 0.998 | 160 | 1000',

@@ -189,7 +189,12 @@ describe('American wire gauges', () => {
 describe('a clock', () => {
   const at = Date.UTC(2026, 0, 5, 23, 4, 9) / 1000;
   it('shows the log’s own time, with its date where it is wanted', () => {
-    expect([formatClock(at, null), formatClock(at, 60), formatClock(at, -90), formatClock(at, 60, true)]).toEqual(['23:04', '00:04', '21:34', '6 Jan 2026 00:04']);
+    expect([formatClock(at, null), formatClock(at, 60), formatClock(at, -90), formatClock(at, 60, true)]).toEqual([
+      '23:04',
+      '00:04',
+      '21:34',
+      '6 Jan 2026 00:04',
+    ]);
     expect([formatDate(at, null), formatDate(at, 60), formatDay(at)]).toEqual(['5 Jan 2026', '6 Jan 2026', '5 Jan']);
     expect([formatMoment(at, false), formatMoment(at, true)]).toEqual(['23:04', '5 Jan 23:04']);
   });

@@ -39,20 +39,27 @@ describe('a source without a limit of its own', () => {
 });
 
 describe('where the sources start in the cold', () => {
-  const from = (school: Parameters<typeof coldPlan>[3]) => coldPlan(launch, 184, stairs, school).sources.map((s) => `${s.charger} ${s.amps.toFixed(1)} from ${s.fromC}`);
+  const from = (school: Parameters<typeof coldPlan>[3]) =>
+    coldPlan(launch, 184, stairs, school).sources.map((s) => `${s.charger} ${s.amps.toFixed(1)} from ${s.fromC}`);
   it('is by school: all at the minimum, all on the stair that bears them, one after another', () => {
     expect(from('sheetMinimum')).toEqual(['fore 31.5 from 0', 'aft 31.5 from 0', 'dcdc 21.0 from 0', 'alternator 100.0 from 0']);
     expect(coldPlan(launch, 184, stairs, 'sheetMinimum').bears).toBeFalse();
     expect(from('raiseCutoff')).toEqual(['fore 31.5 from 12', 'aft 31.5 from 12', 'dcdc 21.0 from 12', 'alternator 100.0 from 12']);
     expect(from('stagger')).toEqual(['fore 31.5 from 5', 'aft 31.5 from 5', 'dcdc 21.0 from 0', 'alternator 100.0 from 12']);
-    for (const school of ['raiseCutoff', 'stagger', 'lowerLimits'] as const) expect(coldPlan(launch, 184, stairs, school).bears).withContext(school).toBeTrue();
+    for (const school of ['raiseCutoff', 'stagger', 'lowerLimits'] as const)
+      expect(coldPlan(launch, 184, stairs, school).bears)
+        .withContext(school)
+        .toBeTrue();
   });
 });
 
 describe('the least of what a charger itself may give', () => {
   const of = (change: object) => {
     const job = withCharger(launch, 'aft', { fuseA: undefined, wire: undefined, cableA: undefined, ...change });
-    return ownLimit(job, job.system.chargers.find((c) => c.id === 'aft')!);
+    return ownLimit(
+      job,
+      job.system.chargers.find((c) => c.id === 'aft')!,
+    );
   };
   it('is its rating, its fuse carried all day, or its cable', () => {
     expect(of({})).toEqual({ name: 'its rating', amps: 45 });
