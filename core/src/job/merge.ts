@@ -81,7 +81,8 @@ interface Work {
 function merge(base: Value, known: boolean, mine: Value, theirs: Value, path: string[], work: Work): Value {
   if (same(mine, theirs)) return mine;
   if (known && same(base, theirs)) return mine;
-  if (known && same(base, mine)) {
+  // Where only they changed something inside, that place is named, and not all that is around it.
+  if (known && same(base, mine) && !(isRecord(mine) && isRecord(theirs))) {
     work.taken.push(path);
     return theirs;
   }
