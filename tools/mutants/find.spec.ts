@@ -1,3 +1,4 @@
+import { runInNewContext } from 'node:vm';
 import { transformSync } from 'esbuild';
 import { mutantsOf, woven, type Mutant } from './find';
 
@@ -66,12 +67,12 @@ describe('a source with all its changes woven in', () => {
     const module = { exports: {} as { grade?: (v: number, on?: boolean) => unknown; table?: unknown; facts?: unknown } };
     // A change may make the loop endless: it is stopped, and that too is behaviour.
     let asked = 0;
-    const run = new Function('module', 'exports', '__m', code) as (m: object, e: object, q: (id: number) => boolean) => void;
+    const __m = (id: number): boolean => {
+      if (++asked > 5000) throw new Error('endless');
+      return id === active;
+    };
     try {
-      run(module, module.exports, (id) => {
-        if (++asked > 5000) throw new Error('endless');
-        return id === active;
-      });
+      runInNewContext(code, { module, exports: module.exports, __m });
       const { grade, table, facts } = module.exports;
       return JSON.stringify([table, facts, [5, 10, 15, 20, 30].map((v) => grade?.(v)), grade?.(15, false)]);
     } catch (error) {
