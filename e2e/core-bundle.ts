@@ -1,5 +1,5 @@
 import { build } from 'esbuild';
-import { repo } from './keel';
+import { repo } from './repo';
 
 /** Where the core stands as one file for the journeys that work a job out beforehand. */
 export const coreBundle = repo('e2e/test-results/.core.mjs');

@@ -1,9 +1,7 @@
 import { test as base, expect, type Page } from '@playwright/test';
-import { fileURLToPath } from 'node:url';
 import { ownGround } from './servers';
 
-/** A file of the repository. */
-export const repo = (path: string): string => fileURLToPath(new URL(`../${path}`, import.meta.url));
+export { repo } from './repo';
 
 /** Every test fails on an error in the page's console, a policy violation, an uncaught exception or a request to another host. */
 export const test = base.extend<{ serverStops: boolean; quiet: undefined }, { ground: string }>({

@@ -3,9 +3,7 @@ import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-
-const repo = (path: string): string => fileURLToPath(new URL(`../${path}`, import.meta.url));
+import { repo } from './repo';
 
 /** Whether a port of the loopback can be had now. */
 const isFree = (port: number): Promise<boolean> =>

@@ -94,15 +94,15 @@ export function copyData() {
 /** One program of ours as one file, for Node. @param {string[]} args @returns {[string, string[], {cwd?: string}]} */
 const bundled = (/** @type {string[]} */ ...args) => ['esbuild', [...args, '--bundle', '--platform=node', '--format=esm', '--log-level=warning'], {}];
 
-/** Builds application, server, simulated devices and shell door. `quick` leaves out what only a user needs: small files, and the offline cache. */
-export async function buildAll({ quiet = false, quick = false } = {}) {
+/** Builds application, server, simulated devices and shell door. */
+export async function buildAll({ quiet = false } = {}) {
   copyData();
   rmSync(at('app/dist/.inputs'), { force: true });
   const core = '--alias:@calm-keel/core=./core/src/index.ts';
   const require = `--banner:js=import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);`;
   /** @type {[string, string[], {cwd?: string}][]} */
   const parts = [
-    ['ng', ['build', ...(quick ? ['--configuration', 'development'] : [])], { cwd: at('app') }],
+    ['ng', ['build'], { cwd: at('app') }],
     bundled('server/src/main.ts', '--packages=external', core, '--outfile=server/dist/main.js'),
     bundled('devices/src/main.ts', '--packages=external', core, '--outfile=devices/dist/main.js'),
     bundled('keel=cli/src/main.ts', 'prove-worker=cli/src/prove-worker.ts', '--external:piscina', '--outdir=cli/dist', require),
@@ -111,12 +111,12 @@ export async function buildAll({ quiet = false, quick = false } = {}) {
     const { code, output } = await run(at(`node_modules/.bin/${program}`), args, { ...options, capture: quiet, quiet });
     if (code !== 0) fail(`${output}\nBuilding failed at: ${program} ${args[0] ?? ''}`);
   }
-  writeFileSync(at('app/dist/.inputs'), builtFrom(quick));
+  writeFileSync(at('app/dist/.inputs'), builtFrom());
 }
 
-/** A fingerprint of everything that goes into the build. @param {boolean} quick */
-function builtFrom(quick) {
-  const hash = createHash('sha256').update(String(quick));
+/** A fingerprint of everything that goes into the build. */
+function builtFrom() {
+  const hash = createHash('sha256');
   for (const folder of [
     'app/src',
     'app/public',
@@ -138,16 +138,24 @@ function builtFrom(quick) {
   return hash.digest('hex');
 }
 
-/** Builds what has changed since the last build, quickly or as it is shipped; says what it did. */
-export async function ensureBuilt({ quick = false } = {}) {
+/** Builds when anything has changed since the last build; says what it did. */
+export async function ensureBuilt() {
   copyData();
   const stamp = at('app/dist/.inputs');
-  const built = existsSync(stamp) ? readFileSync(stamp, 'utf8') : '';
-  // What is shipped serves as well as what is quick.
-  if (built === builtFrom(false) || (quick && built === builtFrom(true))) return 'nothing has changed since the last build';
-  await buildAll({ quiet: true, quick });
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === builtFrom()) return 'nothing has changed since the last build';
+  await buildAll({ quiet: true });
   return 'built anew';
 }
+
+/** How specs in Node are run: through the loader, with patience, and not those of packages. @param {readonly string[]} patterns */
+export const jasmineArgs = (patterns) => [
+  '--import',
+  'tsx',
+  'node_modules/jasmine/bin/jasmine.js',
+  '--helper=tools/test/patience.mjs',
+  ...patterns,
+  '!**/node_modules/**',
+];
 
 /** @param {string} sentence @returns {never} */
 function fail(sentence) {

@@ -14,7 +14,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { buildAll, copyData, ensureBuilt, ensureChromium, ensurePackages, ensurePdfReader, root, run } from './common.mjs';
+import { buildAll, copyData, ensureBuilt, ensureChromium, ensurePackages, ensurePdfReader, jasmineArgs, root, run } from './common.mjs';
 import { besideChanges, chosen, everything } from './test/choose.mjs';
 import { jasmineCounts, karmaCounts, playwrightCounts } from './test/results.mjs';
 
@@ -31,7 +31,8 @@ const some = asked.only.length > 0 || asked.changed;
 const choice = choose();
 
 await ensurePackages();
-const chromium = await ensureChromium();
+// The specs of the tools run every runner.
+const chromium = choice.page || choice.journeys || choice.node?.some((pattern) => pattern.startsWith('tools')) ? await ensureChromium() : '';
 if (choice.journeys) await ensurePdfReader();
 copyData();
 const bin = (/** @type {string} */ name) => `${root}node_modules/.bin/${name}`;
@@ -84,15 +85,7 @@ async function specs(name, read, work) {
 const inNode = (/** @type {string[]} */ patterns) => () =>
   part('specs in Node', () =>
     specs('node', jasmineCounts, (file) => {
-      const args = [
-        '--import',
-        'tsx',
-        'node_modules/jasmine/bin/jasmine.js',
-        '--helper=tools/test/patience.mjs',
-        '--reporter=./tools/test/jasmine-results.mjs',
-        ...patterns,
-        '!**/node_modules/**',
-      ];
+      const args = [...jasmineArgs(patterns), '--reporter=./tools/test/jasmine-results.mjs'];
       const env = { CHROME_BIN: chromium, SPEC_RESULTS: file, ...(asked.all || some ? { ALL_ROUNDS: '1' } : {}) };
       return run(process.execPath, asked.grep ? [...args, `--filter=${asked.grep}`] : args, { env, capture: true, quiet: true });
     }),

@@ -1,7 +1,7 @@
 /** `npm run watch core`: runs the specs of a folder of the core (or cli, server, devices, tools) again whenever something in it changes. */
 import { watch } from 'node:fs';
 import { spawn } from 'node:child_process';
-import { ensurePackages, root } from './common.mjs';
+import { ensurePackages, jasmineArgs, root } from './common.mjs';
 import { chosen } from './test/choose.mjs';
 
 const place = process.argv[2] ?? 'core';
@@ -20,14 +20,7 @@ let running = null;
 function again() {
   running?.kill();
   console.log(`\n── ${patterns.join(' ')}`);
-  running = spawn(
-    process.execPath,
-    ['--import', 'tsx', 'node_modules/jasmine/bin/jasmine.js', '--helper=tools/test/patience.mjs', ...patterns, '!**/node_modules/**'],
-    {
-      cwd: root,
-      stdio: 'inherit',
-    },
-  );
+  running = spawn(process.execPath, jasmineArgs(patterns), { cwd: root, stdio: 'inherit' });
 }
 
 /** @type {NodeJS.Timeout | undefined} */

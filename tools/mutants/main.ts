@@ -7,6 +7,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
+import { randomFrom } from '../../core/src/physics';
 import { bundleSpecs, grouped, sourcesBelow, type Placed } from './bundle';
 import { mutantsOf } from './find';
 
@@ -20,17 +21,6 @@ const { values } = parseArgs({
     kind: { type: 'string' },
   },
 });
-
-/** Deterministic random numbers in [0, 1). */
-function seeded(seed: number): () => number {
-  let a = seed >>> 0;
-  return () => {
-    a = (a + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(a ^ (a >>> 15), a | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
 
 /** Changes that make no difference by which a test could tell them, and why. Named by their line, so that they do not drift. */
 interface Neutral {
@@ -54,7 +44,7 @@ const all = files
   .flatMap((file) => mutantsOf(readFileSync(join(root, file), 'utf8'), file).map((mutant) => ({ ...mutant, file })))
   .filter((mutant) => !values.kind || mutant.kind === values.kind)
   .map((mutant, id): Placed => ({ ...mutant, id }));
-const random = seeded(Number(values.seed));
+const random = randomFrom(Number(values.seed));
 const drawn = all
   .map((mutant) => ({ mutant, at: random() }))
   .sort((a, b) => a.at - b.at)

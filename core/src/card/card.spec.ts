@@ -1,26 +1,10 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { seeded } from '../testing/fixtures';
-import { cardSchema, deviceGrid, fromDevice, parameterFor, toDevice, type NumberParameter } from './index';
+import { numberParameter as parameter, seeded } from '../testing/fixtures';
+import { cardSchema, deviceGrid, fromDevice, parameterFor, toDevice } from './index';
 
 const folder = new URL('../../../library/cards/', import.meta.url);
 const cards = readdirSync(folder).map((name) => cardSchema.parse(JSON.parse(readFileSync(new URL(name, folder), 'utf8'))));
 const at = { systemVolts: 24, cellsInSeries: 12, ratingA: 45, floatVolts: 27 };
-
-const parameter = (change: Partial<NumberParameter>): NumberParameter => ({
-  role: 'absorbVoltage',
-  label: '',
-  menu: [],
-  unit: 'V',
-  min: 0,
-  max: 100,
-  step: 1,
-  per12V: false,
-  special: [],
-  wraps: false,
-  access: 'basic',
-  keys: [],
-  ...change,
-});
 
 describe('shipped cards', () => {
   it('hold every factory value on their own grid', () => {

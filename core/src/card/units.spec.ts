@@ -11,23 +11,9 @@ import {
   type NumberParameter,
   type Parameter,
 } from './index';
+import { numberParameter as parameter } from '../testing/fixtures';
 
 const at: DeviceSetting = { systemVolts: 24, cellsInSeries: 12, ratingA: 45, floatVolts: 27 };
-const parameter = (change: Partial<NumberParameter>): NumberParameter => ({
-  role: 'absorbVoltage',
-  label: '',
-  menu: [],
-  unit: 'V',
-  min: 0,
-  max: 100,
-  step: 1,
-  per12V: false,
-  special: [],
-  wraps: false,
-  access: 'basic',
-  keys: [],
-  ...change,
-});
 const choice = {
   role: 'batteryType',
   label: '',

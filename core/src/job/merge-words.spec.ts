@@ -1,5 +1,5 @@
 import { override } from '../testing/findingCases';
-import { wholeTeasel, withCharger, withFigure, withSystem } from '../testing/fixtures';
+import { begunSheet, wholeTeasel, withCharger, withFigure, withSystem } from '../testing/fixtures';
 import { mergeJobs, type Job, type Merged, type MergeChoices } from './index';
 
 const base = wholeTeasel();
@@ -102,18 +102,7 @@ describe('different things under one id', () => {
   });
 
   it('tell run sheets apart by when they were begun, and keep each once', () => {
-    const sheet = (begunAt: string): NonNullable<Job['programming']> => ({
-      begunAt,
-      endedAt: null,
-      by: 'KM',
-      instrument: 'meter',
-      aim: 'set',
-      found: {},
-      answers: [],
-      at: null,
-      trouble: [],
-    });
-    const [early, late] = [sheet('2026-06-10T08:00:00.000Z'), sheet('2026-06-11T08:00:00.000Z')];
+    const [early, late] = [begunSheet('2026-06-10T08:00:00.000Z'), begunSheet('2026-06-11T08:00:00.000Z')];
     const begun = (job: Merged) => [job.job.programming?.begunAt, job.job.pastSheets.map((s) => s.begunAt)];
     expect(begun(merged(base, { ...base, programming: late }, { ...base, programming: early }))).toEqual([late.begunAt, [early.begunAt]]);
     expect(begun(merged(base, { ...base, programming: late, pastSheets: [early] }, { ...base, programming: early }))).toEqual([late.begunAt, [early.begunAt]]);

@@ -1,5 +1,5 @@
 import { randomFrom } from '../physics';
-import { wholeTeasel } from '../testing/fixtures';
+import { begunSheet, wholeTeasel } from '../testing/fixtures';
 import { beginVisit, mergeJobs, noteFound, sameJob, type Job, type Merged, type MergeChoices } from './index';
 
 const base = wholeTeasel();
@@ -102,18 +102,11 @@ describe('two copies of one job', () => {
   });
 
   it('two run sheets begun apart are both kept: the later under way, the earlier as a past one', () => {
-    const sheet = (begunAt: string): NonNullable<Job['programming']> => ({
-      begunAt,
-      endedAt: null,
-      by: 'KM',
-      instrument: 'meter',
-      aim: 'set',
-      found: {},
-      answers: [],
-      at: null,
-      trouble: [],
-    });
-    const one = merged(base, { ...base, programming: sheet('2026-06-10T08:00:00.000Z') }, { ...base, programming: sheet('2026-06-11T08:00:00.000Z') });
+    const one = merged(
+      base,
+      { ...base, programming: begunSheet('2026-06-10T08:00:00.000Z') },
+      { ...base, programming: begunSheet('2026-06-11T08:00:00.000Z') },
+    );
     expect([one.job.programming?.begunAt, one.job.pastSheets.map((s) => s.begunAt), one.conflicts]).toEqual([
       '2026-06-11T08:00:00.000Z',
       ['2026-06-10T08:00:00.000Z'],

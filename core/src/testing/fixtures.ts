@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import type { NumberParameter } from '../card';
 import { readJob, type Job } from '../job';
 import { deriveSettings, type Plan, type SettingsInput } from '../settings';
 import { findFindings, type Finding } from '../findings';
@@ -65,3 +66,33 @@ export function seeded(seed: number): () => number {
     return a / 4294967296;
   };
 }
+
+/** A number on a card with nothing peculiar about it, but for what a spec says: 0 to 100 V in steps of 1. */
+export const numberParameter = (change: Partial<NumberParameter>): NumberParameter => ({
+  role: 'absorbVoltage',
+  label: '',
+  menu: [],
+  unit: 'V',
+  min: 0,
+  max: 100,
+  step: 1,
+  per12V: false,
+  special: [],
+  wraps: false,
+  access: 'basic',
+  keys: [],
+  ...change,
+});
+
+/** A run sheet begun at this moment, with nothing answered. */
+export const begunSheet = (begunAt: string): NonNullable<Job['programming']> => ({
+  begunAt,
+  endedAt: null,
+  by: 'KM',
+  instrument: 'meter',
+  aim: 'set',
+  found: {},
+  answers: [],
+  at: null,
+  trouble: [],
+});

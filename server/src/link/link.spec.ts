@@ -11,6 +11,7 @@ import { createServer } from '../server.js';
 import { listFromFile, listFromSimulation } from './list.js';
 import { makeMaster } from './master.js';
 import { commitSettings, writeSetting, type Outcome } from './speak.js';
+import { rounds } from '../../../core/src/testing/rounds';
 
 const jobText = readFileSync(new URL('../../../demo/teasel.job.json', import.meta.url), 'utf8');
 const job = ((): Job => {
@@ -337,7 +338,7 @@ describe('a device that answers anything at all', () => {
   it('never makes a crash, nor a value read back that does not stand: thousands of writes', async () => {
     const card = cardOf('aft');
     const telemetry = card.telemetry!;
-    const seeds = process.env['ALL_ROUNDS'] ? 40 : 4;
+    const seeds = rounds(40);
     const each = 250;
     const counts: Record<string, number> = {};
     let lies = 0;

@@ -2,6 +2,7 @@ import { demoLog, readCsv, splitRows } from '../../testing/logs';
 import { seeded } from '../../testing/fixtures';
 import { formatClock, isoWithOffset } from '../../quantity';
 import { createLogReader, decimate, guessMapping, sniffLog, writeLog } from '../index';
+import { allRounds } from '../../testing/rounds';
 
 const head = 'time,bank_V,bank_A,battery_degC,fore_A,fore_array_V,fore_stage\n';
 const refusal = (text: string): string => {
@@ -69,8 +70,8 @@ describe('reading a standard log', () => {
     const guess = guessMapping('time,bank_V\n1700000000,26.5\n1700000001,26.5\n', splitRows, { chargers: [], nominalVolts: 25.6 });
     if (!guess.ok) throw new Error('no mapping');
     // The limit itself takes seconds to reach: it is met under `npm test -- --all`.
-    const most = process.env['ALL_ROUNDS'] ? 3_000_000 : 3000;
-    const reader = process.env['ALL_ROUNDS'] ? createLogReader(guess.value.mapping) : createLogReader(guess.value.mapping, most);
+    const most = allRounds ? 3_000_000 : 3000;
+    const reader = allRounds ? createLogReader(guess.value.mapping) : createLogReader(guess.value.mapping, most);
     reader.take([['time', 'bank_V']]);
     let problem: { text: string } | null = null;
     let n = 0;
