@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { asideSchema, mostAside } from '../quantity';
 import { between, chemistrySchema, identifier, shortText } from '../sheet';
 import { cardFaults } from './faults';
 import { deviceValuesSchema, roleSchema, type Role } from './role';
@@ -130,6 +131,8 @@ export const cardSchema = z
     format: z.literal('calm-keel/card'),
     version: z.literal(1),
     id: identifier,
+    /** Names of its file that this program does not know, held as they stood. */
+    aside: z.array(asideSchema).max(mostAside).optional(),
     maker: shortText(60),
     model: shortText(60),
     kind: cardKindSchema,

@@ -28,7 +28,7 @@ const refusal = (bytes: Uint8Array): string => {
 describe('a backup', () => {
   it('comes back as it was written, and is told from a bundle', () => {
     const bytes = writeBackup(backup.head, packed);
-    expect(readBackup(bytes)).toEqual({ ok: true, value: { ...backup, unread: [] } });
+    expect(readBackup(bytes)).toEqual({ ok: true, value: { ...backup, unread: [], missing: {} } });
     expect([isBackup(bytes), isBackup(writeBundle({ job: launch, logs: {}, files: {} })), isBackup(strToU8('{}'))]).toEqual([true, false, false]);
   });
 

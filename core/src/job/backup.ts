@@ -1,9 +1,10 @@
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { strFromU8, strToU8 } from 'fflate';
 import * as z from 'zod';
 import { cardSchema } from '../card';
 import { mappingSchema } from '../proof';
-import { bad, good, type Result } from '../quantity';
+import { bad, good, strangeIn, type Result } from '../quantity';
 import { identifier, sheetSchema, shortText } from '../sheet';
+import { openArchive, writeArchive } from './archive';
 import { isZip, readBundle, type Bundle } from './bundle';
 import type { Job } from './job';
 import { parseJson, problemsOf } from './read';
@@ -18,6 +19,11 @@ export const backupSchema = z.object({
   sheets: z.array(sheetSchema).max(500),
   cards: z.array(cardSchema).max(500),
   mappings: z.array(z.object({ fingerprint: z.string().min(1).max(4000), mapping: mappingSchema })).max(500),
+  /** What stood on the device and could not be read there: carried as it is, one member `raw/N.json` each, in this order. */
+  raw: z
+    .array(z.object({ table: z.enum(['jobs', 'sheets', 'cards', 'mappings']), key: z.string().max(200), name: z.string().max(200) }))
+    .max(2000)
+    .optional(),
 });
 export type BackupHead = z.infer<typeof backupSchema>;
 
@@ -27,41 +33,37 @@ export interface Backup {
   readonly bundles: Readonly<Record<string, Bundle>>;
 }
 
+/** A backup as it was read: what could not be taken, and what its jobs name without having it, in sentences. */
+export interface ReadBackup extends Backup {
+  readonly unread: readonly string[];
+  /** By job: contents that its bundle names and does not hold. */
+  readonly missing: Readonly<Record<string, readonly string[]>>;
+}
+
 /** A backup may unpack to this many bytes. */
 const mostBackupBytes = 1_000_000_000;
-/** One job in it. */
-const mostBundleBytes = 600_000_000;
+
+const rawName = (n: number): string => `raw/${n}.json`;
+const jobName = (id: string): string => `jobs/${id}.keel.zip`;
+const headName = 'backup.json';
 
 /**
- * Packs a backup: `backup.json` and `jobs/ID.keel.zip`.
+ * Packs a backup: `backup.json` and `jobs/ID.keel.zip`, with their sums.
  *
  * @param packed each job as `writeBundle` gives it; packed already, so it is only stored
+ * @param raw what cannot be read, as JSON, in the order in which the head names it
  */
-export function writeBackup(head: BackupHead, packed: Readonly<Record<string, Uint8Array>>): Uint8Array {
-  return zipSync(
-    {
-      'backup.json': [strToU8(`${JSON.stringify(head, null, 2)}\n`), { level: 6 }],
-      ...Object.fromEntries(Object.entries(packed).map(([id, bytes]) => [`jobs/${id}.keel.zip`, [bytes, { level: 0 }] as [Uint8Array, { level: 0 }]])),
-    },
-    { mtime: '2020-01-01T00:00:00Z' },
-  );
+export function writeBackup(head: BackupHead, packed: Readonly<Record<string, Uint8Array>>, raw: readonly string[] = []): Uint8Array {
+  const jobs = Object.fromEntries(Object.entries(packed).map(([id, bytes]) => [jobName(id), bytes]));
+  const raws = Object.fromEntries(raw.map((text, n) => [rawName(n), strToU8(text)]));
+  return writeArchive({ [headName]: strToU8(`${JSON.stringify(head, null, 2)}\n`), ...jobs, ...raws }, (name) => name.startsWith('jobs/'));
 }
 
 /** Whether bytes are a zip that calls itself a backup; nothing is unpacked for it. */
 export function isBackup(bytes: Uint8Array): boolean {
   if (!isZip(bytes)) return false;
-  let found = false;
-  try {
-    unzipSync(bytes, {
-      filter: ({ name }) => {
-        found ||= name === 'backup.json';
-        return false;
-      },
-    });
-  } catch {
-    return false;
-  }
-  return found;
+  const archive = openArchive(bytes, 'backup', Infinity, () => false);
+  return archive.ok && archive.value.members.some((member) => member.name === headName);
 }
 
 /**
@@ -69,28 +71,16 @@ export function isBackup(bytes: Uint8Array): boolean {
  *
  * @param only one job of it; the others are not unpacked
  */
-export function readBackup(bytes: Uint8Array, only?: string): Result<Backup & { readonly unread: readonly string[] }> {
-  let entries: Record<string, Uint8Array>;
-  let total = 0;
-  try {
-    entries = unzipSync(bytes, {
-      filter: (file) => {
-        if (file.name !== 'backup.json' && !/^jobs\/[a-z0-9-]+\.keel\.zip$/.test(file.name)) return false;
-        if (only !== undefined && file.name !== 'backup.json' && file.name !== `jobs/${only}.keel.zip`) return false;
-        total += file.originalSize;
-        if (total > mostBackupBytes || file.originalSize > mostBundleBytes) throw new RangeError('large');
-        return true;
-      },
-    });
-  } catch (error) {
-    return error instanceof RangeError
-      ? bad('backup-too-large', `This backup would unpack to more than ${mostBackupBytes / 1e9} GB. It was not opened.`)
-      : bad('backup-broken', 'This backup cannot be unpacked. It may have been cut short; take an unbroken copy.');
-  }
-  const text = entries['backup.json'];
+export function readBackup(bytes: Uint8Array, only?: string): Result<ReadBackup> {
+  const wanted = (name: string): boolean => name === headName || (only === undefined ? /^jobs\/[a-z0-9-]+\.keel\.zip$/.test(name) : name === jobName(only));
+  const archive = openArchive(bytes, 'backup', mostBackupBytes, wanted);
+  if (!archive.ok) return archive;
+  const { take } = archive.value;
+  const text = take(headName);
   if (!text)
     return bad('backup-none', 'This zip holds no “backup.json”, so it is not a backup of Calm Keel. Choose a file that was saved with “Back up all jobs”.');
-  const parsed = parseJson(strFromU8(text), 'backup');
+  if (!text.ok) return text;
+  const parsed = parseJson(strFromU8(text.value), 'backup');
   if (!parsed.ok) return parsed;
   const head = backupSchema.safeParse(parsed.value);
   if (!head.success) {
@@ -106,15 +96,27 @@ export function readBackup(bytes: Uint8Array, only?: string): Result<Backup & { 
         };
   }
   const bundles: Record<string, Bundle> = {};
-  const unread: string[] = [];
+  const unread: string[] = strangeIn(parsed.value, head.data).map(({ place }) => `“${place}” of this backup is not a name this program knows.`);
+  const missing: Record<string, readonly string[]> = {};
   for (const { id, name } of head.data.jobs) {
     if (only !== undefined && id !== only) continue;
-    const packed = entries[`jobs/${id}.keel.zip`];
-    const bundle = packed ? readBundle(packed) : null;
-    if (bundle?.ok) bundles[id] = { job: bundle.value.job, logs: bundle.value.logs, files: bundle.value.files };
-    else unread.push(`“${name}”: ${bundle ? (bundle.problems[0]?.text ?? '') : 'it is named but not in the file.'}`);
+    const packed = take(jobName(id));
+    const bundle = packed?.ok ? readBundle(packed.value) : packed;
+    if (bundle?.ok) {
+      bundles[id] = { job: bundle.value.job, logs: bundle.value.logs, files: bundle.value.files };
+      if (bundle.value.missing.length > 0) missing[id] = bundle.value.missing;
+    } else unread.push(`“${name}”: ${bundle?.problems[0]?.text ?? 'it is named but not in the file.'}`);
   }
-  return good({ head: head.data, bundles, unread });
+  return good({ head: head.data, bundles, unread, missing });
+}
+
+/** What a backup carries that could not be read where it was made: the JSON of each, or null where that was lost or altered. */
+export function rawOf(bytes: Uint8Array, head: BackupHead): readonly (string | null)[] {
+  const archive = openArchive(bytes, 'backup', mostBackupBytes, (name) => name.startsWith('raw/'));
+  return (head.raw ?? []).map((_, n) => {
+    const text = archive.ok ? archive.value.take(rawName(n)) : null;
+    return text?.ok ? strFromU8(text.value) : null;
+  });
 }
 
 /** What restoring would do with one job. */

@@ -1,7 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { strToU8, zipSync } from 'fflate';
 import { defaultSchools, deriveSettings } from '../settings';
-import { teasel } from '../testing/fixtures';
+import { randomFrom } from '../physics';
+import { guessMapping } from '../proof';
+import { rounds } from '../testing/rounds';
+import { teasel, wholeTeasel } from '../testing/fixtures';
 import {
   admitAttachment,
   applyChange,
@@ -12,7 +15,10 @@ import {
   newJob,
   readBundle,
   readJob,
+  toCard,
   toJob,
+  toMapping,
+  toSheet,
   writeBundle,
   writeJob,
   type Attachment,
@@ -176,6 +182,65 @@ describe('the job file', () => {
     for (let cut = 0; cut < text.length; cut += 211) expect(() => readJob(text.slice(0, cut))).not.toThrow();
     const document = JSON.parse(text) as Record<string, unknown>;
     for (const key of Object.keys(document)) for (const bad of [null, 7, 'x', [], {}, true]) expect(() => toJob({ ...document, [key]: bad })).not.toThrow();
+  });
+});
+
+describe('a slip of one letter in a name', () => {
+  /** Every place of a document where a name could be misspelt: the path of the object and the name. */
+  function names(value: unknown, path: readonly (string | number)[] = []): readonly (readonly [readonly (string | number)[], string])[] {
+    if (Array.isArray(value)) return value.flatMap((item, i) => names(item, [...path, i]));
+    if (typeof value !== 'object' || value === null) return [];
+    return Object.entries(value).flatMap(([key, inner]) => [[path, key] as const, ...names(inner, [...path, key])]);
+  }
+  function misspelt(document: object, [path, key]: readonly [readonly (string | number)[], string], at: number): object {
+    const copy = JSON.parse(JSON.stringify(document)) as object;
+    const inner = path.reduce<Record<string | number, unknown>>((o, k) => o[k] as Record<string | number, unknown>, copy as Record<string, unknown>);
+    const slip = `${key.slice(0, at)}${key.slice(at + 1)}`;
+    if (slip !== '' && !Object.hasOwn(inner, slip)) inner[slip] = inner[key];
+    delete inner[key];
+    return copy;
+  }
+
+  it('is refused, or named and held aside with its value: nothing of a job, a sheet, a card or a mapping is dropped without a word', () => {
+    const random = randomFrom(9);
+    const mapping = guessMapping('time,bank_V\n2026-06-14T05:00:00Z,26.5\n2026-06-14T05:00:10Z,26.6\n', (text, s) => text.split('\n').map((l) => l.split(s)), {
+      chargers: [],
+      cells: 8,
+    } as never);
+    if (!mapping.ok) throw new Error(mapping.problems[0]?.text);
+    const kinds: readonly (readonly [string, object, (d: unknown) => { ok: boolean; value?: unknown }])[] = [
+      ['job', wholeTeasel(), toJob],
+      ['card', wholeTeasel().cards[0]!, toCard],
+      ['sheet', wholeTeasel().sheet, toSheet],
+      ['mapping', mapping.value.mapping, toMapping],
+    ];
+    for (const [kind, document, read] of kinds) {
+      const places = names(document);
+      let held = 0;
+      for (let n = 0; n < rounds(400); n++) {
+        const place = places[Math.floor(random() * places.length)]!;
+        const given = misspelt(document, place, Math.floor(random() * place[1].length));
+        const result = read(JSON.parse(JSON.stringify(given)));
+        if (!result.ok) continue;
+        const back = result.value as { aside?: { place: string; json: string }[] };
+        const before = JSON.stringify(document).length;
+        // What was read together with what is held aside says no less than was given.
+        expect(JSON.stringify(back).length)
+          .withContext(`${kind} ${place.join('/')}`)
+          .toBeGreaterThanOrEqual(before - 3);
+        if (back.aside) held++;
+      }
+      if (kind !== 'mapping') expect(held).withContext(kind).toBeGreaterThan(0);
+    }
+  });
+
+  it('in the most of a figure is told with its place', () => {
+    const job = teasel();
+    const { absorbVoltage } = job.sheet.figures;
+    const { max, ...rest } = absorbVoltage as { max: number };
+    const read = toJob({ ...job, sheet: { ...job.sheet, figures: { ...job.sheet.figures, absorbVoltage: { ...rest, maks: max } } } });
+    expect(read.ok && read.value.aside).toEqual([{ place: 'sheet › figures › absorbVoltage › maks', json: String(max) }]);
+    expect(read.ok && toJob(JSON.parse(writeJob(read.value)))).toEqual(read);
   });
 });
 

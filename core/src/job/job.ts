@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { testRecordSchema } from '../fieldtest';
+import { asideSchema, mostAside } from '../quantity';
 import { rehearsalSchema } from '../rehearsal';
 import { programmingSchema, snapshotSchema } from '../runsheet';
 import { defaultSchools, settingsInputSchema } from '../settings';
@@ -10,7 +11,7 @@ import { visitSchema } from './visit';
 export const jobVersion = 8;
 
 /** Run sheets of earlier visits that a job keeps. */
-export const mostPastSheets = 6;
+export const mostPastSheets = 24;
 
 /** A log that belongs to a job. Its samples are kept beside the job document, never in it. */
 const logEntrySchema = z.object({
@@ -90,6 +91,8 @@ export const jobSchema = z
     recheckMonths: z.int().min(1).max(60),
     logs: z.array(logEntrySchema).max(200),
     attachments: z.array(attachmentSchema).max(60),
+    /** Names of its file that this program does not know, held as they stood. */
+    aside: z.array(asideSchema).max(mostAside).optional(),
   })
   .superRefine((job, ctx) => {
     for (const [i, sheet] of job.otherSheets.entries())

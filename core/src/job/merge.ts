@@ -1,11 +1,11 @@
+import { apartDevices, apartIds, type Renamed } from './apart';
 import { roleInfo, type Role } from '../card';
-import { bad, good, type Result } from '../quantity';
+import { bad, good, isRecord, type Loose, type Result } from '../quantity';
 import { figureInfo, figureSchema, printFigure, type FigureKey } from '../sheet';
 import { jobSchema, mostPastSheets, type Job } from './job';
 import { problemsOf } from './read';
 
 type Value = unknown;
-type Loose = Readonly<Record<string, Value>>;
 
 /** A place that both copies changed, each its own way. */
 interface Conflict {
@@ -34,7 +34,6 @@ export interface Merged {
 export type MergeChoices = Readonly<Record<string, 'mine' | 'theirs'>>;
 
 const isList = (value: Value): value is readonly Value[] => Array.isArray(value);
-const isRecord = (value: Value): value is Loose => typeof value === 'object' && value !== null && !Array.isArray(value);
 
 /** Deep equality of what JSON can hold, whatever the order of keys. */
 function same(a: Value, b: Value): boolean {
@@ -159,6 +158,14 @@ function valueWords(value: Value): string {
   return text.length > 160 ? `${text.slice(0, 157)}…` : text;
 }
 
+const inWords = ({ path, known, base, mine, theirs }: Work['conflicts'][number], jobs: readonly Job[]): Conflict => ({
+  path: path.join('/'),
+  label: placeWords(path, jobs),
+  ...(known ? { base: valueWords(base) } : {}),
+  mine: valueWords(mine),
+  theirs: valueWords(theirs),
+});
+
 /** Two run sheets begun apart: the later one is under way, the other is kept as an earlier one. */
 function sheetsApart(mine: Job, theirs: Job): { mine: Job; theirs: Job } {
   const [a, b] = [mine.programming, theirs.programming];
@@ -168,50 +175,11 @@ function sheetsApart(mine: Job, theirs: Job): { mine: Job; theirs: Job } {
   const on = (job: Job): Job => ({
     ...job,
     programming: later,
-    pastSheets: (job.pastSheets.some((s) => s.begunAt === earlier.begunAt) ? job.pastSheets : [...job.pastSheets, earlier])
-      .filter((s) => s.begunAt !== later.begunAt)
-      .slice(-mostPastSheets),
+    pastSheets: (job.pastSheets.some((s) => s.begunAt === earlier.begunAt) ? job.pastSheets : [...job.pastSheets, earlier]).filter(
+      (s) => s.begunAt !== later.begunAt,
+    ),
   });
   return { mine: on(mine), theirs: on(theirs) };
-}
-
-/** Lists whose entries are made by both copies and get their ids from what they are about, with what tells two of one id apart. */
-const born = { logs: 'from', attachments: 'bytes', tests: 'begunAt', visits: 'date' } as const;
-
-/** Ids of the other copy that were given to different things here: old to new, by list. */
-type Renamed = Readonly<Record<keyof typeof born, Readonly<Record<string, string>>>>;
-
-/** Gives entries of the other copy that only share their id with one here an id of their own, and follows it wherever it is named. */
-function apartIds(base: Job | null, mine: Job, theirs: Job): { theirs: Job; renamed: Renamed } {
-  const renamed = Object.fromEntries(
-    (Object.keys(born) as (keyof typeof born)[]).map((list) => {
-      const here = mine[list] as readonly Loose[];
-      const taken = new Set([...here, ...(theirs[list] as readonly Loose[])].map((item) => String(item['id'])));
-      const names = (theirs[list] as readonly Loose[]).flatMap((item) => {
-        const twin = here.find((other) => other['id'] === item['id']);
-        const known = (base?.[list] as readonly Loose[] | undefined)?.some((other) => other['id'] === item['id']) ?? false;
-        if (!twin || known || twin[born[list]] === item[born[list]]) return [];
-        const id = String(item['id']);
-        let next = `${id.slice(0, 50)}-b`;
-        for (let n = 2; taken.has(next); n++) next = `${id.slice(0, 50)}-b${n}`;
-        taken.add(next);
-        return [[id, next] as const];
-      });
-      return [list, Object.fromEntries(names)];
-    }),
-  ) as Renamed;
-  const to = (list: keyof typeof born, id: string): string => renamed[list][id] ?? id;
-  const photos = (ids: readonly string[]): string[] => ids.map((id) => to('attachments', id));
-  return {
-    renamed,
-    theirs: {
-      ...theirs,
-      logs: theirs.logs.map((l) => ({ ...l, id: to('logs', l.id) })),
-      attachments: theirs.attachments.map((a) => ({ ...a, id: to('attachments', a.id) })),
-      tests: theirs.tests.map((t) => ({ ...t, id: to('tests', t.id), photos: photos(t.photos), ...(t.log === undefined ? {} : { log: to('logs', t.log) }) })),
-      visits: theirs.visits.map((v) => ({ ...v, id: to('visits', v.id), photos: photos(v.photos) })),
-    },
-  };
 }
 
 /**
@@ -223,10 +191,14 @@ function apartIds(base: Job | null, mine: Job, theirs: Job): { theirs: Job; rena
  */
 export function mergeJobs(base: Job | null, mine: Job, theirs: Job, choices: MergeChoices = {}): Result<Merged> {
   const work: Work = { choices, conflicts: [], taken: [] };
-  const { theirs: own, renamed } = apartIds(base, mine, theirs);
+  const devices = apartDevices(base, mine, theirs);
+  const { theirs: own, renamed } = apartIds(base, mine, devices.theirs);
   const apart = sheetsApart(mine, own);
   const merged = merge(base ?? undefined, base !== null, apart.mine, { ...apart.theirs, id: mine.id }, [], work);
-  const sorted = { ...(merged as Job), snapshots: [...(merged as Job).snapshots].sort((a, b) => a.at.localeCompare(b.at)) };
+  const job = merged as Job;
+  const past = [...job.pastSheets].sort((a, b) => a.begunAt.localeCompare(b.begunAt));
+  const old = past.slice(0, -mostPastSheets);
+  const sorted = { ...job, pastSheets: past.slice(-mostPastSheets), snapshots: [...job.snapshots].sort((a, b) => a.at.localeCompare(b.at)) };
   const parsed = jobSchema.safeParse(sorted);
   if (!parsed.success) {
     const first = problemsOf(parsed.error, 'job')[0]?.text ?? '';
@@ -234,16 +206,26 @@ export function mergeJobs(base: Job | null, mine: Job, theirs: Job, choices: Mer
   }
   return good({
     job: parsed.data,
-    conflicts: work.conflicts.map((c) => ({
-      path: c.path.join('/'),
-      label: placeWords(c.path, [own, mine]),
-      ...(c.known ? { base: valueWords(c.base) } : {}),
-      mine: valueWords(c.mine),
-      theirs: valueWords(c.theirs),
-    })),
-    renamed,
-    taken: work.taken.map((path) => placeWords(path, [mine, own])),
+    conflicts: work.conflicts.map((c) => inWords(c, [own, mine])),
+    renamed: { ...renamed, devices: devices.renamed },
+    taken: [
+      ...work.taken.map((path) => placeWords(path, [mine, own])),
+      ...old.map((sheet) => `Run sheet of ${sheet.begunAt.slice(0, 10)}, left out: only the newest ${mostPastSheets} are held`),
+    ],
   });
+}
+
+/**
+ * Places where an edit put its own value over one that somebody else had set meanwhile.
+ *
+ * @param before the document whoever edited was looking at
+ * @param mine the document after the edit
+ * @param theirs the document the edit was made on
+ */
+export function clashesOf(before: Job, mine: Job, theirs: Job): readonly Conflict[] {
+  const work: Work = { choices: {}, conflicts: [], taken: [] };
+  merge(before, true, mine, theirs, [], work);
+  return work.conflicts.map((c) => inWords(c, [theirs, mine]));
 }
 
 /** Whether two jobs are copies of one: made at the same moment under the same id, however they are called now. */

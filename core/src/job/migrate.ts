@@ -1,12 +1,9 @@
-import { bad, good, type Result } from '../quantity';
+import { bad, good, isRecord, type Loose, type Result } from '../quantity';
 import { defaultSchools } from '../settings';
 import { jobVersion } from './job';
 
-type Loose = Record<string, unknown>;
-const isRecord = (value: unknown): value is Loose => typeof value === 'object' && value !== null && !Array.isArray(value);
-
 /**
- * One step per version: takes a document of that version and gives the next. Each step keeps everything it does not name.
+ * One step per version: takes a document of that version and gives what the next one has. Each step keeps everything it does not name.
  */
 const steps: Readonly<Record<number, (document: Loose) => Loose>> = {
   /**
@@ -21,7 +18,6 @@ const steps: Readonly<Record<number, (document: Loose) => Loose>> = {
       coverage: 2,
       ...document,
       system: { ...system, site: { recordLowC: coldestC, recordHighC: hottestC, bankLowC: coldestC, bankHighC: hottestC, coolingCPerHour: 5, ...site } },
-      version: 2,
     };
   },
   /** Version 2 knew one sheet, no documents and no companions, and let every figure count whatever its rank. */
@@ -31,7 +27,6 @@ const steps: Readonly<Record<number, (document: Loose) => Loose>> = {
     ...document,
     schools: { reference: 'bestAvailable', ...(isRecord(document['schools']) ? document['schools'] : {}) },
     system: { companions: [], ...(isRecord(document['system']) ? document['system'] : {}) },
-    version: 3,
   }),
   /** Version 3 knew five schools and kept neither who chose one nor stops that were answered for. */
   3: (document) => ({
@@ -39,16 +34,15 @@ const steps: Readonly<Record<number, (document: Loose) => Loose>> = {
     accepted: [],
     ...document,
     schools: { ...defaultSchools, ...(isRecord(document['schools']) ? document['schools'] : {}) },
-    version: 4,
   }),
   /** Version 4 knew no rehearsal. */
-  4: (document) => ({ rehearsal: null, ...document, version: 5 }),
+  4: (document) => ({ rehearsal: null, ...document }),
   /** Version 5 knew no run sheet and no snapshots. */
-  5: (document) => ({ programming: null, pastSheets: [], snapshots: [], ...document, version: 6 }),
+  5: (document) => ({ programming: null, pastSheets: [], snapshots: [], ...document }),
   /** Version 6 knew no guided tests. */
-  6: (document) => ({ tests: [], ...document, version: 7 }),
+  6: (document) => ({ tests: [], ...document }),
   /** Version 7 knew no visits. */
-  7: (document) => ({ visits: [], recheckMonths: 12, ...document, version: 8 }),
+  7: (document) => ({ visits: [], recheckMonths: 12, ...document }),
 };
 
 /** Brings a job document of an older version to the present one; refuses newer ones and documents that are no job. */
@@ -67,6 +61,7 @@ export function migrateJob(document: unknown): Result<Loose> {
       `This job file is of version ${version}, and this program reads up to ${jobVersion}. Update the program, then bring the file in again.`,
       'version',
     );
-  for (let v = version; v < jobVersion; v++) current = steps[v]?.(current) ?? current;
+  for (const step of Object.entries(steps).filter(([from]) => Number(from) >= version)) current = step[1](current);
+  current = { ...current, version: jobVersion };
   return good(current);
 }

@@ -8,9 +8,12 @@ export function writeCsv(rows: readonly (readonly (string | number | null)[])[])
   return `\ufeff${rows.map((row) => row.map(csvCell).join(',')).join('\r\n')}\r\n`;
 }
 
+/** A sign that begins a formula, wide ones too, also behind white space and signs that nobody sees: some spreadsheets trim those before they look. */
+const formula = /^[\s\p{C}\p{Z}]*[=+\-@\uff1d\uff0b\uff0d\uff20]|^[\t\r]/u;
+
 function csvCell(value: string | number | null): string {
   if (value === null) return '';
   if (typeof value === 'number') return Number.isFinite(value) ? String(value) : '';
-  const harmless = /^[=+\-@\t\r]|^[\uff1d\uff0b\uff0d\uff20]/.test(value) ? `'${value}` : value;
+  const harmless = formula.test(value) ? `'${value}` : value;
   return /[",\r\n;]/.test(harmless) ? `"${harmless.replaceAll('"', '""')}"` : harmless;
 }

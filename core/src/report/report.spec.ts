@@ -206,6 +206,11 @@ describe('settings as files', () => {
         .toBeFalse();
       expect(back === text || back === `'${text}`).toBeTrue();
     }
+    // Behind what is trimmed or not seen a formula is one all the same; a text with such a sign further on is none.
+    for (const before of ['', ' ', '\u00a0', '\u3000', '\u200b', '\ufeff', '\u2066', '\u00ad', '\u0000', ' \u200d '])
+      for (const sign of ['=', '+', '-', '@', '\uff1d', '\uff0b', '\uff0d', '\uff20'])
+        expect(writeCsv([[`${before}${sign}1`]])).toBe(`\ufeff'${before}${sign}1\r\n`);
+    expect(writeCsv([['a =1', '1-2', '\u22121']])).toBe('\ufeffa =1,1-2,\u22121\r\n');
     expect(writeCsv([[-0.5, 28.3, null, NaN]])).toBe('\ufeff-0.5,28.3,,\r\n');
   });
 

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { asideSchema, mostAside } from '../quantity';
 import { figureSchema, rankWords, type Figure, type FigureUnit } from './figure';
 import { between, identifier, isoDate, shortText } from './text';
 
@@ -92,6 +93,8 @@ export const sheetSchema = z
     format: z.literal('calm-keel/sheet'),
     version: z.literal(1),
     id: identifier,
+    /** Names of its file that this program does not know, held as they stood. */
+    aside: z.array(asideSchema).max(mostAside).optional(),
     maker: shortText(80),
     battery: shortText(80),
     chemistry: chemistrySchema,
