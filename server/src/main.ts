@@ -28,6 +28,10 @@ try {
 // Another build of the application can be served: APP_FOLDER says where it lies.
 const folder = process.env['APP_FOLDER'] ?? fileURLToPath(new URL('../../app/dist/browser', import.meta.url));
 const lan = process.env['LAN'] === '1';
+if (lan && port === 65_535) {
+  console.error('PORT is 65535, and a second device comes in at the port after it, which there is none. Choose a lower one.');
+  process.exit(2);
+}
 const addresses = lanAddresses();
 let fingerprint = '';
 let open = false;

@@ -48,6 +48,27 @@ describe('the server', () => {
     expect((await fetch(`${base}/main-ABCDEFGH.js`)).headers.get('cache-control')).toContain('immutable');
   });
 
+  it('answers what cannot be read in a sentence, without a path or a trace of the program', async () => {
+    const json = { 'content-type': 'application/json' };
+    for (const [path, init] of [
+      ['/%', {}],
+      ['/%E0%A4%A', {}],
+      ['/api/%', {}],
+      ['/api/pair', { method: 'POST', headers: json, body: '{"code":' }],
+      ['/api/pair', { method: 'POST', headers: json, body: JSON.stringify({ code: 'x'.repeat(5000) }) }],
+      ['/api/exchange/%', { method: 'PUT' }],
+      ['/api/link/devices/%/values', {}],
+    ] as const) {
+      const response = await fetch(base + path, init);
+      expect([400, 404, 413]).withContext(path).toContain(response.status);
+      const text = await response.text();
+      expect(text)
+        .withContext(path)
+        .not.toMatch(/node_modules|\/server\/|at \w+ \(|Error:/);
+      expect(text.length).withContext(path).toBeGreaterThan(10);
+    }
+  });
+
   it('says in words that nothing is built yet', async () => {
     const empty = createServer(mkdtempSync(join(tmpdir(), 'keel-'))).listen(0, '127.0.0.1');
     await new Promise((resolve) => empty.once('listening', resolve));

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import compression from 'compression';
-import express, { type Express } from 'express';
+import express, { type Express, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { noDevices, type DeviceList } from './link/list';
 import { exchangeRoutes, pairRoutes } from './exchange/routes';
@@ -68,6 +68,23 @@ export function createServer(folder: string, devices: DeviceList = noDevices, op
     const index = join(folder, 'index.html');
     if (existsSync(index)) response.set('Cache-Control', 'no-cache').sendFile(index);
     else response.status(503).type('text').send('The application is not built yet. Run: npm run build');
+  });
+  // A request that cannot be read, or a fault of the server, is told in a sentence: no path, no trace of the program.
+  app.use((error: { status?: number }, request: Request, response: Response, next: NextFunction) => {
+    if (response.headersSent) {
+      next(error);
+      return;
+    }
+    const { status = 500 } = error;
+    const [code, text] =
+      status < 400 || status >= 500
+        ? ['failed', 'The server failed at this.']
+        : status === 413
+          ? ['too-large', 'This request is too large.']
+          : ['bad-request', 'This request cannot be read.'];
+    response.status(code === 'failed' ? 500 : status);
+    if (request.path.startsWith('/api/')) response.json({ code, text });
+    else response.type('text').send(text);
   });
   return app;
 }

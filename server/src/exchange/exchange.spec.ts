@@ -36,31 +36,39 @@ describe('pairing', () => {
     );
   });
 
+  const tokenOf = (tried: ReturnType<Pairing['pair']>): string | undefined => (typeof tried === 'string' ? undefined : tried.token);
+
   it('takes a code once, spaces and all, and shows another one then', () => {
     const code = pairing.code();
     expect(code).toMatch(/^\d{6}$/);
-    const token = pairing.pair(`${code.slice(0, 3)} ${code.slice(3)}`);
-    expect(pairing.isPaired(token ?? undefined)).toBeTrue();
-    expect(pairing.pair(code)).toBeNull();
+    const token = tokenOf(pairing.pair(`${code.slice(0, 3)} ${code.slice(3)}`));
+    expect(pairing.isPaired(token)).toBeTrue();
+    expect(pairing.pair(code)).toBe('wrong');
     expect(shown.length).toBe(2);
   });
 
   it('lets a code grow old, and a pairing too', () => {
     const code = pairing.code();
-    const token = pairing.pair(code);
+    const token = tokenOf(pairing.pair(code));
     now += 25 * 3600_000;
-    expect(pairing.isPaired(token ?? undefined)).toBeFalse();
+    expect(pairing.isPaired(token)).toBeFalse();
     const second = pairing.code();
     now += 11 * 60_000;
-    expect(pairing.pair(second)).toBeNull();
+    expect(pairing.pair(second)).toBe('wrong');
     expect(pairing.code()).not.toBe(second);
   });
 
-  it('throws a code away after five wrong ones, so that it cannot be guessed', () => {
+  it('takes no code after ten wrong ones until the next is shown, and wrong ones never make it show one', () => {
     const code = pairing.code();
     const wrong = code === '000000' ? '000001' : '000000';
-    for (let i = 0; i < 5; i++) expect(pairing.pair(wrong)).toBeNull();
-    expect(pairing.pair(code)).toBeNull();
+    for (let i = 0; i < 10; i++) expect(pairing.pair(wrong)).toBe('wrong');
+    for (let i = 0; i < 5; i++) expect(pairing.pair(code)).toBe('closed');
+    expect([pairing.code(), shown]).toEqual([code, [code]]);
+    now += 10 * 60_000 + 1;
+    const next = pairing.code();
+    expect(shown).toEqual([code, next]);
+    for (let i = 0; i < 9; i++) pairing.pair(next === wrong ? '000002' : wrong);
+    expect(tokenOf(pairing.pair(next))).toBeDefined();
     expect(pairing.isPaired(undefined)).toBeFalse();
     expect(pairing.isPaired('made up')).toBeFalse();
   });
@@ -125,6 +133,45 @@ describe('the exchange', () => {
     for (const part of ['HttpOnly', 'Secure', 'SameSite=Strict']) expect(cookie).toContain(part);
     const paired = await fetch(`${at}/api/exchange`, { headers: { cookie: cookie.split(';')[0] ?? '' } });
     expect(paired.status).toBe(200);
+    return undefined;
+  });
+
+  it('counts tried codes over all addresses together', async () => {
+    const own = await listen(
+      createServer(
+        mkdtempSync(join(tmpdir(), 'keel-')),
+        noDevices,
+        {},
+        makePairing(() => undefined),
+      ),
+    );
+    const at = [own.base, outside === undefined ? own.base : own.base.replace('127.0.0.1', outside)];
+    const statuses: number[] = [];
+    for (let i = 0; i < 32; i++)
+      statuses.push(
+        (await fetch(`${at[i % 2] ?? ''}/api/pair`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{"code":"nonsense"}' })).status,
+      );
+    expect(statuses.slice(0, 10)).toEqual(Array.from({ length: 10 }, () => 403));
+    expect(statuses.slice(10)).toEqual(Array.from({ length: 22 }, () => 429));
+    const answer = await fetch(`${own.base}/api/pair`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{"code":"nonsense"}' });
+    expect(((await answer.json()) as { text: string }).text).toContain('Wait a minute');
+    own.server.close();
+  });
+
+  it('lets a paired phone to the devices by the address of this machine, from its own page only', async () => {
+    if (outside === undefined) return pending('this machine has no network');
+    const paired = makePairing(() => undefined);
+    const own = await listen(createServer(mkdtempSync(join(tmpdir(), 'keel-')), noDevices, {}, paired));
+    const at = own.base.replace('127.0.0.1', outside);
+    const tried = paired.pair(paired.code());
+    const cookie = `keel-pair=${typeof tried === 'string' ? '' : tried.token}`;
+    const ask = (headers: Record<string, string>): Promise<number> => fetch(`${at}/api/link`, { headers }).then((r) => r.status);
+    expect(await ask({ cookie })).toBe(200);
+    expect(await ask({ cookie, origin: at })).toBe(200);
+    expect(await ask({ cookie, origin: 'https://elsewhere.test' })).toBe(403);
+    expect(await ask({ cookie: 'keel-pair=made-up' })).toBe(403);
+    expect(await ask({})).toBe(403);
+    own.server.close();
     return undefined;
   });
 

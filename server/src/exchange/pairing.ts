@@ -1,8 +1,8 @@
 import { randomBytes, randomInt, timingSafeEqual } from 'node:crypto';
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
 
-/** Wrong codes in a row after which the code is thrown away and a new one shown. */
-const mostTries = 5;
+/** Wrong codes after which none is taken before the next is shown: ten of a million in ten minutes, from all addresses together. */
+const mostTries = 10;
 /** A code is good for so long, ms. */
 const codeMs = 10 * 60_000;
 /** A pairing is good for so long, ms: a day's work. */
@@ -13,8 +13,8 @@ const cookieName = 'keel-pair';
 export interface Pairing {
   /** The code to type on the other device; another one after each use. */
   readonly code: () => string;
-  /** Tries a code; a token when it fits. */
-  readonly pair: (code: string) => string | null;
+  /** Tries a code; a token when it fits. `closed` when too many were wrong; then the right one is not taken either until a new one is shown. */
+  readonly pair: (code: string) => { readonly token: string } | 'wrong' | 'closed';
   readonly isPaired: (token: string | undefined) => boolean;
 }
 
@@ -48,14 +48,16 @@ export function makePairing(announce: (code: string) => void, now: () => number 
   return {
     code: fresh,
     pair: (given) => {
-      if (!same(given.replace(/\D/g, ''), fresh())) {
-        if (++tries >= mostTries) renew();
-        return null;
+      const shown = fresh();
+      if (tries >= mostTries) return 'closed';
+      if (!same(given.replace(/\D/g, ''), shown)) {
+        tries++;
+        return 'wrong';
       }
       const token = randomBytes(32).toString('base64url');
       tokens.set(token, now() + pairedMs);
       renew();
-      return token;
+      return { token };
     },
     isPaired: (token) => token !== undefined && (tokens.get(token) ?? 0) > now(),
   };

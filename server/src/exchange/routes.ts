@@ -29,16 +29,31 @@ export function pairRoutes(pairing: Pairing | null): Router {
   });
   router.post(
     '/',
-    rateLimit({ windowMs: 60_000, limit: 10, standardHeaders: false, legacyHeaders: false }),
+    // One count over all addresses: a guesser with many of them is no quicker.
+    rateLimit({
+      windowMs: 60_000,
+      limit: 30,
+      standardHeaders: false,
+      legacyHeaders: false,
+      keyGenerator: () => 'all',
+      message: { code: 'too-fast', text: 'Too many codes were tried. Wait a minute.' },
+    }),
     express.json({ limit: '1kb' }),
     (request, response) => {
       const read = codeSchema.safeParse(request.body);
-      const token = read.success && pairing ? pairing.pair(read.data.code) : null;
-      if (token === null) {
+      const tried = read.success && pairing ? pairing.pair(read.data.code) : 'wrong';
+      if (tried === 'wrong') {
         response.status(403).json({ code: 'wrong-code', text: 'This is not the code that is shown now. Each code is good once, and for ten minutes.' });
         return;
       }
-      giveToken(response, token);
+      if (tried === 'closed') {
+        response.status(429).json({
+          code: 'closed',
+          text: 'Too many wrong codes were tried. Wait until the other machine shows a new one, within ten minutes, or start it again.',
+        });
+        return;
+      }
+      giveToken(response, tried.token);
       response.json({ paired: true });
     },
   );

@@ -23,10 +23,15 @@ const confirmedMs = 20 * 60_000;
 const mostConfirmations = 200;
 
 /** One writer at a time, and nothing written that was not confirmed. `now` is asked for each time, so that specs can hold the clock. */
-export function makeLeases(now: () => number) {
+export function makeLeases<Outcome>(now: () => number) {
   let lease: Lease | null = null;
-  const confirmations = new Map<string, { readonly token: string; readonly until: number; readonly open: Map<string, Confirmed> }>();
-  const holder = (): Lease | null => (lease && lease.until > now() ? lease : null);
+  /** Writes under way: the lease does not lapse under one, however slow the device is. */
+  let busy = 0;
+  const confirmations = new Map<
+    string,
+    { readonly token: string; readonly until: number; readonly open: Map<string, Confirmed>; readonly done: Map<string, Promise<Outcome>> }
+  >();
+  const holder = (): Lease | null => (lease && (busy > 0 || lease.until > now()) ? lease : null);
   return {
     holder,
     /** Takes or renews the lease; null while another holds it. */
@@ -51,16 +56,28 @@ export function makeLeases(now: () => number) {
     confirm(token: string, steps: readonly Confirmed[]): string {
       for (const [id, c] of confirmations) if (c.until < now() || confirmations.size >= mostConfirmations) confirmations.delete(id);
       const id = randomUUID();
-      confirmations.set(id, { token, until: now() + confirmedMs, open: new Map(steps.map((s) => [s.step, s])) });
+      confirmations.set(id, { token, until: now() + confirmedMs, open: new Map(steps.map((s) => [s.step, s])), done: new Map() });
       return id;
     },
-    /** Takes a confirmed step out, once: a write is never sent twice on one confirmation. */
-    spend(token: string, confirmation: string, step: string): Confirmed | null {
+    /**
+     * Does what was confirmed, once. A request that comes again, because its answer was lost on the way, gets what came of the first; null for what was
+     * not confirmed.
+     */
+    once(token: string, confirmation: string, step: string, work: (confirmed: Confirmed) => Promise<Outcome>): Promise<Outcome> | null {
       const found = confirmations.get(confirmation);
-      const confirmed = found?.open.get(step);
-      if (found?.token !== token || found.until < now() || !confirmed) return null;
+      if (found?.token !== token) return null;
+      const before = found.done.get(step);
+      if (before) return before;
+      const confirmed = found.open.get(step);
+      if (found.until < now() || !confirmed) return null;
       found.open.delete(step);
-      return confirmed;
+      busy++;
+      const outcome = work(confirmed).finally(() => {
+        busy--;
+        if (lease?.token === token) lease = { ...lease, until: now() + leaseMs };
+      });
+      found.done.set(step, outcome);
+      return outcome;
     },
   };
 }

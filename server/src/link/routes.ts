@@ -1,11 +1,11 @@
-import express, { Router, type NextFunction, type Request, type Response } from 'express';
+import express, { Router, type Request, type Response } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import * as z from 'zod';
 import { cardSchema, roleSchema, type Card } from '@calm-keel/core';
 import { leaseMs, makeLeases } from './lease';
 import { type DeviceList, type Entry } from './list';
 import { makeMaster, type Master } from './master';
-import { commitSettings, readLive, readSettings, writeSetting } from './speak';
+import { commitSettings, readLive, readSettings, writeSetting, type Outcome } from './speak';
 
 /** How often live values are asked for while somebody looks, ms. */
 const liveMs = 1000;
@@ -63,7 +63,9 @@ function bodyAs<T>(schema: z.ZodType<T>, request: Request, response: Response): 
  */
 export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: LinkOptions = {}): Router {
   const router = Router();
-  const leases = makeLeases(now);
+  const leases = makeLeases<Outcome>(now);
+  /** Devices of which nobody knows whether the last write was taken; nothing is sent to them before they are read. */
+  const unknown = new Set<string>();
   const masters = new Map<string, { entry: Entry; master: Master }>();
   const cards = new Map<string, Card>();
 
@@ -93,10 +95,9 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
   }
 
   router.use((request, response, next) => {
-    // A page of another origin has no business here, and a name that resolves to this machine is not this machine.
+    // A page of another origin has no business here. That the browser itself may come in is asked before.
     const { host, origin } = request.headers;
-    const own = host !== undefined && /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/.test(host);
-    if (!own || (origin !== undefined && origin !== `http://${host}`))
+    if (origin !== undefined && origin !== `${request.protocol}://${host ?? ''}`)
       return wrong(response, 403, 'other-origin', 'Only the page of this server may use the link.');
     response.set('Cache-Control', 'no-store');
     next();
@@ -137,8 +138,10 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
     const device = await deviceOf(request.params.name, response);
     if (!device) return;
     const read = await readSettings(device.master, device.card);
-    if (read.ok) response.json({ values: read.values, firmware: read.firmware, at: now() });
-    else wrong(response, 502, 'not-read', read.says);
+    if (read.ok) {
+      unknown.delete(request.params.name);
+      response.json({ values: read.values, firmware: read.firmware, at: now() });
+    } else wrong(response, 502, 'not-read', read.says);
   });
 
   router.post('/lease', (request, response) => {
@@ -167,6 +170,13 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
       return wrong(response, 409, 'no-lease', 'Another page is writing, or this one has waited too long. Ask for the devices again.');
     const device = await deviceOf(body.device, response);
     if (!device) return;
+    if (unknown.has(body.device))
+      return wrong(
+        response,
+        409,
+        'unknown-state',
+        `Nobody knows whether the last write to “${body.device}” was taken. Read “${body.device}” before anything is sent to it again.`,
+      );
     response.json({
       confirmation: leases.confirm(
         body.token,
@@ -178,13 +188,18 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
     const body = bodyAs(writeSchema, request, response);
     if (!body) return;
     if (!leases.holds(body.token)) return wrong(response, 409, 'no-lease', 'Another page is writing, or this one has waited too long. Nothing was written.');
-    const confirmed = leases.spend(body.token, body.confirmation, body.step);
-    if (!confirmed) return wrong(response, 409, 'not-confirmed', 'This step was not confirmed, or it was written once already. Nothing was written.');
-    const master = await masterOf(confirmed.device);
-    if (!master) return wrong(response, 404, 'not-listed', `“${confirmed.device}” is no longer on the server’s list. Nothing was written.`);
-    response.json(
-      'commit' in confirmed ? await commitSettings(master, confirmed.card) : await writeSetting(master, confirmed.card, confirmed.role, confirmed.value),
-    );
+    const outcome = leases.once(body.token, body.confirmation, body.step, async (confirmed): Promise<Outcome> => {
+      const { device, card } = confirmed;
+      const master = await masterOf(device);
+      if (!master) return { kind: 'refused', says: `“${device}” is no longer on the server’s list. Nothing was written.` };
+      // Until the outcome is known it is not: a server that fails here must not be trusted to have done nothing.
+      unknown.add(device);
+      const came = 'commit' in confirmed ? await commitSettings(master, card) : await writeSetting(master, card, confirmed.role, confirmed.value);
+      if (came.kind !== 'unknown') unknown.delete(device);
+      return came;
+    });
+    if (!outcome) return wrong(response, 409, 'not-confirmed', 'This step was not confirmed. Nothing was written.');
+    response.json(await outcome);
   });
 
   router.get('/live', async (request, response) => {
@@ -220,16 +235,9 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
   return ended(router);
 }
 
-/** What nobody answers is no page of the application, and a fault of a request is told in a sentence, without a trace of the program. */
+/** What nobody answers is no page of the application. */
 function ended(router: Router): Router {
   router.use((_request, response) => wrong(response, 404, 'no-such-request', 'There is no such request.'));
-  router.use((error: { status?: number }, _request: Request, response: Response, _next: NextFunction) =>
-    error.status === 413
-      ? wrong(response, 413, 'too-large', 'This request is too large.')
-      : error.status !== undefined && error.status < 500
-        ? wrong(response, 400, 'bad-request', 'This request cannot be read.')
-        : wrong(response, 500, 'failed', 'The server failed at this. Nothing more was written.'),
-  );
   return router;
 }
 

@@ -24,9 +24,13 @@ const codeWords: Readonly<Record<number, string>> = {
 const failureWords = (f: Failure): string =>
   f.kind === 'refused' ? `The device said no (code ${f.code}): ${codeWords[f.code] ?? 'no reason known'}.` : `No answer that can be used: ${f.text}.`;
 
-/** What came of a write. Only `readBack` says that the value stands: it was read again, twice, from the device that the card describes. */
+/**
+ * What came of a write. Only `readBack` says that the value stands: it was read again, twice, from the device that the card describes. `acknowledged` is a save
+ * that the device said yes to, which nobody has seen.
+ */
 export type Outcome =
   | { readonly kind: 'readBack'; readonly value: number | string; readonly says: string }
+  | { readonly kind: 'acknowledged'; readonly says: string }
   | { readonly kind: 'differs'; readonly value: number | string | null; readonly says: string }
   | { readonly kind: 'refused'; readonly says: string }
   | { readonly kind: 'wrongDevice'; readonly says: string }
@@ -94,11 +98,11 @@ export async function writeSetting(master: Master, card: Card, role: Role, value
 /** Stores what was written. Only a power cut proves that it was. */
 export async function commitSettings(master: Master, card: Card): Promise<Outcome> {
   const commit = card.telemetry?.commit;
-  if (!commit) return { kind: 'readBack', value: 1, says: 'This device stores every value as it is written.' };
+  if (!commit) return { kind: 'acknowledged', says: 'Nothing was sent: by its card this device stores every value as it is written. A power cut will show.' };
   const other = await identified(master, card);
   if (other) return other;
   const wrote = await master.write(commit.register, toWord(commit.value));
-  if (wrote.ok) return { kind: 'readBack', value: 1, says: 'The save was acknowledged. A power cut will show whether it was done.' };
+  if (wrote.ok) return { kind: 'acknowledged', says: 'The save was acknowledged. A power cut will show whether it was done.' };
   return wrote.failure.kind === 'refused'
     ? { kind: 'refused', says: failureWords(wrote.failure) }
     : { kind: 'unknown', says: `${failureWords(wrote.failure)} Nobody knows whether it saved. A power cut will show.` };
