@@ -19,6 +19,9 @@ module.exports = (config) =>
     },
     // Nothing is asserted on time; a busy machine must not fail a spec.
     client: { jasmine: { timeoutInterval: 600_000 } },
+    captureTimeout: 600_000,
+    browserNoActivityTimeout: 900_000,
+    browserDisconnectTimeout: 120_000,
     reporters: ['dots', 'results'],
     restartOnFileChange: false,
   });

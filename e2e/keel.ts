@@ -4,7 +4,7 @@ import { ownGround } from './servers';
 export { repo } from './repo';
 
 /** Every test fails on an error in the page's console, a policy violation, an uncaught exception or a request to another host. */
-export const test = base.extend<{ serverStops: boolean; quiet: undefined }, { ground: string }>({
+export const test = base.extend<{ serverStops: boolean; partsGone: boolean; quiet: undefined }, { ground: string }>({
   /** Server and simulated devices of this worker. */
   ground: [
     async ({}, use) => {
@@ -17,11 +17,14 @@ export const test = base.extend<{ serverStops: boolean; quiet: undefined }, { gr
   baseURL: ({ ground }, use) => use(ground),
   /** The test stops the server: then its own addresses may go unanswered, and nothing else. */
   serverStops: [false, { option: true }],
+  /** The test takes parts of the page away: then these may go unanswered, and nothing else. */
+  partsGone: [false, { option: true }],
   quiet: [
-    async ({ page, serverStops }, use) => {
+    async ({ page, serverStops, partsGone }, use) => {
       const errors: string[] = [];
       page.on('console', (message) => {
-        const unanswered = serverStops && new URL(message.location().url || 'http://127.0.0.1').pathname.startsWith('/api/');
+        const { pathname } = new URL(message.location().url || 'http://127.0.0.1');
+        const unanswered = (serverStops && pathname.startsWith('/api/')) || (partsGone && pathname.startsWith('/chunk-'));
         if (message.type() === 'error' && !unanswered) errors.push(message.text());
       });
       page.on('pageerror', (error) => errors.push(error.message));

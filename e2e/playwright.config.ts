@@ -1,20 +1,8 @@
 import { existsSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
+import { chromiumOptions } from './browser';
 
-const chromium = process.env['CHROME_BIN'] ?? '/usr/bin/chromium';
-if (!existsSync(chromium)) throw new Error('The end-to-end tests need Chromium. Set CHROME_BIN to one.');
-const launchOptions = {
-  executablePath: chromium,
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-};
+if (!existsSync(chromiumOptions.executablePath)) throw new Error('The end-to-end tests need Chromium. Set CHROME_BIN to one.');
 
 export default defineConfig({
   testDir: '.',
@@ -28,7 +16,7 @@ export default defineConfig({
   forbidOnly: Boolean(process.env['CI']),
   reporter: [['list'], ['json', { outputFile: process.env['SPEC_RESULTS'] ?? 'test-results/results.json' }]],
   // A worker that keeps the files would bring them anew in every test; the one about working offline lets it.
-  use: { serviceWorkers: 'block', launchOptions, acceptDownloads: true, timezoneId: 'UTC', locale: 'en-GB' },
+  use: { actionTimeout: 120_000, serviceWorkers: 'block', launchOptions: chromiumOptions, acceptDownloads: true, timezoneId: 'UTC', locale: 'en-GB' },
   projects: [
     { name: 'desk', testIgnore: ['*phone.spec.ts', 'shots.spec.ts'], use: { viewport: { width: 1280, height: 800 } } },
     { name: 'phone', testMatch: '*phone.spec.ts', use: { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true } },

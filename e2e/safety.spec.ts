@@ -1,23 +1,8 @@
-import type { Page } from '@playwright/test';
-import { expect, openDemo, saved, test } from './keel';
+import { openLaunch } from './jobs';
+import { storedNote } from './stored';
+import { expect, goTo, openDemo, saved, test } from './keel';
 
 const visits = '/job/teasel/hand-over?view=visits';
-
-/** The note of the newest visit as it is stored, asked of the database itself. */
-const stored = (page: Page): Promise<string> =>
-  page.evaluate(
-    () =>
-      new Promise<string>((resolve) => {
-        const open = indexedDB.open('calm-keel');
-        open.onsuccess = () => {
-          const row = open.result.transaction('jobs').objectStore('jobs').get('teasel');
-          row.onsuccess = () => {
-            open.result.close();
-            resolve((row.result as { doc: { visits: { note: string }[] } }).doc.visits.at(-1)?.note ?? '');
-          };
-        };
-      }),
-  );
 
 /** What a page that is about to be killed tells of itself. */
 interface Told {
@@ -46,7 +31,7 @@ function watchWrites(): void {
   const transaction = IDBDatabase.prototype.transaction;
   IDBDatabase.prototype.transaction = function (...args: Parameters<typeof transaction>) {
     const opened = transaction.apply(this, args);
-    if (opened.mode === 'readwrite' && [...opened.objectStoreNames].join() === 'history,jobs') {
+    if (opened.mode === 'readwrite' && [...opened.objectStoreNames].join() === 'history,jobs,meta') {
       underWay++;
       opened.addEventListener('complete', () => {
         underWay--;
@@ -101,7 +86,7 @@ test('a tab killed at random moments of typing keeps all but what the write unde
     // Closed without a word to the page: nothing of it runs any more.
     await tab.close({ runBeforeUnload: false });
     const { typed, idle, written, due } = await page.evaluate(() => JSON.parse(localStorage.getItem('told') ?? 'null') as Told);
-    const kept = await stored(page);
+    const kept = await storedNote(page);
     if (typed.length === 0) wrong.push(`round ${round}: nothing was typed`);
     if (idle.length > 0) wrong.push(`round ${round}: “${idle.join('”, “')}” waited although nothing was being written`);
     if (!kept.startsWith(written)) wrong.push(`round ${round}: “${written}” was written, “${kept}” is kept`);
@@ -112,34 +97,118 @@ test('a tab killed at random moments of typing keeps all but what the write unde
   expect(wrong).toEqual([]);
 });
 
+/** Runs in the page: nothing can be stored from now on, until `room` is called. */
+function fillUp(): void {
+  const put = IDBObjectStore.prototype.put;
+  const full = function (this: IDBObjectStore): never {
+    throw new DOMException('no room', 'QuotaExceededError');
+  };
+  IDBObjectStore.prototype.put = full as typeof put;
+  Object.assign(window, { room: () => (IDBObjectStore.prototype.put = put) });
+}
+
 test('a full disk: what was typed stays on the page, the bar says so, and it is saved when there is room', async ({ page }) => {
   await openDemo(page);
   await page.goto(visits);
   await page.getByRole('button', { name: 'Begin a visit today' }).click();
   await saved(page);
-  const before = await stored(page);
-  await page.evaluate(() => {
-    const put = IDBObjectStore.prototype.put;
-    const full = function (this: IDBObjectStore): never {
-      throw new DOMException('no room', 'QuotaExceededError');
-    };
-    IDBObjectStore.prototype.put = full as typeof put;
-    Object.assign(window, { room: () => (IDBObjectStore.prototype.put = put) });
-  });
+  const before = await storedNote(page);
+  await page.evaluate(fillUp);
   await page.getByLabel('Notes').fill('Written on a full disk.');
-  await expect(page.getByText('This device has no room left.')).toBeVisible();
+  await expect(page.getByText('This device has no room left')).toBeVisible();
   await expect(page.getByLabel('Notes')).toHaveValue('Written on a full disk.');
-  expect(await stored(page)).toBe(before);
+  expect(await storedNote(page)).toBe(before);
   // The report made now tells what is on the page.
   await page.getByRole('button', { name: 'Report' }).click();
   await expect(page.getByRole('article', { name: /^Hand-over/ })).toBeVisible();
   await page.evaluate(() => (window as unknown as { room: () => void }).room());
   await page.getByRole('button', { name: 'Try again' }).click();
   await saved(page);
-  expect(await stored(page)).toBe('Written on a full disk.');
+  expect(await storedNote(page)).toBe('Written on a full disk.');
   await page.reload();
   await page.goto(visits);
   await expect(page.getByLabel('Notes')).toHaveValue('Written on a full disk.');
+});
+
+test('a full disk: leaving the job asks, the job list says so, and what was typed outlives a reload until it is put back', async ({ page }) => {
+  await openLaunch(page, 'spec');
+  await page.goto(visits);
+  await page.getByRole('button', { name: 'Begin a visit today' }).click();
+  await saved(page);
+  await page.evaluate(fillUp);
+  await page.getByLabel('Notes').fill('Not lost.');
+  const unsaved = page.getByRole('alert').filter({ hasText: 'changes you have just made are not saved' });
+  await expect(unsaved).toContainText('held in this browser and survive a reload');
+  await page.getByRole('link', { name: 'Calm Keel, back to jobs' }).click();
+  await page.getByRole('button', { name: 'Stay here' }).click();
+  await expect(page.getByLabel('Notes')).toHaveValue('Not lost.');
+  await page.getByRole('link', { name: 'Calm Keel, back to jobs' }).click();
+  await page.getByRole('button', { name: 'Leave all the same' }).click();
+  await expect(page.locator('li.job')).toHaveCount(1);
+  await expect(unsaved).toContainText('“Survey launch Teasel”');
+  // Back in the job it is all there; then the page is loaded anew, and the browser asks first.
+  await page.getByRole('link', { name: 'Survey launch Teasel' }).click();
+  await page.goBack();
+  let asked = 0;
+  page.on('dialog', (dialog) => {
+    asked++;
+    void dialog.accept();
+  });
+  await page.reload();
+  expect(asked).toBe(1);
+  const left = page.getByRole('alert').filter({ hasText: 'are not saved' });
+  await expect(left).toContainText('were made on a page that could not store them');
+  expect(await storedNote(page)).toBe('');
+  await page.goto(visits);
+  await expect(page.getByLabel('Notes')).toHaveValue('');
+  await page.getByRole('button', { name: 'Put them into the job' }).click();
+  await expect(page.getByLabel('Notes')).toHaveValue('Not lost.');
+  await expect(left).toHaveCount(0);
+  await saved(page);
+  expect(await storedNote(page)).toBe('Not lost.');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(page.getByLabel('Notes')).toHaveValue('');
+});
+
+test('two pages that change one field: the second is told what it has replaced', async ({ page, context }) => {
+  await openLaunch(page, 'spec');
+  await page.goto(visits);
+  await page.getByRole('button', { name: 'Begin a visit today' }).click();
+  await saved(page);
+  const other = await context.newPage();
+  await other.goto(visits);
+  await other.getByLabel('Notes').fill('From the other page');
+  await saved(other);
+  await expect(page.getByLabel('Notes')).toHaveValue('From the other page');
+  await page.getByLabel('Notes').fill('From this one');
+  await expect(page.getByText('another page had just set this to From the other page; your From this one has replaced it')).toBeVisible();
+  await expect(other.getByLabel('Notes')).toHaveValue('From this one');
+  await expect(other.getByText('another page had just set this')).toHaveCount(0);
+});
+
+test.describe('a newer server', () => {
+  test.use({ partsGone: true });
+  test('a station whose file is gone says so, leaves the work where it is, and is gone to by loading anew', async ({ page }) => {
+    await openLaunch(page, 'settings');
+    const head = page.locator('.work h1');
+    await expect(head).toHaveText('Setpoint ladder');
+    // As after a new version was put on the server: the old parts are not there any more.
+    let gone = true;
+    await page.route(/chunk-.*\.js$/, (route) =>
+      gone ? route.fulfill({ status: 404, contentType: 'text/plain', body: 'There is no such file.' }) : route.continue(),
+    );
+    await goTo(page, 'Spec');
+    await expect(page.getByText('That station could not be fetched')).toBeVisible();
+    await expect(head).toHaveText('Setpoint ladder');
+    await page.getByRole('button', { name: 'Stay here' }).click();
+    await expect(page.getByText('That station could not be fetched')).toHaveCount(0);
+    await goTo(page, 'Spec');
+    gone = false;
+    await page.getByRole('button', { name: 'Reload, and go there' }).click();
+    await expect(page).toHaveURL(/\/job\/teasel\/spec$/);
+    await expect(head).toHaveText('Maker’s sheet');
+  });
 });
 
 test('a damaged book is looked through, and mended without losing what can be read', async ({ page }) => {
@@ -167,12 +236,16 @@ test('a damaged book is looked through, and mended without losing what can be re
       }),
   );
   await page.reload();
-  await expect(page.getByText('This job cannot be read by this program.')).toBeVisible();
+  // The others are listed as ever, and the damaged one by itself.
+  await expect(page.locator('li.job')).toHaveCount(2);
+  await expect(page.getByRole('region', { name: 'Damaged on this device, 1' })).toContainText('Survey launch Teasel');
   await page.getByRole('button', { name: 'Check the book' }).click();
   const faults = page.locator('.fault');
   await expect(faults).toHaveCount(3);
   await expect(faults.filter({ hasText: 'Nine days in May' })).toBeVisible();
-  await page.getByRole('button', { name: 'Go back to the last step that can be read' }).click();
+  await page.getByRole('region', { name: 'Damaged on this device, 1' }).getByRole('button', { name: 'Go back to the last step that can be read' }).click();
+  await expect(page.locator('li.job')).toHaveCount(3);
+  await page.getByRole('button', { name: 'Check the book' }).click();
   await page.getByRole('button', { name: 'Take the names out' }).click();
   await page.getByRole('button', { name: 'Clear it away' }).click();
   await expect(page.getByText('Everything in the book holds together.')).toBeVisible();

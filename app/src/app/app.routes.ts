@@ -1,4 +1,5 @@
 import type { Routes } from '@angular/router';
+import { mayLeave } from './shell/leaving';
 
 export const routes: Routes = [
   { path: '', pathMatch: 'full', title: 'Jobs', loadComponent: () => import('./jobs/jobs-page').then((m) => m.JobsPage) },
@@ -8,6 +9,7 @@ export const routes: Routes = [
   { path: 'simulation', title: 'Simulated devices', loadComponent: () => import('./simulation/simulation-page').then((m) => m.SimulationPage) },
   {
     path: 'job/:id',
+    canDeactivate: [mayLeave],
     loadComponent: () => import('./shell/job-shell').then((m) => m.JobShell),
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'settings' },

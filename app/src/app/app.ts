@@ -13,14 +13,17 @@ import { SvgDefs } from './ui/svg-defs';
     @if (updates.told()) {
       <p class="update" role="status">
         <span>
-          @if (updates.broken()) {
+          @if (updates.lost()) {
+            That station could not be fetched: the server has a newer version of this program, or the connection is gone. You are still where you were, and what
+            you entered is saved. Reload to go there; without a connection, go on here.
+          } @else if (updates.broken()) {
             Some files of this version are gone. Your jobs are not touched by that.
           } @else {
             A newer version is here. Nothing is loaded under your hands: finish the step you are at, then load it.
           }
         </span>
-        <button type="button" class="ghost" (click)="updates.load()">Load it now</button>
-        <button type="button" class="ghost" (click)="updates.later()">Later</button>
+        <button type="button" class="ghost" (click)="updates.load()">{{ updates.lost() ? 'Reload, and go there' : 'Load it now' }}</button>
+        <button type="button" class="ghost" (click)="updates.later()">{{ updates.lost() ? 'Stay here' : 'Later' }}</button>
       </p>
     }
     <router-outlet />

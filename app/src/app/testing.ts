@@ -63,6 +63,7 @@ export function setUp(database = new Database(`spec-${Date.now()}-${count++}`), 
 /** Ends what a spec began: whatever still listens is stopped before its database goes, or it would be opened again, and the deletion blocked. */
 export async function tearDown(database: Database): Promise<void> {
   TestBed.resetTestingModule();
+  localStorage.clear();
   // What was asked of the database a moment ago is still on its way.
   await database.transaction('rw', database.tables, () => Promise.resolve());
   database.close({ disableAutoOpen: true });

@@ -8,7 +8,7 @@ import { JobBook } from './job-book';
 describe('the book', () => {
   let db: Database;
   let book: JobBook;
-  const faults = async () => faultsOf(await contentsOf(db));
+  const faults = async () => faultsOf(await contentsOf(db, book));
   beforeEach(async () => {
     db = setUp();
     book = TestBed.inject(JobBook);
@@ -34,7 +34,10 @@ describe('the book', () => {
     expect(await faults()).toEqual([]);
     await db.history.clear();
     await db.jobs.update('sample', { doc: {} as Job });
-    expect((await faults())[0]?.mend).toBeUndefined();
+    const [lost] = await faults();
+    expect([lost?.kind, lost?.mend]).toEqual(['damaged', 'Put it away as it is']);
+    if (lost) await mend(db, book, lost);
+    expect([await faults(), await db.jobs.count(), (await db.aside.toArray()).map((row) => [row.table, row.key])]).toEqual([[], 0, [['jobs', 'sample']]]);
   });
 
   it('a log whose contents are gone is taken out of the job as a step that can be undone', async () => {
@@ -58,6 +61,30 @@ describe('the book', () => {
   });
 });
 
+describe('the check of the book', () => {
+  it('names rows of every table that are damaged, and puts each away as it is', async () => {
+    const db = setUp();
+    const book = TestBed.inject(JobBook);
+    await book.add(sampleJob(), 'New job');
+    await book.edit('sample', 'Rename', (job) => ({ ...job, name: 'Other' }), '');
+    await db.history.update(['sample', 0], { doc: 'gone' as never });
+    await db.logs.put({ jobId: 'sample', id: 'l', log: 1, report: null } as never);
+    await db.files.put({ jobId: 'sample', id: 'f', bytes: 'text' } as never);
+    await db.verdicts.put({ jobId: 'sample', logId: 'v' } as never);
+    await db.copies.put({ id: 'c', jobId: 'sample' } as never);
+    await db.cards.put({ id: 'k' } as never);
+    await db.sheets.put({ id: 's' } as never);
+    await db.mappings.put({ fingerprint: 'm' } as never);
+    const found = faultsOf(await contentsOf(db, book));
+    expect(found.map((f) => `${f.kind} ${f.row?.table ?? ''}`).sort()).toEqual(
+      ['cards', 'copies', 'files', 'history', 'logs', 'mappings', 'sheets', 'verdicts'].map((table) => `damaged ${table}`),
+    );
+    for (const fault of found) await mend(db, book, fault);
+    expect([faultsOf(await contentsOf(db, book)), await db.aside.count(), (await book.get('sample'))?.doc.name]).toEqual([[], 8, 'Other']);
+    await tearDown(db);
+  });
+});
+
 describe('copies of a job', () => {
   it('keep the newest twelve, and go when the job is thrown away', async () => {
     const db = setUp();
@@ -65,12 +92,11 @@ describe('copies of a job', () => {
     await book.add(sampleJob(), 'New job');
     for (let i = 0; i < 15; i++) {
       await book.keepCopy('sample', `copy-${i}`, sampleJob());
-      await new Promise((resolve) => setTimeout(resolve, 2));
     }
     const kept = (await book.copies('sample')).map((c) => c.id);
     expect([kept.length, kept[0]]).toEqual([12, 'copy-14']);
     await book.remove('sample');
-    await book.purge(Date.now() + 31 * 24 * 3600 * 1000);
+    await book.clearAway('sample');
     expect(await db.copies.count()).toBe(0);
     await tearDown(db);
   });

@@ -1,11 +1,14 @@
 import { toJob, type Job } from '@calm-keel/core';
 import type { Database, HistoryRow, JobRow } from './database';
 import type { JobBook } from './job-book';
+import { asCopyRow, asFileRow, asLogRow, asVerdictRow, damagedRow, stepDocument, tableWords, type DamagedRow } from './rows';
 
 /** Something in the book that does not hold together, and how it can be mended. */
 export interface BookFault {
-  readonly kind: 'unreadable' | 'contentMissing' | 'historyGap' | 'orphan';
+  readonly kind: 'unreadable' | 'damaged' | 'contentMissing' | 'historyGap' | 'orphan';
   readonly jobId: string;
+  /** The row that is damaged. */
+  readonly row?: DamagedRow;
   readonly text: string;
   /** What mending does; missing where nothing can be done here. */
   readonly mend?: string;
@@ -17,13 +20,15 @@ interface Contents {
   readonly steps: readonly Pick<HistoryRow, 'jobId' | 'seq' | 'label'>[];
   readonly logs: readonly (readonly [string, string])[];
   readonly files: readonly (readonly [string, string])[];
+  /** Rows of any table that cannot be read. */
+  readonly damaged?: readonly DamagedRow[];
 }
 
 const name = (row: JobRow): string => (typeof (row.doc as Partial<Job> | undefined)?.name === 'string' && row.doc.name ? row.doc.name : row.id);
 
 /** Looks through everything this device keeps. */
-export function faultsOf({ jobs, steps, logs, files }: Contents): readonly BookFault[] {
-  const ids = new Set(jobs.map((row) => row.id));
+export function faultsOf({ jobs, steps, logs, files, damaged = [] }: Contents): readonly BookFault[] {
+  const ids = new Set<unknown>([...jobs.map((row) => row.id), ...damaged.filter((row) => row.table === 'jobs').map((row) => row.key)]);
   const has = (list: Contents['logs'], jobId: string, id: string): boolean => list.some((key) => key[0] === jobId && key[1] === id);
   const ofJobs = jobs.flatMap((row): BookFault[] => {
     const job = toJob(row.doc);
@@ -67,6 +72,13 @@ export function faultsOf({ jobs, steps, logs, files }: Contents): readonly BookF
   const stray = new Set([...steps.map((s) => s.jobId), ...logs.map((k) => k[0]), ...files.map((k) => k[0])].filter((id) => !ids.has(id)));
   return [
     ...ofJobs,
+    ...damaged.map((row): BookFault => ({
+      kind: 'damaged',
+      jobId: String(Array.isArray(row.key) ? row.key[0] : row.key),
+      row,
+      text: `${tableWords[row.table]} “${row.name}” is damaged: ${row.why}`,
+      mend: 'Put it away as it is',
+    })),
     ...[...stray].map((jobId): BookFault => ({
       kind: 'orphan',
       jobId,
@@ -77,18 +89,42 @@ export function faultsOf({ jobs, steps, logs, files }: Contents): readonly BookF
 }
 
 /** Reads what the check looks at. Documents of the history stay where they are. */
-export async function contentsOf(db: Database): Promise<Contents> {
-  const [jobs, logs, files] = await Promise.all([db.jobs.toArray(), db.logs.toCollection().primaryKeys(), db.files.toCollection().primaryKeys()]);
+export async function contentsOf(db: Database, book: JobBook): Promise<Contents> {
+  const [{ rows, damaged }, logs, files, own] = await Promise.all([
+    book.rows(),
+    db.logs.toCollection().primaryKeys(),
+    db.files.toCollection().primaryKeys(),
+    book.own(),
+  ]);
+  const found: DamagedRow[] = [...damaged, ...own.damaged];
+  const look = async (table: 'logs' | 'verdicts' | 'files' | 'copies', sound: (row: unknown) => unknown): Promise<void> => {
+    await db.table(table).each((row: unknown, { primaryKey: key }) => {
+      if (!sound(row)) found.push(damagedRow(table, key, row));
+    });
+  };
+  await look('logs', asLogRow);
+  await look('files', asFileRow);
+  await look('verdicts', asVerdictRow);
+  await look('copies', asCopyRow);
   const steps: { jobId: string; seq: number; label: string }[] = [];
-  await db.history.each(({ jobId, seq, label }) => steps.push({ jobId, seq, label }));
-  return { jobs, steps, logs, files };
+  await db.history.each((step, { primaryKey: key }) => {
+    steps.push({ jobId: step.jobId, seq: step.seq, label: step.label });
+    if (!stepDocument(step)) found.push({ ...damagedRow('history', key, step, 'undo cannot go back to it.'), name: step.jobId });
+  });
+  return { jobs: rows, steps, logs, files, damaged: found };
 }
 
 /** Mends one fault. Nothing that can be read is thrown away. */
 export async function mend(db: Database, book: JobBook, fault: BookFault): Promise<void> {
-  await db.transaction('rw', [db.jobs, db.history, db.logs, db.files, db.verdicts, db.copies], async () => {
+  await db.transaction('rw', db.tables, async () => {
     const row = await db.jobs.get(fault.jobId);
     switch (fault.kind) {
+      case 'damaged':
+        if (fault.row) await book.putAside(fault.row);
+        return;
+      case 'unreadable':
+        await book.repair(fault.jobId);
+        return;
       case 'orphan':
         if (row) return;
         await db.history.where('jobId').equals(fault.jobId).delete();
@@ -104,16 +140,6 @@ export async function mend(db: Database, book: JobBook, fault: BookFault): Promi
         const kept = (j: Job): Job => ({ ...j, logs: j.logs.filter((l) => logs.has(l.id)), attachments: j.attachments.filter((a) => files.has(a.id)) });
         await book.edit(row.id, 'Take out what is not on this device', kept, '');
         return;
-      }
-      case 'unreadable': {
-        if (!row) return;
-        const steps = await db.history.where('jobId').equals(row.id).sortBy('seq');
-        for (const old of steps.reverse()) {
-          const job = toJob(old.doc);
-          if (!job.ok) continue;
-          await db.jobs.put({ ...row, doc: job.value, seq: old.seq, updatedAt: Date.now() });
-          return;
-        }
       }
     }
   });

@@ -1,4 +1,5 @@
 import { Dexie, type EntityTable, type Table } from 'dexie';
+import { isLostPart, lostPart } from './lost-part';
 import type { Card, Job, KeptVerdicts, Log, LogReport, Mapping, Sheet } from '@calm-keel/core';
 
 /** A job as it is stored: the document, and where its history stands. */
@@ -8,7 +9,9 @@ export interface JobRow {
   readonly doc: Job;
   /** Which entry of the history the document is. */
   readonly seq: number;
-  /** Milliseconds since 1970. */
+  /** The count of the database when this was written. What came later has the higher one, whatever the clock says. */
+  readonly rev: number;
+  /** Milliseconds since 1970, to be shown; nothing is decided by it. */
   readonly updatedAt: number;
   /** Set while the job can still be brought back. */
   readonly deletedAt?: number;
@@ -60,12 +63,50 @@ export interface CopyRow {
   readonly jobId: string;
   readonly doc: Job;
   readonly at: number;
+  /** The count of the database when it was kept; missing in what older versions kept. */
+  readonly rev?: number;
 }
 
-/** What this device knows of itself: when it was backed up last. */
+/** A row that cannot be read as what it should be. */
+export interface DamagedRow {
+  readonly table: 'jobs' | 'history' | 'logs' | 'verdicts' | 'files' | 'copies' | 'sheets' | 'cards' | 'mappings';
+  readonly key: unknown;
+  /** How it may be called in a sentence. */
+  readonly name: string;
+  /** What is wrong with it, as a sentence. */
+  readonly why: string;
+  /** As it stands; undefined where the browser itself cannot read it. */
+  readonly raw: unknown;
+}
+
+/** A row that cannot be read, put out of the way as it was. */
+export interface AsideRow extends DamagedRow {
+  readonly id?: number;
+  readonly at: number;
+}
+
+/** What this device knows of itself: its count of changes, and when it was backed up last. */
 export interface MetaRow {
   readonly key: string;
   readonly value: number;
+}
+
+/** The version of the database that this program writes. */
+const newest = 6;
+
+/**
+ * The database of this browser, up to a version: one that a newer program has written is refused before anything in it is touched. Asked for a version that is
+ * too low, Dexie asks again for whatever there is, and adds to it what it misses.
+ */
+function onlyUpTo(version: number): IDBFactory {
+  const real = indexedDB;
+  return {
+    // Dexie counts in tenths; the rest of the tenths are its own patches of the same version.
+    open: (name, wanted) => real.open(name, wanted ?? version * 10 + 9),
+    deleteDatabase: (name) => real.deleteDatabase(name),
+    cmp: (a: unknown, b: unknown): number => real.cmp(a, b),
+    databases: () => real.databases(),
+  };
 }
 
 /** Everything this device keeps. */
@@ -81,22 +122,40 @@ export class Database extends Dexie {
   declare readonly mappings: EntityTable<MappingRow, 'fingerprint'>;
   declare readonly copies: EntityTable<CopyRow, 'id'>;
   declare readonly meta: EntityTable<MetaRow, 'key'>;
+  declare readonly aside: EntityTable<AsideRow, 'id'>;
 
   constructor(name = 'calm-keel') {
-    super(name);
+    super(name, { indexedDB: onlyUpTo(newest) });
     this.version(1).stores({ jobs: 'id, updatedAt', history: '[jobId+seq], jobId', logs: '[jobId+id], jobId' });
     this.version(2).stores({ verdicts: '[jobId+logId], jobId' });
     this.version(3).stores({ files: '[jobId+id], jobId', sheets: 'id', cards: 'id' });
     this.version(4).stores({ mappings: 'fingerprint' });
     this.version(5).stores({ copies: 'id, jobId', meta: 'key' });
+    // Order by a count of the database's own; until then the clock decided, so the old order is the clock's.
+    this.version(newest)
+      .stores({ aside: '++id' })
+      .upgrade(async (old) => {
+        const keys = (await old.table('jobs').toCollection().primaryKeys()) as string[];
+        const touched = await Promise.all(
+          keys.map(async (key) => ({ key, at: Number(((await old.table('jobs').get(key)) as Partial<JobRow>).updatedAt) || 0 })),
+        );
+        touched.sort((a, b) => a.at - b.at);
+        for (const [i, { key }] of touched.entries()) await old.table('jobs').update(key, { rev: i + 1 });
+        await old.table('meta').put({ key: 'count', value: touched.length });
+      });
   }
 }
 
-/** A storage failure as a sentence. A full disk arrives directly or wrapped in an aborted transaction. */
+/** A failure as a sentence: of the storage, or of a part of the program that is gone. A full disk arrives directly or wrapped in an aborted transaction. */
 export function storageProblem(error: unknown): string {
   const named = error as { name?: string; inner?: { name?: string }; message?: string };
-  if (named.name === 'QuotaExceededError' || named.inner?.name === 'QuotaExceededError')
-    return 'This device has no room left. Your last changes are still on this page: free some space, or save the job to a file, then try again.';
-  if (named.name === 'VersionError' || named.name === 'DatabaseClosedError') return 'This page is older than the data on this device. Reload it.';
-  return `This device could not save (${named.message ?? named.name ?? 'unknown reason'}). Your last changes are still on this page.`;
+  if (isLostPart(error)) return lostPart;
+  const names = [named.name, named.inner?.name];
+  if (names.includes('QuotaExceededError')) return 'This device has no room left: free some space, or save jobs to files and delete them here, then try again.';
+  if (names.includes('VersionError'))
+    return 'The jobs on this device were saved by a newer version of this program. Nothing was changed. Reload the page to get that version.';
+  if (names.includes('UnknownError') || named.message?.includes('UnknownError'))
+    return 'The browser cannot reach its storage on this device: the disk may be full or failing. Free some space, then try again; or save the job to a file.';
+  if (names.includes('DatabaseClosedError')) return 'This page is older than the data on this device. Reload it.';
+  return `This device could not save (${named.message ?? named.name ?? 'unknown reason'}). Try again; if it stays so, save the job to a file.`;
 }

@@ -1,7 +1,10 @@
 import { computed, inject, Injectable, signal, DestroyRef } from '@angular/core';
 import { Observable, type Subscription } from 'rxjs';
 import * as z from 'zod';
-import { deviceValuesSchema, type Card, type DeviceValues, type Live, type Role } from '@calm-keel/core';
+import { deviceValuesSchema, parseJson, type Card, type DeviceValues, type Live, type Role } from '@calm-keel/core';
+import { changed } from './changed';
+import { uniqueId } from './free-id';
+import { heldUnder, holdText } from './small-store';
 
 /** What a device told last, and when that came in on this page. */
 export interface LiveState {
@@ -10,13 +13,21 @@ export interface LiveState {
   readonly problem: string | null;
 }
 
-/** What came of a write; only `readBack` says that the value stands. */
+/** What came of a write; only `readBack` says that the value stands. `acknowledged`: a save that nobody has seen. */
 const outcomeSchema = z.object({
-  kind: z.enum(['readBack', 'differs', 'refused', 'wrongDevice', 'unknown']),
+  kind: z.enum(['readBack', 'acknowledged', 'differs', 'refused', 'wrongDevice', 'unknown']),
   value: z.union([z.number(), z.string()]).nullish(),
   says: z.string(),
 });
 export type Outcome = z.infer<typeof outcomeSchema>;
+
+/** A write of which nobody knows what came: its step, and its value as the display would show it. */
+export interface Doubt {
+  readonly step: string;
+  readonly at: number;
+}
+const doubtSchema = z.object({ step: z.string().max(120), at: z.number() });
+const doubtPrefix = 'calm-keel.sent.';
 
 /** One step to write: a setting to a value, or the save. */
 export type WireStep = { readonly step: string; readonly role: Role; readonly value: number | string } | { readonly step: string; readonly commit: true };
@@ -29,7 +40,14 @@ const eventSchema = z.object({
 });
 
 /** A sentence from the server, or why there is none. */
-export class LinkProblem extends Error {}
+export class LinkProblem extends Error {
+  constructor(
+    text: string,
+    readonly code?: string,
+  ) {
+    super(text);
+  }
+}
 
 /** How old a live value may be before it is called old, ms. */
 export const staleMs = 5000;
@@ -48,8 +66,14 @@ export class DeviceLink {
   readonly now = signal(Date.now());
   readonly there = computed(() => (this.names()?.length ?? 0) > 0);
 
+  /**
+   * Devices to which something was sent and of which nobody knows whether it was taken. Kept beside the page until the device has been read: a reload, or a
+   * server that was started anew in between, does not make it known.
+   */
+  readonly doubts = signal<ReadonlyMap<string, Doubt>>(storedDoubts());
+
   /** This page: a second tab is another one. */
-  private readonly client = 'randomUUID' in crypto ? crypto.randomUUID() : `page-${Date.now()}-${performance.now()}`;
+  private readonly client = uniqueId();
   private token: string | null = null;
   private told = new Map<string, Card>();
   private stream: Subscription | null = null;
@@ -87,7 +111,8 @@ export class DeviceLink {
     }
     const answer: unknown = await response.json().catch(() => null);
     if (response.ok) return answer;
-    throw new LinkProblem((answer as { text?: string } | null)?.text ?? `The server answered ${response.status}.`);
+    const told = answer as { code?: string; text?: string } | null;
+    throw new LinkProblem(told?.text ?? `The server answered ${response.status}.`, told?.code);
   }
 
   /** Asks which devices there are. */
@@ -149,6 +174,7 @@ export class DeviceLink {
     const answer = await this.ask(`/devices/${encodeURIComponent(name)}/values`);
     const read = z.object({ values: deviceValuesSchema, firmware: z.string().nullable() }).safeParse(answer);
     if (!read.success) throw new LinkProblem('The server’s answer makes no sense. Read the display instead.');
+    this.doubt(name, null);
     return read.data;
   }
 
@@ -158,13 +184,37 @@ export class DeviceLink {
    * @param told what came of each, as it comes; false stops there
    */
   async write(device: string, steps: readonly WireStep[], told: (step: WireStep, outcome: Outcome) => boolean): Promise<void> {
+    if (this.doubts().has(device))
+      throw new LinkProblem('Nobody knows whether the last write to this device was taken. Read the device before anything is sent to it.');
     const lease = z.object({ token: z.string() }).parse(await this.ask('/lease', 'POST', { client: this.client }));
     this.token = lease.token;
     const { confirmation } = z.object({ confirmation: z.string() }).parse(await this.ask('/confirm', 'POST', { token: lease.token, device, steps }));
     for (const step of steps) {
-      const outcome = outcomeSchema.parse(await this.ask('/write', 'POST', { token: lease.token, confirmation, step: step.step }));
-      if (!told(step, outcome) || outcome.kind !== 'readBack') return;
+      this.doubt(device, { step: step.step, at: Date.now() });
+      const outcome = await this.sent({ token: lease.token, confirmation, step: step.step });
+      if (outcome.kind !== 'unknown') this.doubt(device, null);
+      if (!told(step, outcome) || (outcome.kind !== 'readBack' && outcome.kind !== 'acknowledged')) return;
     }
+  }
+
+  /** Sends one confirmed step. An answer that is lost on the way, or makes no sense, leaves the device unknown: it may have been taken. */
+  private async sent(body: unknown): Promise<Outcome> {
+    let answer: unknown;
+    try {
+      answer = await this.ask('/write', 'POST', body);
+    } catch (error) {
+      // With a code the server has said itself that nothing was written.
+      if (error instanceof LinkProblem && error.code !== undefined && error.code !== 'failed') return { kind: 'refused', says: error.message };
+      return { kind: 'unknown', says: lostAnswer };
+    }
+    const read = outcomeSchema.safeParse(answer);
+    return read.success ? read.data : { kind: 'unknown', says: lostAnswer };
+  }
+
+  private doubt(device: string, doubt: Doubt | null): void {
+    this.doubts.update((map) => changed(map, device, doubt));
+    // Without that store it is known for as long as the page is open; the server knows it too.
+    holdText(doubtPrefix + device, doubt && JSON.stringify(doubt));
   }
 
   /** Lets another page write. */
@@ -174,6 +224,18 @@ export class DeviceLink {
     if (token) await this.ask('/lease', 'DELETE', { token }).catch(() => undefined);
   }
 }
+
+const lostAnswer = 'The answer was lost, so nobody knows whether it was set. It is not sent again: read the device first.';
+
+/** What was noted before it was sent. A note that is damaged still says that something was. */
+const storedDoubts = (): ReadonlyMap<string, Doubt> =>
+  new Map(
+    heldUnder(doubtPrefix).map(([device, text]) => {
+      const value = parseJson(text, 'note');
+      const read = doubtSchema.safeParse(value.ok ? value.value : null);
+      return [device, read.success ? read.data : { step: '', at: 0 }];
+    }),
+  );
 
 /** Server-sent events as a stream of texts; it comes back by itself when the connection does. */
 const events = (url: string, reopened: () => void): Observable<string> =>

@@ -1,8 +1,10 @@
+import { createEnvironmentInjector, EnvironmentInjector } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
+import { Dexie } from 'dexie';
 import { firstValueFrom } from 'rxjs';
 import type { Job, Log, LogReport, Mapping } from '@calm-keel/core';
 import { sampleCard, sampleJob, setUp, tearDown, voltParameter } from '../testing';
-import type { Database } from './database';
+import { Database, storageProblem } from './database';
 import { JobBook } from './job-book';
 
 const log: Log = { time: Float64Array.of(1, 2), offsetMinutes: 0, bankVolts: Float32Array.of(26, 27), chargers: {} };
@@ -88,25 +90,22 @@ describe('the book of jobs', () => {
     expect([await book.step(id, -1), await nameOf(id)]).toEqual(['Restored', 'Sample']);
   });
 
-  it('deletes for thirty days, and then for good, with everything of the job and of no other', async () => {
+  it('keeps a deleted job until somebody clears it away, whatever the clock says, and then with everything of it and nothing of another', async () => {
     const [gone, stays] = [
       await book.add(sampleJob(), 'New', [{ id: 'l', log, report }], [file]),
       await book.add(sampleJob(), 'New', [{ id: 'l', log, report }]),
     ];
     for (const id of [gone, stays]) await book.keepCopy(id, `copy-${id}`, sampleJob());
+    const clock = spyOn(Date, 'now').and.returnValue(1_000);
     await book.remove(gone);
+    clock.and.returnValue(1_000 + 400 * 24 * 3600 * 1000);
+    await book.clearAway(stays);
     expect((await firstValueFrom(book.jobs$)).map((r) => r.id)).toEqual([stays]);
     expect((await firstValueFrom(book.deleted$)).map((r) => r.id)).toEqual([gone]);
-    const at = (await book.get(gone))?.deletedAt ?? NaN;
-    const days = 24 * 3600 * 1000;
-    await book.purge(at + 30 * days);
-    expect((await book.all()).length).toBe(2);
     await book.restore(gone);
-    expect((await firstValueFrom(book.jobs$)).length).toBe(2);
-    await book.purge(at + 31 * days);
-    expect((await book.all()).length).toBe(2);
-    await db.jobs.update(gone, { deletedAt: at });
-    await book.purge(at + 30 * days + 1);
+    expect((await firstValueFrom(book.jobs$)).map((r) => r.id)).toEqual([gone, stays]);
+    await book.remove(gone);
+    await book.clearAway(gone);
     const left = await Promise.all([db.jobs, db.history, db.logs, db.files, db.copies].map((table) => table.count()));
     expect(left).toEqual([1, 1, 1, 0, 1]);
     expect((await book.get(stays))?.id).toBe(stays);
@@ -124,8 +123,7 @@ describe('the book of jobs', () => {
     for (let i = 1; i <= 14; i++) await book.keepCopy('a', `c${i}`, sampleJob());
     await book.keepCopy('b', 'other', sampleJob());
     const kept = (await book.copies('a')).map((c) => c.id);
-    expect(kept.length).toBe(12);
-    expect(kept).toContain('c14');
+    expect(kept).toEqual(Array.from({ length: 12 }, (_, i) => `c${14 - i}`));
     expect((await book.copies('b')).map((c) => c.id)).toEqual(['other']);
   });
 
@@ -150,5 +148,218 @@ describe('the book of jobs', () => {
     await db.mappings.put({ fingerprint: 'f', mapping: { kind: 'nonsense' } as unknown as Mapping, at: 1 });
     expect((await book.own()).cards.length).toBe(2);
     expect([(await book.own()).mappings, await book.getMapping('f'), await book.getMapping('g')]).toEqual([[], null, null]);
+  });
+
+  it('orders by its own count: with the clock set back, what was changed last comes first, and quick repeats are still told from late ones', async () => {
+    const now = Date.now();
+    const clock = spyOn(Date, 'now').and.returnValue(now);
+    const a = await book.add(sampleJob(), 'New');
+    const b = await book.add(sampleJob(), 'New');
+    clock.and.returnValue(now - 40 * 24 * 3600 * 1000);
+    await book.edit(a, 'Rename', named('Later'), '');
+    expect((await firstValueFrom(book.jobs$)).map((r) => r.id)).toEqual([a, b]);
+    const page = spyOn(performance, 'now').and.returnValue(10_000);
+    await book.edit(a, 'Type', named('T'), 'name');
+    page.and.returnValue(11_999);
+    await book.edit(a, 'Type', named('Ty'), 'name');
+    page.and.returnValue(14_000);
+    await book.edit(a, 'Type', named('Typ'), 'name');
+    await book.step(a, -1);
+    expect(await nameOf(a)).toBe('Ty');
+    await book.step(a, -1);
+    expect(await nameOf(a)).toBe('Later');
+  });
+
+  it('does not let a step grow that another page has written meanwhile', async () => {
+    const id = await book.add(sampleJob(), 'New');
+    await book.edit(id, 'Type', named('Mine'), 'name');
+    const other = createEnvironmentInjector([JobBook], TestBed.inject(EnvironmentInjector)).get(JobBook);
+    await other.edit(id, 'Type', named('Theirs'), 'name');
+    await book.edit(id, 'Type', named('Mine again'), 'name');
+    await book.step(id, -1);
+    expect(await nameOf(id)).toBe('Theirs');
+  });
+
+  it('whose count is lost goes on after the highest number there is', async () => {
+    const id = await book.add(sampleJob(), 'New');
+    for (const name of ['A', 'B']) await book.edit(id, 'Rename', named(name), '');
+    const before = (await book.get(id))?.rev ?? 0;
+    await db.meta.clear();
+    await book.edit(id, 'Rename', named('C'), '');
+    expect((await book.get(id))?.rev).toBe(before + 1);
+    await db.meta.put({ key: 'count', value: 1 });
+    await book.edit(id, 'Rename', named('D'), '');
+    expect((await book.get(id))?.rev).toBe(before + 2);
+  });
+
+  it('repairs a job by its own document, or by the newest step that can be read; with neither it changes nothing', async () => {
+    const id = await book.add(sampleJob(), 'New');
+    await book.edit(id, 'Rename', named('Second'), '');
+    await db.jobs.update(id, { seq: 'x' as never });
+    expect([await book.get(id), (await book.rows()).damaged.find((row) => row.key === id)?.why]).toEqual([
+      undefined,
+      'where its history stands is not a number.',
+    ]);
+    expect([await book.repair(id), await nameOf(id), (await book.get(id))?.seq]).toEqual([true, 'Second', 1]);
+    await db.jobs.update(id, { doc: null as never });
+    expect([await book.repair(id), await nameOf(id)]).toEqual([true, 'Second']);
+    await db.history.update([id, 1], { doc: { format: 'nothing' } as never });
+    await db.jobs.update(id, { doc: null as never });
+    expect([await book.repair(id), await nameOf(id), (await book.get(id))?.seq]).toEqual([true, 'Sample', 0]);
+    await db.history.clear();
+    await db.jobs.update(id, { doc: null as never });
+    expect([await book.repair(id), (await book.rows()).damaged.find((row) => row.key === id)?.why]).toEqual([false, 'its document is missing.']);
+  });
+
+  it('does not go back to a step that is damaged, and says so', async () => {
+    const id = await book.add(sampleJob(), 'New');
+    await book.edit(id, 'Rename', named('Second'), '');
+    await db.history.update([id, 0], { doc: 7 as never });
+    await expectAsync(book.step(id, -1)).toBeRejectedWithError(/The step “New” in the history of this job is damaged/);
+    expect(await nameOf(id)).toBe('Second');
+  });
+
+  it('puts what cannot be read away as it is, and back; not over something else', async () => {
+    await db.jobs.put({ id: 'bad', doc: 3 } as never);
+    const [row] = await firstValueFrom(book.damaged$);
+    if (!row) throw new Error('not told of');
+    await book.putAside(row);
+    const [aside] = await firstValueFrom(book.aside$);
+    expect([await db.jobs.count(), aside?.raw, aside?.name]).toEqual([0, { id: 'bad', doc: 3 }, 'bad']);
+    await db.jobs.put({ id: 'bad', doc: 4 } as never);
+    expect(await book.putBack(aside?.id ?? 0)).toBeFalse();
+    await db.jobs.delete('bad');
+    expect([await book.putBack(aside?.id ?? 0), await db.jobs.get('bad'), await db.aside.count()]).toEqual([true, { id: 'bad', doc: 3 } as never, 0]);
+    await book.putAside(row);
+    await book.dropAside((await db.aside.toCollection().primaryKeys())[0]!);
+    expect([await db.jobs.count(), await db.aside.count()]).toEqual([0, 0]);
+  });
+
+  it('lists the sound jobs whatever else stands in the table, each damaged row by itself', async () => {
+    const id = await book.add(sampleJob(), 'New');
+    const sound = await book.get(id);
+    const broken: readonly (readonly [string, object])[] = [
+      ['its document is missing.', { doc: undefined }],
+      ['its document is missing.', { doc: [1] }],
+      ['its document has no name.', { doc: { ...sampleJob(), name: 7 } }],
+      ['its name has 1000000 letters.', { doc: { ...sampleJob(), name: 'n'.repeat(1_000_000) } }],
+      ['its name has 81 letters.', { doc: { ...sampleJob(), name: 'n'.repeat(81) } }],
+      ['its document does not say of which version it is.', { doc: { ...sampleJob(), version: 'eight' } }],
+      ['where its history stands is not a number.', { seq: 0.5 }],
+      ['when it was last changed is not a number.', { updatedAt: NaN }],
+      ['when it was last changed is not a number.', { updatedAt: undefined }],
+      ['its count of changes is not a number.', { rev: 'x' }],
+      ['when it was put away is not a number.', { deletedAt: 'yesterday' }],
+      ['when it was put away is not a number.', { archivedAt: {} }],
+    ];
+    for (const [i, [, change]] of broken.entries()) await db.jobs.put({ ...sound, id: `bad-${i}`, ...change } as never);
+    // As long a name as there can be, and a row of before there was a count, are sound.
+    await db.jobs.put({ ...sound, id: 'long', doc: { ...sampleJob(), name: 'n'.repeat(80) } } as never);
+    await db.jobs.put({ ...sound, id: 'old', rev: undefined } as never);
+    expect((await firstValueFrom(book.jobs$)).map((r) => r.id).sort()).toEqual(['long', 'old', 'sample']);
+    const told = await firstValueFrom(book.damaged$);
+    expect(broken.map((_, i) => told.find((row) => row.key === `bad-${i}`)?.why)).toEqual(broken.map(([why]) => why));
+    expect(told.every((row) => row.name.length <= 80)).toBeTrue();
+  });
+
+  it('takes logs, documents and verdicts that are damaged as if they were not there', async () => {
+    const id = await book.add(sampleJob(), 'New', [{ id: 'l', log, report }], [file]);
+    expect([(await book.getLog(id, 'l'))?.report.rows, (await book.getFile(id, 'paper'))?.bytes.length]).toEqual([2, 1]);
+    for (const change of [
+      { ...log, bankVolts: Float32Array.of(26) },
+      { ...log, time: [1, 2] },
+      { ...log, time: new Float64Array() },
+      { ...log, chargers: { a: { amps: Float32Array.of(1) } } },
+      { ...log, chargers: null },
+      { ...log, offsetMinutes: 'east' },
+      null,
+    ]) {
+      await db.logs.put({ jobId: id, id: 'l', log: change, report } as never);
+      expect(await book.getLog(id, 'l')).toBeUndefined();
+    }
+    for (const change of [null, { ...report, rows: 'two' }, { ...report, gaps: null }]) {
+      await db.logs.put({ jobId: id, id: 'l', log, report: change } as never);
+      expect(await book.getLog(id, 'l')).toBeUndefined();
+    }
+    await db.files.put({ jobId: id, id: 'paper', bytes: [1] } as never);
+    expect(await book.getFile(id, 'paper')).toBeUndefined();
+    const verdicts = { jobId: id, logId: 'l', basis: 'b', verdicts: { 'x/': 'pass' }, rows: { 'x/': { verdict: 'pass', why: 'w' } } } as const;
+    await db.verdicts.bulkPut([
+      verdicts,
+      { ...verdicts, logId: 'm', verdicts: { 'x/': 'Proved' } } as never,
+      { ...verdicts, logId: 'n', rows: { 'x/': 1 } } as never,
+      { ...verdicts, logId: 'o', basis: 4 } as never,
+    ]);
+    expect((await firstValueFrom(book.verdicts(id))).map((v) => v.logId)).toEqual(['l']);
+  });
+});
+
+describe('the database', () => {
+  it('of the version before gets its order from the clock once, damaged rows included', async () => {
+    const name = `old-${Date.now()}`;
+    const old = new Dexie(name);
+    old.version(5).stores({ jobs: 'id, updatedAt', history: '[jobId+seq], jobId', logs: '[jobId+id], jobId', meta: 'key', copies: 'id, jobId' });
+    const doc = sampleJob();
+    await old
+      .table('jobs')
+      .bulkPut([
+        { id: 'second', seq: 0, updatedAt: 200, doc },
+        { id: 'first', seq: 0, updatedAt: 100, doc },
+        { id: 'third', seq: 0, updatedAt: 300, doc },
+        { id: 'bad' },
+      ]);
+    old.close();
+    const db = setUp(new Database(name));
+    const book = TestBed.inject(JobBook);
+    expect((await firstValueFrom(book.jobs$)).map((r) => r.id)).toEqual(['third', 'second', 'first']);
+    expect([await book.count(), (await firstValueFrom(book.damaged$)).map((r) => r.key)]).toEqual([4, ['bad']]);
+    await book.edit('first', 'Rename', (job) => ({ ...job, name: 'Now' }), '');
+    expect((await firstValueFrom(book.jobs$)).map((r) => r.id)).toEqual(['first', 'third', 'second']);
+    await tearDown(db);
+  });
+
+  it('of a newer version is not opened, and nothing in it is changed', async () => {
+    const name = `newer-${Date.now()}`;
+    const newer = new Dexie(name);
+    newer.version(7).stores({ jobs: 'id', better: 'id' });
+    await newer.table('jobs').put({ id: 'a', of: 'tomorrow' });
+    const version = newer.backendDB().version;
+    newer.close();
+    const db = new Database(name);
+    const failure = await db.jobs.toArray().then(
+      () => 'opened',
+      (error: unknown) => storageProblem(error),
+    );
+    expect(failure).toContain('saved by a newer version of this program');
+    expect(await db.jobs.put({ id: 'b' } as never).then(() => 'written', storageProblem)).toContain('newer version');
+    db.close();
+    await newer.open();
+    expect([newer.backendDB().version, [...newer.backendDB().objectStoreNames], await newer.table('jobs').toArray()]).toEqual([
+      version,
+      ['better', 'jobs'],
+      [{ id: 'a', of: 'tomorrow' }],
+    ]);
+    await newer.delete();
+  });
+
+  it('of the same version that an older page has patched is opened as ever', async () => {
+    const name = `patched-${Date.now()}`;
+    const first = new Database(name);
+    await first.jobs.put({ id: 'a', seq: 0, rev: 1, updatedAt: 1, doc: sampleJob() });
+    const version = first.backendDB().version;
+    first.close();
+    await new Promise<void>((resolve, reject) => {
+      const request = indexedDB.open(name, version + 1);
+      request.onsuccess = () => {
+        request.result.close();
+        resolve();
+      };
+      request.onerror = () => {
+        reject(new Error('not patched'));
+      };
+    });
+    const again = new Database(name);
+    expect((await again.jobs.toArray()).map((row) => row.id)).toEqual(['a']);
+    await again.delete();
   });
 });

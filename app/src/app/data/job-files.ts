@@ -19,6 +19,7 @@ import type { Unpacked } from '../workers/log.worker';
 import { storageProblem } from './database';
 import { JobBook } from './job-book';
 import { LogWork } from './log-work';
+import type { DamagedRow } from './rows';
 
 /** What bringing something in came to. */
 export type Brought =
@@ -36,6 +37,17 @@ export interface Meeting {
   readonly mine: Job;
   readonly came: Unpacked;
   readonly base: Job | null;
+}
+
+type RawTable = NonNullable<BackupHead['raw']>[number]['table'];
+
+/** A backup that was made. */
+export interface BackedUp {
+  readonly blob: Blob;
+  /** How far the count of changes had come when it was begun. */
+  readonly count: number;
+  /** What is not in it, in sentences; empty when it is whole. */
+  readonly lacks: readonly string[];
 }
 
 /** A backup that was looked into, with its file. */
@@ -72,20 +84,24 @@ export class JobFiles {
   private readonly book = inject(JobBook);
   private readonly work = inject(LogWork);
 
-  /** Job, logs and documents as one bundle. */
-  private async packed(job: Job, copy?: CopyMark): Promise<Uint8Array> {
+  /** Job, logs and documents as one bundle, and what the job names and this device has not. */
+  private async packed(job: Job, copy?: CopyMark): Promise<{ readonly bytes: Uint8Array; readonly missing: readonly string[] }> {
     const rows = await Promise.all(job.logs.map((entry) => this.book.getLog(job.id, entry.id)));
     const logs = rows.flatMap((row) => (row ? [{ id: row.id, log: row.log }] : []));
     const documents = await Promise.all(job.attachments.map((a) => this.book.getFile(job.id, a.id)));
     const files = documents.flatMap((row) => (row ? [{ id: row.id, bytes: row.bytes }] : []));
-    return this.work.api.pack(job, logs, files, copy);
+    const missing = [
+      ...job.logs.filter((entry) => !logs.some((log) => log.id === entry.id)).map((entry) => `the samples of “${entry.name}”`),
+      ...job.attachments.filter((a) => !files.some((file) => file.id === a.id)).map((a) => `the contents of “${a.name}”`),
+    ];
+    return { bytes: await this.work.api.pack(job, logs, files, copy), missing };
   }
 
   /** A bundle that can be merged with later: which copy it is, and which it comes from, is kept here and goes with it. */
   async handOut(job: Job): Promise<Blob> {
     const parents = (await this.book.copies(job.id)).map((c) => c.id);
     const copy: CopyMark = { id: crypto.randomUUID(), parents, at: new Date().toISOString() };
-    const bytes = await this.packed(job, copy);
+    const { bytes } = await this.packed(job, copy);
     await this.book.keepCopy(job.id, copy.id, job);
     return new Blob([bytes as BlobPart], { type: 'application/zip' });
   }
@@ -120,9 +136,7 @@ export class JobFiles {
     const unpacked = await this.work.api.unpack(bytes);
     if (!unpacked.ok) return unpacked;
     const came = unpacked.value;
-    const here = (await this.book.all())
-      .filter((row) => row.deletedAt === undefined && sameJob(row.doc, came.job))
-      .sort((a, b) => b.updatedAt - a.updatedAt)[0];
+    const here = (await this.book.all()).filter((row) => row.deletedAt === undefined && sameJob(row.doc, came.job)).sort((a, b) => b.rev - a.rev)[0];
     const mine = here && toJob(here.doc);
     if (!here || !mine?.ok) return { ok: true, ...(await this.beside(came, from)) };
     const known = await this.book.copies(here.id);
@@ -146,26 +160,70 @@ export class JobFiles {
     renamed: Readonly<Record<string, Readonly<Record<string, string>>>> = {},
   ): Promise<void> {
     const as = (list: 'logs' | 'attachments', old: string): string => renamed[list]?.[old] ?? old;
-    const logs = came.logs.map((l) => ({ ...l, id: as('logs', l.id) })).filter((l) => doc.logs.some((entry) => entry.id === l.id));
+    const device = (id: string): string => renamed['devices']?.[id] ?? id;
+    const columns = (log: Log): Log => ({ ...log, chargers: Object.fromEntries(Object.entries(log.chargers).map(([id, c]) => [device(id), c])) });
+    const logs = came.logs.map((l) => ({ ...l, id: as('logs', l.id), log: columns(l.log) })).filter((l) => doc.logs.some((entry) => entry.id === l.id));
     const files = came.files.map((f) => ({ ...f, id: as('attachments', f.id) })).filter((f) => doc.attachments.some((a) => a.id === f.id));
     await this.book.put(id, label, doc, logs, files, came.copy ? { copy: { id: came.copy.id, doc: came.job } } : {});
   }
 
-  /** A whole book as one file. `progress` is told how many jobs are packed; it answers false to stop. */
-  async backUp(progress: (done: number, all: number) => boolean): Promise<Blob | null> {
-    const rows = (await this.book.all()).filter((row) => row.deletedAt === undefined);
+  /**
+   * A whole book as one file. Jobs that cannot be read go with it as they are; what is missing is told, and then it is not whole. `progress` is told how many
+   * jobs are packed; it answers false to stop.
+   */
+  async backUp(progress: (done: number, all: number) => boolean): Promise<BackedUp | null> {
+    const count = await this.book.count();
+    // Restored in this order, they come to stand in the order they have here.
+    const table = await this.book.rows();
+    const rows = table.rows.filter((row) => row.deletedAt === undefined).sort((a, b) => a.rev - b.rev);
     const packed: Record<string, Uint8Array> = {};
     const jobs: { id: string; name: string; updatedAt: number; archivedAt?: number }[] = [];
+    const own = await this.book.own();
+    const damaged: DamagedRow[] = [...table.damaged, ...own.damaged];
+    const lacks: string[] = [];
     for (const [i, row] of rows.entries()) {
       if (!progress(i, rows.length)) return null;
       const job = toJob(row.doc);
-      if (!job.ok) continue;
-      packed[row.id] = await this.packed(job.value);
+      if (!job.ok) {
+        damaged.push({ table: 'jobs', key: row.id, name: row.doc.name, why: job.problems.at(-1)?.text ?? '', raw: row });
+        continue;
+      }
+      const { bytes, missing } = await this.packed(job.value);
+      packed[row.id] = bytes;
+      if (missing.length > 0) lacks.push(`“${job.value.name}”: ${missing.join(', ')} ${missing.length === 1 ? 'is' : 'are'} not on this device.`);
       jobs.push({ id: row.id, name: job.value.name, updatedAt: row.updatedAt, ...(row.archivedAt === undefined ? {} : { archivedAt: row.archivedAt }) });
     }
-    const own = await this.book.own();
-    const bytes = await this.work.api.packBackup({ format: 'calm-keel/backup', version: 1, at: new Date().toISOString(), jobs, ...own }, packed);
-    return new Blob([bytes as BlobPart], { type: 'application/zip' });
+    const raw = damaged.filter((row) => row.raw !== undefined);
+    const { sheets, cards, mappings } = own;
+    const head: BackupHead = {
+      format: 'calm-keel/backup',
+      version: 1,
+      at: new Date().toISOString(),
+      jobs,
+      sheets,
+      cards,
+      mappings,
+      ...(raw.length > 0
+        ? { raw: raw.map(({ table, key, name }) => ({ table: table as RawTable, key: String(key).slice(0, 200), name: name.slice(0, 200) })) }
+        : {}),
+    };
+    const bytes = await this.work.api.packBackup(
+      head,
+      packed,
+      raw.map((row) => JSON.stringify(row.raw)),
+    );
+    return {
+      blob: new Blob([bytes as BlobPart], { type: 'application/zip' }),
+      count,
+      lacks: [
+        ...damaged.map((row) =>
+          row.raw === undefined
+            ? `“${row.name}” cannot be read at all on this device, and is not in it.`
+            : `“${row.name}” cannot be read on this device (${row.why}) It is in the backup as it is.`,
+        ),
+        ...lacks,
+      ],
+    };
   }
 
   private async lookInto(file: Blob, name: string): Promise<Brought> {
@@ -203,7 +261,24 @@ export class JobFiles {
       done++;
     }
     await this.book.putOwn(backup.head);
+    notes.push(...(await this.takeRaw(bytes, backup.head)));
     return [`${done === 1 ? 'One job was' : `${done} jobs were`} restored.`, ...notes];
+  }
+
+  /** What could not be read where the backup was made is put away here as it is, to be saved or looked into. */
+  private async takeRaw(bytes: Uint8Array, head: BackupHead): Promise<readonly string[]> {
+    if (!head.raw?.length) return [];
+    const texts = await this.work.api.rawOfBackup(bytes, head);
+    const notes: string[] = [];
+    for (const [n, { table, key, name }] of head.raw.entries()) {
+      const text = texts[n];
+      if (text == null) notes.push(`“${name}” could not be read where the backup was made, and its bytes are not in the file.`);
+      else {
+        await this.book.addAside({ table, key, name, why: 'it could not be read where the backup was made.', raw: JSON.parse(text) as unknown });
+        notes.push(`“${name}” could not be read where the backup was made. It is put away below, as it is.`);
+      }
+    }
+    return notes;
   }
 
   /** Opens the demo: adds its jobs, with logs. Returns the id of the main one. */

@@ -22,13 +22,30 @@ import {
   type Problem,
   type SettingsInput,
 } from '@calm-keel/core';
+import { changed } from './changed';
 import { storageProblem, type JobRow, type VerdictRow } from './database';
-import { JobBook, type Command } from './job-book';
+import { JobBook, UnreadableStep, type Command, type Watched } from './job-book';
+import { Meanwhile } from './meanwhile';
+import { UnsavedChanges } from './unsaved';
 
 interface Pending {
+  /** The job it changes. */
+  readonly id: string;
   readonly label: string;
   readonly command: Command;
   readonly mergeKey: string;
+  /** The count of the stored job it was made on, and the document it made. */
+  readonly rev: number;
+  readonly after: Job;
+}
+
+/** Changes of a job that could not be stored, as this page holds them. */
+export interface Unstored {
+  readonly id: string;
+  readonly label: string;
+  readonly doc: Job;
+  readonly why: string;
+  readonly held: 'browser' | 'page';
 }
 
 /** The day on this device, year-month-day. */
@@ -36,8 +53,9 @@ export const today = (): string => format(new Date(), 'yyyy-MM-dd');
 
 /** The first of a list and those behind it that are one step with it. */
 function together(list: readonly Pending[]): readonly Pending[] {
-  const key = list[0]?.mergeKey ?? '';
-  const other = list.findIndex((p, i) => i > 0 && (key === '' || p.mergeKey !== key));
+  const [first] = list;
+  const key = first?.mergeKey ?? '';
+  const other = list.findIndex((p, i) => i > 0 && (key === '' || p.mergeKey !== key || p.id !== first?.id));
   return other === -1 ? list : list.slice(0, other);
 }
 
@@ -48,8 +66,11 @@ function sharing(before: Job | undefined, after: Job): Job {
   return Object.fromEntries(keys.map((key) => [key, JSON.stringify(before[key]) === JSON.stringify(after[key]) ? before[key] : after[key]])) as Job;
 }
 
-/** Where the work is kept right now. */
-export type SaveState = { readonly kind: 'saved'; readonly at: number } | { readonly kind: 'saving' } | { readonly kind: 'failed'; readonly why: string };
+/** Where the work is right now. What could not be stored is held by the browser beside its database, or only on this page. */
+export type SaveState =
+  | { readonly kind: 'saved'; readonly at: number }
+  | { readonly kind: 'saving' }
+  | { readonly kind: 'failed'; readonly why: string; readonly held: 'browser' | 'page' };
 
 /**
  * The job in view. Edits go through `edit` as small named commands; the page shows them at once, they are written in order, and what
@@ -58,26 +79,41 @@ export type SaveState = { readonly kind: 'saved'; readonly at: number } | { read
 @Injectable({ providedIn: 'root' })
 export class JobStore {
   private readonly book = inject(JobBook);
+  private readonly unsaved = inject(UnsavedChanges);
   private readonly row = signal<JobRow | null>(null);
+  /** Edits of any job that are not stored yet, in order. */
   private readonly pending = signal<readonly Pending[]>([]);
   private subscription: Subscription | null = null;
   private writing = false;
   /** What the database told while something was being written: it may hold that already, so it waits until the command is off the list. */
-  private told: { readonly row: JobRow | undefined } | null = null;
+  private told: Watched | null = null;
   private written: Promise<void> = Promise.resolve();
+  private meanwhile = new Meanwhile();
+  /** The database has stopped telling of the job in view. */
+  private deaf = false;
 
   /** `loading` until the device has answered, `missing` when it has no such job. */
   readonly state = signal<'loading' | 'ready' | 'missing' | 'broken'>('loading');
   /** Why a stored job could not be opened. */
   readonly problems = signal<readonly Problem[]>([]);
-  readonly save = signal<SaveState>({ kind: 'saved', at: 0 });
+  private readonly saves = signal<ReadonlyMap<string, SaveState>>(new Map());
+  readonly save = computed<SaveState>(() => this.saves().get(this.row()?.id ?? '') ?? { kind: 'saved', at: this.row()?.updatedAt ?? 0 });
+  /** Jobs with changes that could not be stored, and are held by this page. */
+  readonly unstored = computed<readonly Unstored[]>(() =>
+    [...this.saves()].flatMap(([id, state]) => {
+      const last = this.pending().findLast((p) => p.id === id);
+      return state.kind === 'failed' && last ? [{ id, label: last.label, doc: last.after, why: state.why, held: state.held }] : [];
+    }),
+  );
   readonly undoLabel = signal<string | null>(null);
   readonly redoLabel = signal<string | null>(null);
+  /** Something to be told once: what an edit replaced, a step that cannot be gone back to. */
+  readonly notice = signal<string | null>(null);
 
   /** The document with edits not yet written. */
   readonly job = computed<Job | null>(() => {
     const row = this.row();
-    return row && this.pending().reduce<Job>((job, p) => p.command(job), row.doc);
+    return row && this.pending().reduce<Job>((job, p) => (p.id === row.id ? p.command(job) : job), row.doc);
   });
   /** A value that somebody is trying: it moves plan and findings on this page, and is not kept. */
   readonly trial = signal<Override | null>(null);
@@ -145,8 +181,17 @@ export class JobStore {
     return job && plan ? coverage(job, plan, this.kept() ?? []) : [];
   });
 
+  /** Has the browser ask before the page goes while something is not stored. */
+  readonly askBeforeUnload = (event: Event): void => {
+    if (this.unstored().length > 0) event.preventDefault();
+  };
+
   constructor() {
-    inject(DestroyRef).onDestroy(() => this.subscription?.unsubscribe());
+    window.addEventListener('beforeunload', this.askBeforeUnload);
+    inject(DestroyRef).onDestroy(() => {
+      window.removeEventListener('beforeunload', this.askBeforeUnload);
+      this.subscription?.unsubscribe();
+    });
   }
 
   /** Shows a job. Opening the one already shown does nothing. */
@@ -154,43 +199,76 @@ export class JobStore {
     if (this.row()?.id === id && this.subscription) return;
     this.subscription?.unsubscribe();
     this.row.set(null);
-    this.pending.set([]);
     this.told = null;
+    this.meanwhile = new Meanwhile();
+    this.notice.set(null);
     this.trial.set(null);
     this.state.set('loading');
+    this.listen(id);
+  }
+
+  /** Looks at the job in view anew, whatever count it had: a storage that was lost counts from the beginning. */
+  reopen(id: string): void {
+    if (this.row()?.id !== id) return;
+    this.row.set(null);
+    this.open(id);
+  }
+
+  /** Hears what the database tells of a job. */
+  private listen(id: string): void {
+    this.deaf = false;
     this.subscription = this.book.watch(id).subscribe({
-      next: ({ row, undo, redo }) => {
-        this.undoLabel.set(undo);
-        this.redoLabel.set(redo);
-        if (this.writing) this.told = { row };
-        else this.take(row);
+      next: (watched) => {
+        if (this.writing) this.told = watched;
+        else this.take(watched);
       },
       error: (error: unknown) => {
-        this.state.set('broken');
-        this.problems.set([{ code: 'storage', text: storageProblem(error) }]);
+        // A full disk can end this. What is in view stays, with what was typed; it is heard again when something could be stored.
+        if (this.row()?.id === id) {
+          this.deaf = true;
+          this.notice.set(storageProblem(error));
+        } else this.broken([{ code: 'storage', text: storageProblem(error) }]);
       },
     });
   }
 
-  private take(row: JobRow | undefined): void {
+  private take({ row, undo, redo, damaged }: Watched): void {
+    const shown = this.row();
+    // An answer older than what this page has written itself.
+    if (row && shown?.id === row.id && row.rev < shown.rev) return;
+    this.undoLabel.set(undo);
+    this.redoLabel.set(redo);
+    if (damaged) {
+      this.broken([
+        { code: 'job-damaged', text: `What is stored of “${damaged.name}” is damaged: ${damaged.why} Nothing was changed. Jobs tells what can be done.` },
+      ]);
+      return;
+    }
+    // Gone while something is not stored: a browser can lose its storage on a full disk. What is on this page stays here.
+    if (!row && shown && this.pending().some((p) => p.id === shown.id)) return;
     if (!row || row.deletedAt !== undefined) {
       this.row.set(null);
       this.state.set('missing');
       return;
     }
-    // An answer older than what this page has written itself.
-    const shown = this.row();
-    if (shown?.id === row.id && row.updatedAt < shown.updatedAt) return;
     const job = toJob(row.doc);
     if (!job.ok) {
-      this.problems.set(job.problems);
-      this.state.set('broken');
+      this.broken(job.problems);
       return;
     }
-    if ((row.doc as { version: number }).version !== job.value.version) void this.book.replace(row.id, job.value);
-    this.row.set({ ...row, doc: sharing(this.row()?.doc, job.value) });
+    if ((row.doc as { version: number }).version !== job.value.version)
+      this.book.replace(row.id, job.value).catch(() => {
+        // Read anew at every opening until there is room to store it.
+      });
+    if (shown?.id === row.id && row.rev > shown.rev) this.meanwhile.note(shown.doc);
+    this.row.set({ ...row, doc: sharing(shown?.doc, job.value) });
     this.state.set('ready');
-    if (this.save().kind === 'saved') this.save.set({ kind: 'saved', at: row.updatedAt });
+  }
+
+  private broken(problems: readonly Problem[]): void {
+    this.row.set(null);
+    this.problems.set(problems);
+    this.state.set('broken');
   }
 
   /**
@@ -204,7 +282,7 @@ export class JobStore {
     if (!job) return [];
     const next = jobSchema.safeParse(command(job));
     if (!next.success) return problemsOf(next.error, 'job');
-    this.pending.update((list) => [...list, { label, command, mergeKey }]);
+    this.pending.update((list) => [...list, { id: job.id, label, command, mergeKey, rev: this.row()?.rev ?? 0, after: next.data }]);
     void this.flush();
     return [];
   }
@@ -235,7 +313,7 @@ export class JobStore {
     }));
   }
 
-  /** Writes what is waiting, and is done when that is; after a failure it stays on the page and this tries again. */
+  /** Writes what is waiting, of whichever job, and is done when that is; after a failure it stays and this tries again. */
   flush(): Promise<void> {
     // Whoever asks while it is being written waits for that: an undo pressed at once must not be lost.
     if (!this.writing) this.written = this.write();
@@ -244,26 +322,75 @@ export class JobStore {
 
   private async write(): Promise<void> {
     this.writing = true;
+    // A job that finds no room does not keep another one waiting.
+    const stuck = new Set<string>();
     try {
-      for (let next = this.pending()[0]; next; next = this.pending()[0]) {
-        const id = this.row()?.id;
-        if (id === undefined) break;
-        this.save.set({ kind: 'saving' });
+      for (let next = this.waiting(stuck)[0]; next; next = this.waiting(stuck)[0]) {
+        const { id } = next;
+        this.setSave(id, { kind: 'saving' });
         // What was typed meanwhile goes in one write: a quick hand is not waited for.
-        const batch = together(this.pending());
-        const row = await this.book.edit(id, next.label, (job) => batch.reduce<Job>((j, p) => p.command(j), job), next.mergeKey);
-        this.row.set({ ...row, doc: sharing(this.row()?.doc, row.doc) });
-        this.pending.update((list) => list.slice(batch.length));
-        this.save.set({ kind: 'saved', at: row.updatedAt });
+        const batch = together(this.waiting(stuck));
+        try {
+          await this.writeBatch(id, batch);
+        } catch (error) {
+          stuck.add(id);
+          this.hold(id, storageProblem(error));
+        }
       }
-    } catch (error) {
-      this.save.set({ kind: 'failed', why: storageProblem(error) });
     } finally {
       this.writing = false;
       const { told } = this;
       this.told = null;
-      if (told) this.take(told.row);
+      if (told) this.take(told);
     }
+  }
+
+  private readonly waiting = (stuck: ReadonlySet<string>): readonly Pending[] => this.pending().filter((p) => !stuck.has(p.id));
+
+  private async writeBatch(id: string, batch: readonly Pending[]): Promise<void> {
+    const [first] = batch;
+    if (!first) return;
+    const shown = this.row();
+    let theirs: Job | null = null;
+    const row = await this.book.edit(
+      id,
+      first.label,
+      (job) => {
+        theirs = job;
+        return batch.reduce<Job>((j, p) => p.command(j), job);
+      },
+      first.mergeKey,
+    );
+    this.pending.update((list) => list.filter((p) => !batch.includes(p)));
+    if (!this.pending().some((p) => p.id === id)) {
+      this.setSave(id, null);
+      this.unsaved.drop({ page: this.unsaved.page, id });
+    }
+    if (shown?.id !== id || this.row()?.id !== id) return;
+    if (this.deaf) this.listen(id);
+    // What came in before, and what came between the last answer of the database and this write.
+    const replaced = theirs && (this.meanwhile.counts() || row.rev > shown.rev + 1) ? this.meanwhile.replaced(shown.doc, theirs, row.doc) : null;
+    if (replaced) this.notice.set(replaced);
+    this.row.set({ ...row, doc: sharing(this.row()?.doc, row.doc) });
+  }
+
+  private setSave(id: string, state: SaveState | null): void {
+    this.saves.update((map) => changed(map, id, state));
+  }
+
+  /** Holds what could not be stored where it outlives a reload. */
+  private hold(id: string, why: string): void {
+    const own = this.pending().filter((p) => p.id === id);
+    const [first, last] = [own[0], own.at(-1)];
+    const held = first && last && this.unsaved.hold({ id, name: last.after.name, label: last.label, rev: first.rev, at: Date.now(), doc: last.after });
+    this.setSave(id, { kind: 'failed', why, held: held ? 'browser' : 'page' });
+  }
+
+  /** Gives up what this page could not store of a job: it stands as it is stored. */
+  giveUp(id: string): void {
+    this.pending.update((list) => list.filter((p) => p.id !== id));
+    this.setSave(id, null);
+    this.unsaved.drop({ page: this.unsaved.page, id });
   }
 
   /** One step back; does nothing while something is still unsaved. */
@@ -279,11 +406,11 @@ export class JobStore {
     const id = this.row()?.id;
     if (id === undefined) return null;
     await this.flush();
-    if (this.pending().length > 0) return null;
+    if (this.pending().some((p) => p.id === id)) return null;
     try {
       return await this.book.step(id, direction);
     } catch (error) {
-      this.save.set({ kind: 'failed', why: storageProblem(error) });
+      this.notice.set(error instanceof UnreadableStep ? error.message : storageProblem(error));
       return null;
     }
   }

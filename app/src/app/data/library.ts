@@ -5,6 +5,7 @@ import { catchError, from, of } from 'rxjs';
 import * as z from 'zod';
 import { cardKindWords, cardSchema, sheetSchema, type Card, type Sheet } from '@calm-keel/core';
 import { DATABASE } from './job-book';
+import { soundCards, soundSheets } from './rows';
 
 const fetchJson = async (path: string): Promise<unknown> => {
   const response = await fetch(path);
@@ -32,8 +33,8 @@ export class Library {
     defaultValue: [] as Sheet[],
     loader: async () => (await fetchAll('sheets')).map((c) => sheetSchema.parse(c)).sort(byName),
   });
-  readonly ownCards = toSignal(from(liveQuery(() => this.db.cards.toArray())).pipe(catchError(() => of([]))), { initialValue: [] });
-  readonly ownSheets = toSignal(from(liveQuery(() => this.db.sheets.toArray())).pipe(catchError(() => of([]))), { initialValue: [] });
+  readonly ownCards = toSignal(from(liveQuery(async () => soundCards(await this.db.cards.toArray()))).pipe(catchError(() => of([]))), { initialValue: [] });
+  readonly ownSheets = toSignal(from(liveQuery(async () => soundSheets(await this.db.sheets.toArray()))).pipe(catchError(() => of([]))), { initialValue: [] });
 
   /** Own items first; an own one with a shipped id stands in its place. */
   readonly cards = computed<readonly Card[]>(() => over(this.ownCards(), this.shippedCards.hasValue() ? this.shippedCards.value() : []));

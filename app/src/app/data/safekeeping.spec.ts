@@ -47,9 +47,23 @@ describe('keeping what is here safe', () => {
     const keeping = await standing(1, 8);
     await until(() => keeping.since() === 1, 'the job counts');
     expect(keeping.remind()).toBeTrue();
-    await keeping.noteBackup();
+    await keeping.noteBackup(await book.count());
     await until(() => keeping.since() === 0, 'the backup counts');
     expect(keeping.remind()).toBeFalse();
+  });
+
+  it('counts what was changed since, whatever the clock says; what was changed while the backup was packed is not in it', async () => {
+    const keeping = await standing(1, null);
+    const count = await book.count();
+    await book.edit('sample', 'Rename', (job) => ({ ...job, name: 'Meanwhile' }), '');
+    await keeping.noteBackup(count);
+    await until(() => keeping.since() === 1, 'the change made meanwhile counts');
+    await keeping.noteBackup(await book.count());
+    await until(() => keeping.since() === 0, 'the second backup has it');
+    spyOn(Date, 'now').and.returnValue(1000);
+    await book.edit('sample', 'Rename', (job) => ({ ...job, name: 'In the past' }), '');
+    await until(() => keeping.since() === 1, 'an edit under a clock set back counts');
+    expect(keeping.remind()).toBeTrue();
   });
 
   it('says of room and promise only what the browser says', async () => {

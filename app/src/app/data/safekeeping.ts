@@ -25,17 +25,28 @@ export class Safekeeping {
   readonly backedUpAt = toSignal(from(liveQuery(async () => (await this.db.meta.get('backedUpAt'))?.value ?? null)).pipe(catchError(() => of(null))), {
     initialValue: undefined,
   });
-  /** Jobs touched since the last backup. */
+  /** How far the count of changes had come at the last backup; null where only its time is known, or there was none. */
+  private readonly backedUpCount = toSignal(
+    from(liveQuery(async () => (await this.db.meta.get('backedUpCount'))?.value ?? null)).pipe(catchError(() => of(null))),
+    {
+      initialValue: undefined,
+    },
+  );
+  /** Jobs changed since the last backup. */
   readonly since = computed(() => {
     const at = this.backedUpAt();
-    return at === undefined ? 0 : this.rows().filter((row) => row.updatedAt > (at ?? 0)).length;
+    const count = this.backedUpCount();
+    if (at === undefined || count === undefined) return 0;
+    return this.rows().filter((row) => (count === null ? row.updatedAt > (at ?? 0) : row.rev > count)).length;
   });
   /** Whether it is time: work since the last backup, and that a week old; or a week of work and no backup at all. */
   readonly remind = computed(() => {
     const at = this.backedUpAt();
     if (at === undefined || this.since() === 0) return false;
     const first = Math.min(...this.rows().map((row) => row.updatedAt));
-    return Date.now() - (at ?? first) > remindAfterMs;
+    const age = Date.now() - (at ?? first);
+    // A backup of the future: the clock was moved, and nobody knows how old it is.
+    return age > remindAfterMs || age < 0;
   });
 
   /** Asks the browser how things stand. */
@@ -62,7 +73,7 @@ export class Safekeeping {
 
   /** Looks through the book. */
   async check(): Promise<void> {
-    this.faults.set(faultsOf(await contentsOf(this.db)));
+    this.faults.set(faultsOf(await contentsOf(this.db, this.book)));
   }
 
   /** Mends what was found, and looks again. */
@@ -71,5 +82,15 @@ export class Safekeeping {
     await this.check();
   }
 
-  readonly noteBackup = (): Promise<unknown> => this.db.meta.put({ key: 'backedUpAt', value: Date.now() });
+  /**
+   * Notes that everything was backed up.
+   *
+   * @param count how far the count of changes had come when the backup was begun: what was changed while it was packed may not be in it
+   */
+  async noteBackup(count: number): Promise<void> {
+    await this.db.meta.bulkPut([
+      { key: 'backedUpAt', value: Date.now() },
+      { key: 'backedUpCount', value: count },
+    ]);
+  }
 }

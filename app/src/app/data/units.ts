@@ -1,5 +1,6 @@
 import { computed, Injectable, signal } from '@angular/core';
 import { celsiusToFahrenheit, formatNumber, formatTemperature, formatTemperatureDifference, type TemperatureScale } from '@calm-keel/core';
+import { heldText, holdText } from './small-store';
 
 const key = 'calm-keel.temperature';
 
@@ -17,11 +18,8 @@ export class Units {
 
   choose(scale: TemperatureScale): void {
     this.scale.set(scale);
-    try {
-      localStorage.setItem(key, scale);
-    } catch {
-      // A device that keeps nothing still shows the chosen scale until the page is closed.
-    }
+    // A device that keeps nothing still shows the chosen scale until the page is closed.
+    holdText(key, scale);
   }
 
   temperature(celsius: number, digits = 0): string {
@@ -39,10 +37,4 @@ export class Units {
   }
 }
 
-function read(): TemperatureScale {
-  try {
-    return localStorage.getItem(key) === 'F' ? 'F' : 'C';
-  } catch {
-    return 'C';
-  }
-}
+const read = (): TemperatureScale => (heldText(key) === 'F' ? 'F' : 'C');

@@ -2,6 +2,7 @@ import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core'
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { SwUpdate } from '@angular/service-worker';
 import { fromEvent, interval, merge } from 'rxjs';
+import { isLostPart } from './lost-part';
 
 /** How often a newer version is looked for, ms. */
 const everyMs = 3 * 3600_000;
@@ -14,9 +15,11 @@ export class Updates {
   readonly ready = signal(false);
   /** The version in use has lost some of its files. */
   readonly broken = signal(false);
+  /** The address of a part that could not be fetched: a newer version has taken its place on the server, or the connection is gone. */
+  readonly lost = signal<string | null>(null);
   private readonly put = signal(false);
   /** Whether to speak of it now. */
-  readonly told = computed(() => (this.ready() || this.broken()) && !this.put());
+  readonly told = computed(() => this.lost() !== null || ((this.ready() || this.broken()) && !this.put()));
 
   constructor() {
     if (!this.worker.isEnabled) return;
@@ -37,13 +40,21 @@ export class Updates {
       });
   }
 
-  /** Loads the newer version. */
+  /** Loads the newer version, at the part that was wanted. */
   load(): void {
-    location.reload();
+    const lost = this.lost();
+    if (lost === null) location.reload();
+    else location.assign(lost);
+  }
+
+  /** A part of the program was wanted and could not be fetched; what is in view stays. */
+  noteLost(error: unknown, url: string): void {
+    if (isLostPart(error)) this.lost.set(url);
   }
 
   /** Later: it is loaded when the page is opened next. */
   later(): void {
+    this.lost.set(null);
     this.put.set(true);
   }
 }

@@ -1,4 +1,5 @@
 import { effect, Injectable, signal } from '@angular/core';
+import { heldText, holdText } from './small-store';
 
 const key = 'calm-keel.initials';
 
@@ -9,20 +10,10 @@ export class WhoIsThere {
 
   constructor() {
     effect(() => {
-      const initials = this.initials();
-      try {
-        localStorage.setItem(key, initials);
-      } catch {
-        // A device that keeps nothing asks again next time.
-      }
+      // A device that keeps nothing asks again next time.
+      holdText(key, this.initials());
     });
   }
 }
 
-function read(): string {
-  try {
-    return (localStorage.getItem(key) ?? '').slice(0, 20);
-  } catch {
-    return '';
-  }
-}
+const read = (): string => (heldText(key) ?? '').slice(0, 20);

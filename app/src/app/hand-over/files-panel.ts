@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { devicesOf, settingsCsv, settingsFile, type Job, type Plan } from '@calm-keel/core';
 import { download, JobFiles } from '../data/job-files';
-import { today } from '../data/job-store';
+import { JobStore, today } from '../data/job-store';
 import { LetterPanel } from '../spec/letter-panel';
 
 /** What other programs, other chargers and other people take: tables, settings without a card, the job itself, the letter to the maker. */
@@ -38,6 +38,23 @@ import { LetterPanel } from '../spec/letter-panel';
         <span class="quiet">readable, without logs and documents</span>
       </li>
     </ul>
+    @if (job().aside; as held) {
+      <div class="sech">
+        <span>Not read, held aside, {{ held.length }}</span>
+      </div>
+      <p class="quiet">
+        These names came in a file and are not known to this program: a slip in writing, or something of a later version. Nothing here counts.
+      </p>
+      <ul>
+        @for (a of held; track a.place) {
+          <li>
+            <b>{{ a.place }}</b>
+            <code>{{ a.json }}</code>
+            <button type="button" class="do" (click)="discard(a.place)" [attr.aria-label]="'Discard ' + a.place">Discard</button>
+          </li>
+        }
+      </ul>
+    }
     <ck-letter />
   `,
   styles: `
@@ -52,6 +69,13 @@ import { LetterPanel } from '../spec/letter-panel';
         flex: 0 0 190px;
       }
     }
+    code {
+      font-family: var(--ck-font-num);
+      font-size: 14px;
+      color: var(--ck-ink);
+      flex: 1;
+      overflow-wrap: anywhere;
+    }
     @media (max-width: 767px) {
       li b {
         flex: 1 1 100%;
@@ -64,6 +88,7 @@ import { LetterPanel } from '../spec/letter-panel';
 })
 export class FilesPanel {
   private readonly files = inject(JobFiles);
+  private readonly store = inject(JobStore);
   readonly job = input.required<Job>();
   readonly plan = input.required<Plan>();
   protected readonly devices = computed(() => devicesOf(this.plan().input));
@@ -75,6 +100,14 @@ export class FilesPanel {
   protected json(id: string): void {
     const file = settingsFile(this.job(), this.plan(), id, today());
     if (file) download(new Blob([`${JSON.stringify(file, null, 2)}\n`], { type: 'application/json' }), `${this.job().id}-${id}.settings.json`);
+  }
+
+  /** Takes one of what was held aside out; undo brings it back. */
+  protected discard(place: string): void {
+    this.store.edit(`Discard ${place}`, ({ aside = [], ...job }) => {
+      const left = aside.filter((a) => a.place !== place);
+      return left.length === 0 ? job : { ...job, aside: left };
+    });
   }
 
   protected bundle(): Promise<void> {

@@ -1,4 +1,4 @@
-import { format, isToday, parseISO } from 'date-fns';
+import { format, isToday, isValid, parseISO } from 'date-fns';
 import {
   chemistryWords,
   coverage,
@@ -30,7 +30,7 @@ export type JobLine = {
   readonly opened: string;
   readonly archived: boolean;
 } & (
-  | { readonly readable: false }
+  | { readonly readable: false; readonly why: string }
   | {
       readonly readable: true;
       readonly stations: readonly Station[];
@@ -51,12 +51,34 @@ export type JobLine = {
 /** A year-month-day as a person reads it. */
 export const dayWords = (date: string): string => format(parseISO(date), 'd MMM yyyy');
 
-/** What the list tells of a job: how far it has come, what is open, what is due. */
+/** What the list tells of a job: how far it has come, what is open, what is due; of one that cannot be read, why. */
 export function jobLine(row: JobRow, kept: readonly KeptVerdicts[], library: readonly Sheet[]): JobLine {
-  const opened = isToday(row.updatedAt) ? `${format(row.updatedAt, 'HH:mm')} today` : format(row.updatedAt, 'd MMMM yyyy');
+  try {
+    return lineOf(row, kept, library);
+  } catch {
+    // A document that fits its schema and still cannot be worked with must not take the list with it.
+    return unreadable(row, 'This program cannot work with what is in it.');
+  }
+}
+
+const openedWords = (row: JobRow): string =>
+  isValid(row.updatedAt) ? (isToday(row.updatedAt) ? `${format(row.updatedAt, 'HH:mm')} today` : format(row.updatedAt, 'd MMMM yyyy')) : 'at an unknown time';
+
+const unreadable = (row: JobRow, why: string): JobLine => ({
+  id: row.id,
+  name: row.doc.name || row.id,
+  place: '',
+  opened: openedWords(row),
+  archived: row.archivedAt !== undefined,
+  readable: false,
+  why,
+});
+
+function lineOf(row: JobRow, kept: readonly KeptVerdicts[], library: readonly Sheet[]): JobLine {
+  const opened = openedWords(row);
   const archived = row.archivedAt !== undefined;
   const read = toJob(row.doc);
-  if (!read.ok) return { id: row.id, name: row.doc.name || row.id, place: '', opened, archived, readable: false };
+  if (!read.ok) return unreadable(row, read.problems.at(-1)?.text ?? '');
   const job = read.value;
   const plan = deriveSettings(job);
   const findings = findFindings(plan, today());

@@ -13,9 +13,12 @@ import { today } from '../data/job-store';
 import { download, JobFiles, type Brought, type Meeting, type OpenBackup } from '../data/job-files';
 import { Library } from '../data/library';
 import { Safekeeping } from '../data/safekeeping';
+import type { DamagedRow } from '../data/rows';
 import { Glyph, type GlyphName } from '../ui/glyph';
 import { KeelLine } from '../ui/keel-line';
 import { ScaleSwitch } from '../ui/scale-switch';
+import { UnsavedPanel } from '../ui/unsaved-panel';
+import { DamagedPanel } from './damaged-panel';
 import { ExchangePanel } from './exchange-panel';
 import { dayWords, jobLine, keelWidth, type JobLine } from './job-line';
 import { MeetingPanel } from './meeting-panel';
@@ -50,6 +53,8 @@ const legend: readonly (readonly [GlyphName, string])[] = [
     RestorePanel,
     SafePanel,
     SisterPanel,
+    DamagedPanel,
+    UnsavedPanel,
     NgbDropdown,
     NgbDropdownToggle,
     NgbDropdownMenu,
@@ -108,7 +113,15 @@ export class JobsPage {
       ),
     );
   });
-  protected readonly count = computed(() => this.lines().length);
+  protected readonly count = computed(() => this.lines().filter((l) => l.readable).length);
+  private readonly damagedRows = toSignal(this.book.damaged$.pipe(catchError(() => of([]))), { initialValue: [] });
+  /** What is stored as a job and cannot be read as one. */
+  protected readonly damaged = computed<readonly DamagedRow[]>(() => [
+    ...this.damagedRows(),
+    ...this.lines().flatMap((l): DamagedRow[] =>
+      l.readable ? [] : [{ table: 'jobs', key: l.id, name: l.name, why: l.why, raw: this.rows()?.find((row) => row.id === l.id) }],
+    ),
+  ]);
   protected readonly filters = computed(() =>
     (
       [
@@ -117,11 +130,13 @@ export class JobsPage {
         ['due', 'Due soon'],
         ['archived', 'Put away'],
       ] as const
-    ).map(([id, words]) => ({ id, words, count: this.lines().filter((l) => passes(l, id)).length })),
+    ).map(([id, words]) => ({ id, words, count: this.lines().filter((l) => l.readable && passes(l, id)).length })),
   );
-  protected readonly jobs = computed(() => {
+  protected readonly jobs = computed<readonly Extract<JobLine, { readable: true }>[]>(() => {
     const wanted = this.search().trim().toLowerCase().split(/\s+/).filter(Boolean);
-    return this.lines().filter((l) => passes(l, this.filter()) && wanted.every((word) => (l.readable ? l.text : l.name.toLowerCase()).includes(word)));
+    return this.lines().filter(
+      (l): l is Extract<JobLine, { readable: true }> => l.readable && passes(l, this.filter()) && wanted.every((word) => l.text.includes(word)),
+    );
   });
   /** Everything that is due on jobs that are not put away, the soonest first. */
   protected readonly due = computed(() =>
@@ -138,12 +153,6 @@ export class JobsPage {
     const line = before.get(key) ?? jobLine(row, kept, sheets);
     this.known.set(key, line);
     return line;
-  }
-
-  constructor() {
-    this.book.purge().catch((error: unknown) => {
-      this.storageFault.set(storageProblem(error));
-    });
   }
 
   private fault(error: unknown) {
@@ -201,6 +210,13 @@ export class JobsPage {
 
   protected restore(id: string): Promise<void> {
     return this.quietly('Bringing back', () => this.book.restore(id));
+  }
+
+  /** Which deleted job is asked about. */
+  protected readonly clearing = signal<string | null>(null);
+  protected clearAway(id: string): Promise<void> {
+    this.clearing.set(null);
+    return this.quietly('Deleting for good', () => this.book.clearAway(id));
   }
 
   protected archive(id: string, away: boolean): Promise<void> {

@@ -17,6 +17,9 @@ const stateWords = { new: 'not on this device', same: 'the same as here', differ
         Made {{ day(backup().head.at) }}. Nothing is changed until you say so.
         @if (extras() > 0) {
           Own cards, sheets and readings of files come with it; those that are here stay.
+          @if (backup().head.raw?.length; as n) {
+            {{ n === 1 ? 'One entry' : n + ' entries' }} could not be read where the backup was made; they are put away as they are.
+          }
         }
       </p>
       @for (text of backup().unread; track text) {
@@ -61,7 +64,7 @@ const stateWords = { new: 'not on this device', same: 'the same as here', differ
         <p role="status">Restoring, {{ r.done }} of {{ r.all }}. <button type="button" class="ghost" (click)="stopping = true">Stop</button></p>
       } @else {
         <p class="acts">
-          <button type="button" class="press" (click)="restore()" [disabled]="wanted() === 0">{{ label() }}</button>
+          <button type="button" class="press" (click)="restore()" [disabled]="wanted() + extras() === 0">{{ label() }}</button>
           <button type="button" class="ghost" (click)="done.emit([])">Leave it</button>
         </p>
       }
@@ -81,12 +84,18 @@ export class RestorePanel {
 
   /** This device's own sheets, cards and readings of files that come with it. */
   protected readonly extras = computed(() => {
-    const { sheets, cards, mappings } = this.backup().head;
-    return sheets.length + cards.length + mappings.length;
+    const { sheets, cards, mappings, raw } = this.backup().head;
+    return sheets.length + cards.length + mappings.length + (raw?.length ?? 0);
   });
   protected readonly wanted = computed(() => this.backup().lines.filter((l) => l.state !== 'same' && this.choices()[l.id] !== 'skip').length);
   protected readonly label = computed(() =>
-    this.wanted() === 0 ? 'Nothing to restore' : this.wanted() === 1 ? 'Restore 1 job' : `Restore ${this.wanted()} jobs`,
+    this.wanted() === 0
+      ? this.extras() === 0
+        ? 'Nothing to restore'
+        : 'Restore what comes beside the jobs'
+      : this.wanted() === 1
+        ? 'Restore 1 job'
+        : `Restore ${this.wanted()} jobs`,
   );
   protected readonly day = (at: string | number): string => format(new Date(at), 'd MMM yyyy HH:mm');
 

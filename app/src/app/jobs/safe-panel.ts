@@ -48,6 +48,17 @@ const megabytes = (bytes: number): string => (bytes < 1e8 ? `${(bytes / 1e6).toF
         }
       </p>
     }
+    @if (lacks().length > 0) {
+      <div class="fault" role="alert">
+        <ck-glyph name="attention" [size]="15" />
+        <span>
+          The file is saved, but the backup is not whole, so it is not counted as one:
+          @for (text of lacks(); track $index) {
+            <br />{{ text }}
+          }
+        </span>
+      </div>
+    }
     @if (problem(); as why) {
       <p class="wrong" role="alert">{{ why }}</p>
     }
@@ -104,6 +115,8 @@ export class SafePanel {
   readonly restore = output();
   protected readonly running = signal<{ done: number; all: number } | null>(null);
   protected readonly problem = signal<string | null>(null);
+  /** What the backup just saved does not hold. */
+  protected readonly lacks = signal<readonly string[]>([]);
   protected readonly checked = signal(false);
   protected readonly asked = signal(false);
   protected stopping = false;
@@ -127,15 +140,18 @@ export class SafePanel {
   protected async backUp(): Promise<void> {
     this.stopping = false;
     this.problem.set(null);
+    this.lacks.set([]);
     this.running.set({ done: 0, all: 0 });
     try {
-      const blob = await this.files.backUp((done, all) => {
+      const made = await this.files.backUp((done, all) => {
         this.running.set({ done, all });
         return !this.stopping;
       });
-      if (!blob) return;
-      download(blob, `calm-keel-${format(new Date(), 'yyyy-MM-dd-HHmm')}.backup.zip`);
-      await this.safe.noteBackup();
+      if (!made) return;
+      download(made.blob, `calm-keel-${format(new Date(), 'yyyy-MM-dd-HHmm')}.backup.zip`);
+      this.lacks.set(made.lacks);
+      // One that is not whole does not count: the reminder stays.
+      if (made.lacks.length === 0) await this.safe.noteBackup(made.count);
     } catch (error) {
       this.problem.set(storageProblem(error));
     } finally {

@@ -3,12 +3,12 @@ import { RouterLink } from '@angular/router';
 import {
   cardKindWords,
   cardQuirks,
-  cardSchema,
   chemistryWords,
   figureKeys,
   parseJson,
-  problemsOf,
-  sheetSchema,
+  strangeWords,
+  toCard,
+  toSheet,
   type Card,
   type Problem,
   type Sheet,
@@ -174,30 +174,30 @@ export class LibraryPage {
     }
     const format = (parsed.value as { format?: unknown } | null)?.format;
     if (format === 'calm-keel/card') {
-      const card = cardSchema.safeParse(parsed.value);
-      if (!card.success) {
-        this.refuse(file.name, problemsOf(card.error, 'card'));
+      const card = toCard(parsed.value);
+      if (!card.ok) {
+        this.refuse(file.name, card.problems);
         return;
       }
       const id = freeId(
-        card.data.id,
+        card.value.id,
         this.library.cards().map((c) => c.id),
         'card',
       );
-      await this.keep(this.library.putCard({ ...card.data, id }), `“${file.name}” is in the library.`);
+      await this.keep(this.library.putCard({ ...card.value, id }), inLibrary(file.name, card.value));
       this.chosen.set({ kind: 'card', id });
     } else if (format === 'calm-keel/sheet') {
-      const sheet = sheetSchema.safeParse(parsed.value);
-      if (!sheet.success) {
-        this.refuse(file.name, problemsOf(sheet.error, 'sheet'));
+      const sheet = toSheet(parsed.value);
+      if (!sheet.ok) {
+        this.refuse(file.name, sheet.problems);
         return;
       }
       const id = freeId(
-        sheet.data.id,
+        sheet.value.id,
         this.library.sheets().map((s) => s.id),
         'sheet',
       );
-      await this.keep(this.library.putSheet({ ...sheet.data, id }), `“${file.name}” is in the library.`);
+      await this.keep(this.library.putSheet({ ...sheet.value, id }), inLibrary(file.name, sheet.value));
       this.chosen.set({ kind: 'sheet', id });
     } else this.problems.set([{ code: 'not-library', text: `“${file.name}” is neither a card nor a sheet. A job file is brought in on the Jobs page.` }]);
   }
@@ -206,3 +206,5 @@ export class LibraryPage {
     this.problems.set([{ code: 'invalid', text: `“${name}” does not hold together. Nothing was changed. What is wrong:` }, ...problems]);
   }
 }
+
+const inLibrary = (name: string, { aside = [] }: Pick<Card | Sheet, 'aside'>): string => [`“${name}” is in the library.`, ...aside.map(strangeWords)].join(' ');

@@ -214,7 +214,7 @@ describe('the wire', () => {
       for (const [i, step] of steps.entries()) {
         sent.push(step.step);
         const kind = outcomes[i] ?? 'readBack';
-        if (!told(step, { kind, value: 27.2, says: `It is ${kind}.` }) || kind !== 'readBack') break;
+        if (!told(step, { kind, value: 27.2, says: `It is ${kind}.` }) || (kind !== 'readBack' && kind !== 'acknowledged')) break;
       }
       return Promise.resolve();
     });
@@ -226,7 +226,7 @@ describe('the wire', () => {
   }
 
   it('asks once, writes in order, and answers what was read back', async () => {
-    const { fixture, host, sent, work, store } = await wired(['readBack', 'readBack']);
+    const { fixture, host, sent, work, store } = await wired(['readBack', 'acknowledged']);
     button(host, 'Write all 2 of Solo').click();
     fixture.detectChanges();
     expect(text(host, '.confirm')).toContain('Write 2 steps to Solo');
@@ -235,6 +235,52 @@ describe('the wire', () => {
     await store.flush();
     expect(sent).toEqual(['solo/edit/floatVoltage', 'solo/commit']);
     expect(work.kept().get('solo/edit/floatVoltage')).toEqual(jasmine.objectContaining({ way: 'wire', reading: 26.9 }));
+    // A save that nobody has seen is not called read back.
+    expect(work.kept().get('solo/commit')).toEqual(jasmine.objectContaining({ way: 'wire', reading: 'acknowledged, not seen' }));
+    fixture.detectChanges();
+    expect(text(host, 'ck-wire-panel')).toContain('It is acknowledged.');
+  });
+
+  /** A device of which nobody knows whether the last write was taken, and what it reads, once and again. */
+  async function inDoubt(step: string, ...reads: readonly number[]) {
+    const opened = await wired([]);
+    const { fixture, host, link } = opened;
+    link.doubts.set(new Map([['solo', { step, at: 0 }]]));
+    const read = spyOn(link, 'read').and.callFake(() => Promise.resolve({ values: { floatVoltage: reads[read.calls.count() - 1] ?? 0 }, firmware: null }));
+    fixture.detectChanges();
+    expect(text(host, 'ck-wire-panel [role=alert]')).toContain('State unknown.');
+    expect(button(host, 'Write all 2 of Solo').disabled).toBeTrue();
+    expect(text(host, 'ck-wire-panel .acts')).toContain('First read the device');
+    button(host, 'Read the device').click();
+    return opened;
+  }
+
+  it('after a lost answer says that the state is unknown, and what reading the device twice makes of it', async () => {
+    const { work } = await inDoubt('solo/edit/floatVoltage', 26.9, 26.9);
+    await until(() => work.kept().has('solo/edit/floatVoltage'), 'it is answered');
+    expect(work.kept().get('solo/edit/floatVoltage')).toEqual(jasmine.objectContaining({ way: 'wire', reading: 26.9 }));
+    expect(work.record()?.trouble.length).toBe(0);
+  });
+
+  for (const [reads, words] of [
+    [[27.6, 27.6], 'reads 27.6 instead of 26.9'],
+    [[26.9, 27.6], 'reads now this and now that instead of 26.9'],
+  ] as const)
+    it(`records nothing of a lost write that ${words}`, async () => {
+      const { fixture, host, work } = await inDoubt('solo/edit/floatVoltage', ...reads);
+      await until(() => (work.record()?.trouble.length ?? 0) > 0, 'it is told');
+      fixture.detectChanges();
+      expect(text(host, 'ck-wire-panel').replace(/\u00a0/g, ' ')).toContain(words);
+      expect(work.kept().has('solo/edit/floatVoltage')).toBeFalse();
+    });
+
+  it('says of a save whose answer was lost that no register tells', async () => {
+    const { fixture, host, work } = await inDoubt('solo/commit', 26.9, 26.9);
+    await until(() => {
+      fixture.detectChanges();
+      return text(host, 'ck-wire-panel').includes('no register tells');
+    }, 'it is told');
+    expect(work.kept().has('solo/commit')).toBeFalse();
   });
 
   for (const kind of ['differs', 'refused', 'wrongDevice', 'unknown'] as const)

@@ -43,6 +43,21 @@ import { stageLook } from '../ui/stages';
           <ck-glyph name="stop" /><span class="line">{{ why }}</span>
         </p>
       }
+      @if (doubt() && !busy()) {
+        <div class="said bad doubt" role="alert">
+          <ck-glyph name="stop" />
+          <span class="line"
+            ><b>State unknown.</b> {{ doubted() }} was sent to {{ device()?.name }}, and no answer came that tells what became of it. Nothing more is sent
+            before the device has been read.</span
+          >
+          <button type="button" class="ghost" (click)="settleDoubt()">Read the device</button>
+        </div>
+      }
+      @if (acknowledged(); as text) {
+        <p class="said" role="status">
+          <span class="line">{{ text }}</span>
+        </p>
+      }
       @if (busy(); as words) {
         <p class="said" role="status">
           <span class="line">{{ words }}</span>
@@ -126,6 +141,16 @@ import { stageLook } from '../ui/stages';
       padding: 10px 12px;
       margin-top: 8px;
     }
+    .doubt {
+      flex-wrap: wrap;
+      .line {
+        flex: 1 1 180px;
+      }
+      .ghost {
+        flex: 1 1 100%;
+        min-height: 44px;
+      }
+    }
     .sure {
       border: 2px solid var(--ck-ink);
       min-height: 44px;
@@ -152,7 +177,17 @@ export class WirePanel {
   protected readonly busy = signal<string | null>(null);
   protected readonly problem = signal<string | null>(null);
 
+  /** What a device said yes to and nobody has seen. */
+  protected readonly acknowledged = signal<string | null>(null);
+
   private readonly name = computed(() => this.device()?.link ?? null);
+  /** Something was sent to it, and nobody knows whether it was taken. */
+  protected readonly doubt = computed(() => this.link.doubts().get(this.name() ?? '') ?? null);
+  private readonly doubtedStep = computed(() => this.work.sheet()?.steps.find((s) => s.id === this.doubt()?.step) ?? null);
+  protected readonly doubted = computed(() => {
+    const step = this.doubtedStep();
+    return step ? `“${step.title}${step.value ? `: ${step.value.readBack}` : ''}”` : 'A value';
+  });
   protected readonly wired = computed(() => {
     const name = this.name();
     return name !== null && (this.link.names()?.includes(name) ?? false);
@@ -205,6 +240,7 @@ export class WirePanel {
   protected readonly some = computed(() => this.todo().length < this.ofDevice().length);
   /** Why nothing may be written yet. */
   protected readonly notYet = computed(() => {
+    if (this.doubt()) return 'First read the device: nobody knows whether the last write was taken.';
     const sheet = this.work.sheet();
     const kept = this.work.kept();
     const open = sheet?.steps.find((s) => (s.kind === 'caution' || s.kind === 'open') && !isAnswered(s, kept));
@@ -239,6 +275,7 @@ export class WirePanel {
   /** Runs something that may fail, with words meanwhile. */
   private async during(words: string, task: () => Promise<void>): Promise<void> {
     this.busy.set(words);
+    this.acknowledged.set(null);
     this.problem.set(null);
     try {
       await task();
@@ -287,6 +324,34 @@ export class WirePanel {
     return this.write(this.todo());
   }
 
+  /** Reads a device whose state is unknown, twice, and says what became of the last write. */
+  protected settleDoubt(): Promise<void> {
+    return this.during('Reading what stands on it.', async () => {
+      const name = this.name();
+      const step = this.doubtedStep();
+      if (name === null) return;
+      const first = (await this.link.read(name)).values;
+      const second = (await this.link.read(name)).values;
+      if (!step?.value) {
+        this.acknowledged.set(
+          step?.kind === 'commit'
+            ? 'The device answers. Whether it saved, no register tells: save again, and let the power cut show it.'
+            : 'The device answers. Compare its values before you go on.',
+        );
+        return;
+      }
+      const { role, to, readBack } = step.value;
+      if (first[role] === to && second[role] === to) {
+        this.work.answer(step, { state: 'done', reading: to }, 'wire');
+        this.acknowledged.set(`It was taken: ${step.title} reads ${readBack}.`);
+        return;
+      }
+      const reads = first[role] === second[role] ? String(second[role] ?? 'nothing') : 'now this and now that';
+      this.work.trouble(step, `${step.title}: the answer to the write was lost; read again it reads ${reads}.`);
+      this.problem.set(`It was not taken: ${step.title} reads ${reads} instead of ${readBack}. It can be written again.`);
+    });
+  }
+
   private write(steps: readonly SheetStep[]): Promise<void> {
     const name = this.name();
     const wire: WireStep[] = steps.flatMap((s): WireStep[] =>
@@ -307,8 +372,13 @@ export class WirePanel {
 
   /** Keeps what came of a write. Only a value that was read back answers its step. */
   private take(step: SheetStep, outcome: Outcome): boolean {
-    if (outcome.kind === 'readBack') {
-      this.work.answer(step, { state: 'done', ...(step.value ? { reading: step.value.to } : {}) }, 'wire');
+    if (outcome.kind === 'readBack' && step.value) {
+      this.work.answer(step, { state: 'done', reading: step.value.to }, 'wire');
+      return true;
+    }
+    if (outcome.kind === 'acknowledged') {
+      this.work.answer(step, { state: 'done', reading: 'acknowledged, not seen' }, 'wire');
+      this.acknowledged.set(outcome.says);
       return true;
     }
     const shown = this.shown(step, outcome);

@@ -15,12 +15,26 @@ import { ViewSize } from '../data/view-size';
 import { Glyph, type GlyphName } from '../ui/glyph';
 import { KeelLine } from '../ui/keel-line';
 import { ScaleSwitch } from '../ui/scale-switch';
+import { UnsavedPanel } from '../ui/unsaved-panel';
 import { Course } from './course';
+import { Leaving } from './leaving';
 
 /** The frame of an open job: top bar, keel line, roster, and the station's own work and inspector. */
 @Component({
   selector: 'ck-job-shell',
-  imports: [RouterOutlet, RouterLink, RouterLinkActive, Glyph, KeelLine, ScaleSwitch, NgbDropdown, NgbDropdownToggle, NgbDropdownMenu, NgbDropdownItem],
+  imports: [
+    RouterOutlet,
+    RouterLink,
+    RouterLinkActive,
+    Glyph,
+    KeelLine,
+    ScaleSwitch,
+    UnsavedPanel,
+    NgbDropdown,
+    NgbDropdownToggle,
+    NgbDropdownMenu,
+    NgbDropdownItem,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './job-shell.html',
   styleUrl: './job-shell.scss',
@@ -31,6 +45,7 @@ export class JobShell {
   protected readonly units = inject(Units);
   protected readonly selection = inject(Selection);
   protected readonly size = inject(ViewSize);
+  protected readonly leaving = inject(Leaving);
   private readonly files = inject(JobFiles);
   private readonly run = inject(RunWork);
   private readonly router = inject(Router);
@@ -46,7 +61,7 @@ export class JobShell {
   protected readonly places = computed(() => this.stations().map((_, i) => Math.round(34 + (i * (this.size.width() - 40)) / this.stations().length)));
   protected readonly saved = computed(() => {
     const save = this.store.save();
-    return save.kind === 'saved' ? (save.at === 0 ? '' : `Saved on this device ${format(save.at, 'HH:mm')}`) : save.kind === 'saving' ? 'Saving' : save.why;
+    return save.kind === 'saved' ? (save.at === 0 ? '' : `Saved on this device ${format(save.at, 'HH:mm')}`) : save.kind === 'saving' ? 'Saving' : 'Not saved';
   });
   protected readonly bank = computed(() => {
     const plan = this.store.plan();

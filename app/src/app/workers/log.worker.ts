@@ -16,10 +16,12 @@ import {
   planRestore,
   proveLog,
   provingMeter,
+  rawOf,
   readBackup,
   readBundle,
   sniffLog,
   stages,
+  strangeWords,
   writeBackup,
   writeBundle,
   writeLog,
@@ -161,7 +163,8 @@ function view(job: Job, log: Log, report: LogReport, instrumentId: string) {
 
 /** A bundle with its logs read. */
 async function withLogs({ job, logs, files, copy }: Bundle, missing: readonly string[]) {
-  const notes = missing.map((name) => `The contents of “${name}” are not in this file.`);
+  const notes = (job.aside ?? []).map(strangeWords);
+  notes.push(...missing.map((name) => `“${job.name}”: the contents of “${name}” are not in this file.`));
   const read: { id: string; log: Log; report: LogReport }[] = [];
   for (const entry of job.logs) {
     const result = await readCsv(new Blob([logs[entry.id] ?? '']), logContextOf(deriveSettings(job)));
@@ -211,18 +214,20 @@ const api = {
   },
   isBackup: (bytes: Uint8Array) => isBackup(bytes),
   /** A whole book as one file, from jobs packed each by itself. */
-  packBackup: (head: BackupHead, packed: Readonly<Record<string, Uint8Array>>) => writeBackup(head, packed),
+  packBackup: (head: BackupHead, packed: Readonly<Record<string, Uint8Array>>, raw: readonly string[]) => writeBackup(head, packed, raw),
   /** What a backup holds, compared with what is here; nothing is taken yet. */
   lookIntoBackup: (bytes: Uint8Array, here: readonly { doc: Job; updatedAt: number }[]) => {
     const backup = readBackup(bytes);
     return backup.ok ? good({ head: backup.value.head, lines: planRestore(backup.value, here), unread: backup.value.unread }) : backup;
   },
+  /** What a backup carries that could not be read where it was made. */
+  rawOfBackup: (bytes: Uint8Array, head: BackupHead) => rawOf(bytes, head),
   /** One job out of a backup, with its logs read. */
   takeFromBackup: async (bytes: Uint8Array, id: string) => {
     const backup = readBackup(bytes, id);
     if (!backup.ok) return backup;
     const bundle = backup.value.bundles[id];
-    return bundle ? good(await withLogs(bundle, [])) : bad('backup-unread', backup.value.unread.join(' '));
+    return bundle ? good(await withLogs(bundle, backup.value.missing[id] ?? [])) : bad('backup-unread', backup.value.unread.join(' '));
   },
 };
 
