@@ -64,7 +64,7 @@ module.exports = {
       comment: 'the core runs in a page, a worker, Express and the shell: only these packages',
       severity: 'error',
       from: { path: '^core/src/', pathNot: [spec, '^core/src/testing/'] },
-      to: { pathNot: ['^core/src/', '^node_modules/(zod|fflate|simple-statistics|@date-fns/tz)/'] },
+      to: { pathNot: ['^core/src/', '^node_modules/(zod|fflate|crc-32|@noble/hashes|simple-statistics|@date-fns/tz)/'] },
     },
     { name: 'testing-stays-in-specs', severity: 'error', from: { pathNot: [spec, '^core/src/testing/', bench] }, to: { path: '^core/src/testing/' } },
     { name: 'nothing-imports-app', severity: 'error', from: { pathNot: ['^app/'] }, to: { path: '^app/' } },

@@ -3,6 +3,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createHash } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
+import { writeLicences } from './licences.mjs';
 
 export const root = fileURLToPath(new URL('..', import.meta.url));
 const at = (/** @type {string} */ path) => `${root}${path}`;
@@ -111,6 +112,7 @@ export async function buildAll({ quiet = false } = {}) {
     const { code, output } = await run(at(`node_modules/.bin/${program}`), args, { ...options, capture: quiet, quiet });
     if (code !== 0) fail(`${output}\nBuilding failed at: ${program} ${args[0] ?? ''}`);
   }
+  if (!writeLicences()) fail('The list of files for offline use could not be made anew.');
   writeFileSync(at('app/dist/.inputs'), builtFrom());
 }
 

@@ -26,6 +26,8 @@ import {
   type DeviceValues,
   type Problem,
   type Setting,
+  strangeIn,
+  strangeProblem,
 } from '@calm-keel/core';
 import { readBytes } from './files.js';
 import { prove } from './prove.js';
@@ -264,7 +266,7 @@ function problemsIn(file: string): readonly Problem[] {
     format === 'calm-keel/card' ? cardSchema : format === 'calm-keel/sheet' ? sheetSchema : format === 'calm-keel/settings' ? settingsFileSchema : null;
   if (schemaOf) {
     const result = schemaOf.safeParse(parsed?.value);
-    return result.success ? [] : problemsOf(result.error, 'file');
+    return result.success ? strangeIn(parsed?.value, result.data).map(strangeProblem) : problemsOf(result.error, 'file');
   }
   if (isBackup(bytes.value)) {
     const backup = readBackup(bytes.value);
@@ -272,7 +274,10 @@ function problemsIn(file: string): readonly Problem[] {
   }
   const bundle = readBundle(bytes.value);
   return bundle.ok
-    ? bundle.value.missing.map((name) => ({ code: 'log-missing', text: `The samples of the log “${name}” are not in this file.` }))
+    ? [
+        ...(bundle.value.job.aside ?? []).map(strangeProblem),
+        ...bundle.value.missing.map((name) => ({ code: 'log-missing', text: `The samples of the log “${name}” are not in this file.` })),
+      ]
     : bundle.problems;
 }
 

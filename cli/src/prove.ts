@@ -2,10 +2,8 @@ import {
   deriveSettings,
   isoWithOffset,
   logContextOf,
-  mappingSchema,
   mergeLogs,
   parseJson,
-  problemsOf,
   proveLog,
   verdictOrder,
   type Job,
@@ -14,6 +12,7 @@ import {
   type Mapping,
   type Plan,
   type ProofRow,
+  toMapping,
 } from '@calm-keel/core';
 import { guessFile, readBytes, readLogFile } from './files.js';
 import { proveFolder } from './folder.js';
@@ -44,9 +43,9 @@ function mappingIn(path: string, out: Out): Mapping | null {
     complain(parsed.problems, out, path);
     return null;
   }
-  const read = mappingSchema.safeParse(parsed.value);
-  if (read.success) return read.data;
-  complain(problemsOf(read.error, 'mapping'), out, path);
+  const read = toMapping(parsed.value);
+  if (read.ok) return read.value;
+  complain(read.problems, out, path);
   return null;
 }
 

@@ -1,0 +1,48 @@
+/**
+ * `npm run attack -- --mutations 10000 --kills 100 --replies 500 --requests 5000 [--seed 1]`: attacks files, wire, server and page, and tells what came of it.
+ * Ends with 1 when anything was changed or lost in silence, hung, crashed, was called done unseen or was sent twice. Loopback only; nothing leaves this machine.
+ */
+import { parseArgs } from 'node:util';
+import { attackBrowser } from './browser';
+import { attackFiles } from './files';
+import { attackServer } from './requests';
+import { faultsOf, tableOf, type Row } from './table';
+import { attackWire } from './wire';
+
+const { values } = parseArgs({
+  options: {
+    mutations: { type: 'string', default: '10000' },
+    kills: { type: 'string', default: '100' },
+    replies: { type: 'string', default: '500' },
+    requests: { type: 'string', default: '2000' },
+    damages: { type: 'string', default: '100' },
+    clocks: { type: 'string', default: '50' },
+    disks: { type: 'string', default: '3' },
+    seed: { type: 'string', default: '1' },
+  },
+});
+const times = (name: keyof typeof values): number => {
+  const n = Number(values[name]);
+  if (Number.isInteger(n) && n >= 0) return n;
+  console.error(`--${name} is “${values[name]}”. Give a whole number, or leave it out.`);
+  process.exit(2);
+};
+const seed = times('seed');
+const rows: Row[] = [];
+const take = (more: readonly Row[]): void => {
+  rows.push(...more);
+  for (const { kind, tried, examples } of more) console.error([`${kind}: ${tried}`, ...examples].join('\n  '));
+};
+
+if (times('mutations') > 0) take(attackFiles(times('mutations'), seed));
+if (times('replies') > 0) take([await attackWire(times('replies'), seed)]);
+if (times('requests') > 0) take([await attackServer(times('requests'), seed)]);
+const page = { kills: times('kills'), damages: times('damages'), clocks: times('clocks'), disks: times('disks') };
+const browser = Object.values(page).some((n) => n > 0) ? await attackBrowser(page, seed) : { rows: [], lossMs: [] };
+take(browser.rows);
+
+console.log(tableOf(rows));
+const loss = [...browser.lossMs].sort((a, b) => a - b);
+const at = (share: number): number => Math.round(loss[Math.min(loss.length - 1, Math.floor(share * loss.length))] ?? 0);
+if (loss.length > 0) console.log(`\nTyping before a kill that was not stored yet: median ${at(0.5)} ms, nine of ten at most ${at(0.9)} ms, most ${at(1)} ms.`);
+process.exit(faultsOf(rows) === 0 ? 0 : 1);
