@@ -62,9 +62,9 @@ async function started(program: string, port: number, health: string, env: Reado
   };
 }
 
-/** A server of one’s own: it can be stopped without taking anybody else’s away. */
-export async function ownServer(env: Readonly<Record<string, string>>): Promise<Running> {
-  const port = await freePorts(2);
+/** A server of one’s own: it can be stopped without taking anybody else’s away, and started again where it was. */
+export async function ownServer(env: Readonly<Record<string, string>>, at?: number): Promise<Running> {
+  const port = at ?? (await freePorts(2));
   return started('server/dist/main.js', port, '/health', { DEVICES_PORT: '', ...env, PORT: String(port) });
 }
 

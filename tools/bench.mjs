@@ -30,4 +30,5 @@ for (const source of ['read-log.ts', 'settings.ts', 'rehearse.ts', 'ode.mjs']) {
 rmSync(folder, { recursive: true, force: true });
 for (const script of ['drag.mjs', 'study.mjs', 'stations.mjs', 'memory.mjs'])
   failed ||= (await run(process.execPath, [`tools/bench/${script}`], { cwd: root })).code;
+failed ||= (await run(process.execPath, ['--import', 'tsx', 'tools/bench/kills.ts'], { cwd: root })).code;
 process.exit(failed);

@@ -2,7 +2,7 @@ import { rounds } from '../../core/src/testing/rounds';
 import { attackFiles } from './files';
 import { mutated, slipped } from './mutate';
 import { attackServer } from './requests';
-import { counting, faultsOf, tableOf } from './table';
+import { counting, faultsOf, lossOf, tableOf } from './table';
 import { attackWire } from './wire';
 import { randomFrom } from '../../core/src/physics';
 
@@ -48,5 +48,13 @@ describe('an attack', () => {
     count.fault('hang', 'n 3');
     expect(tableOf([count.row()])).toContain('| a kind | 3 | refused 2 | hang 1 |');
     expect([faultsOf([count.row()]), count.row().examples]).toEqual([1, ['hang: n 3']]);
+  });
+
+  it('tells how much typing was lost by shares of the kills', () => {
+    const lossMs = Array.from({ length: 20 }, (_, i) => (i < 11 ? 0 : (i - 10) * 10));
+    expect(lossOf(lossMs)).toBe(
+      'Typing before a kill that was not stored yet: median 0 ms, nine of ten at most 80 ms, most 90 ms; 11 of 20 kills lost nothing.',
+    );
+    expect(lossOf([0, 7.4])).toContain('median 7 ms');
   });
 });

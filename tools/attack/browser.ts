@@ -7,6 +7,7 @@ import { randomFrom } from '../../core/src/physics';
 import { chromiumOptions } from '../../e2e/browser';
 import { ownServer } from '../../e2e/servers';
 import { storedNote } from '../../e2e/stored';
+import { killedServers, newVersions } from './servers';
 import { counting, type Row } from './table';
 
 const visits = '/job/teasel/hand-over?view=visits';
@@ -236,7 +237,7 @@ async function fullDisk(base: string, rounds: number): Promise<Row> {
 
 /** Attacks the page in a real browser. */
 export async function attackBrowser(
-  rounds: { readonly kills: number; readonly damages: number; readonly clocks: number; readonly disks: number },
+  rounds: Readonly<Record<'kills' | 'damages' | 'clocks' | 'disks' | 'versions' | 'deaths', number>>,
   seed: number,
 ): Promise<BrowserAttack> {
   const server = await ownServer({});
@@ -254,7 +255,10 @@ export async function attackBrowser(
     await looker.goto('/label');
     const killed = await kills(context, looker, rounds.kills, random);
     const damagedOnes = await damagedRows(page, rounds.damages, random);
-    return { rows: [killed.row, jumped, damagedOnes, await fullDisk(server.base, rounds.disks)], lossMs: killed.lossMs };
+    await context.close();
+    const versions = await newVersions(browser, server.base, rounds.versions, random);
+    const deaths = await killedServers(browser, rounds.deaths, random);
+    return { rows: [killed.row, jumped, damagedOnes, versions, deaths, await fullDisk(server.base, rounds.disks)], lossMs: killed.lossMs };
   } finally {
     await browser.close();
     await server.stop();

@@ -6,7 +6,7 @@ import { parseArgs } from 'node:util';
 import { attackBrowser } from './browser';
 import { attackFiles } from './files';
 import { attackServer } from './requests';
-import { faultsOf, tableOf, type Row } from './table';
+import { faultsOf, lossOf, tableOf, type Row } from './table';
 import { attackWire } from './wire';
 
 const { values } = parseArgs({
@@ -17,6 +17,8 @@ const { values } = parseArgs({
     requests: { type: 'string', default: '2000' },
     damages: { type: 'string', default: '100' },
     clocks: { type: 'string', default: '50' },
+    versions: { type: 'string', default: '20' },
+    deaths: { type: 'string', default: '20' },
     disks: { type: 'string', default: '3' },
     seed: { type: 'string', default: '1' },
   },
@@ -37,12 +39,17 @@ const take = (more: readonly Row[]): void => {
 if (times('mutations') > 0) take(attackFiles(times('mutations'), seed));
 if (times('replies') > 0) take([await attackWire(times('replies'), seed)]);
 if (times('requests') > 0) take([await attackServer(times('requests'), seed)]);
-const page = { kills: times('kills'), damages: times('damages'), clocks: times('clocks'), disks: times('disks') };
+const page = {
+  kills: times('kills'),
+  damages: times('damages'),
+  clocks: times('clocks'),
+  versions: times('versions'),
+  deaths: times('deaths'),
+  disks: times('disks'),
+};
 const browser = Object.values(page).some((n) => n > 0) ? await attackBrowser(page, seed) : { rows: [], lossMs: [] };
 take(browser.rows);
 
 console.log(tableOf(rows));
-const loss = [...browser.lossMs].sort((a, b) => a - b);
-const at = (share: number): number => Math.round(loss[Math.min(loss.length - 1, Math.floor(share * loss.length))] ?? 0);
-if (loss.length > 0) console.log(`\nTyping before a kill that was not stored yet: median ${at(0.5)} ms, nine of ten at most ${at(0.9)} ms, most ${at(1)} ms.`);
+if (browser.lossMs.length > 0) console.log(`\n${lossOf(browser.lossMs)}`);
 process.exit(faultsOf(rows) === 0 ? 0 : 1);

@@ -8,7 +8,8 @@ import { makeMaster } from '../../server/src/link/master';
 import { commitSettings, writeSetting } from '../../server/src/link/speak';
 import { counting, type Row } from './table';
 
-function aftCard(): Card {
+/** The card of the launch’s aft charger, which has registers. */
+export function aftCard(): Card {
   const read = readJob(readFileSync(fileURLToPath(new URL('../../demo/teasel.job.json', import.meta.url)), 'utf8'));
   const place = read.ok ? read.value.system.chargers.find((c) => c.id === 'aft') : undefined;
   const card = read.ok ? read.value.cards.find((c) => c.id === place?.card) : undefined;
@@ -19,8 +20,17 @@ function aftCard(): Card {
 /** How long an answer is waited for here, ms: silence is one of the faults. */
 const patienceMs = 12;
 
-/** A device that takes what it is told and answers as it should, or not at all, or late, or with anything else. */
-function faultyDevice(card: Card, random: () => number): { server: Server; memory: Map<number, number>; writes: () => number; forget: () => void } {
+/**
+ * A device that takes what it is told and answers as it should, or not at all, or late, or with anything else, as it is drawn; always as it
+ * should where 0 is drawn.
+ *
+ * @param answersMs how long it takes over a good answer
+ */
+export function device(
+  card: Card,
+  random: () => number,
+  answersMs = 0,
+): { server: Server; memory: Map<number, number>; writes: () => number; forget: () => void } {
   const memory = new Map<number, number>();
   let writes = 0;
   const { identity } = card.telemetry ?? { identity: { register: 0, value: 0 } };
@@ -33,11 +43,15 @@ function faultyDevice(card: Card, random: () => number): { server: Server; memor
       if (random() < 0.9) memory.set(register, data.readUInt16BE(10));
       frame = Buffer.from(data.subarray(0, 12));
     } else {
-      const value = register === identity.register ? identity.value : (memory.get(register) ?? 0);
-      frame = Buffer.from([data[0] ?? 0, data[1] ?? 0, 0, 0, 0, 5, 1, 3, 2, value >> 8, value & 255]);
+      const many = data.length >= 12 ? Math.min(125, data.readUInt16BE(10)) : 1;
+      const values = Array.from({ length: many }, (_, i) => (register + i === identity.register ? identity.value : (memory.get(register + i) ?? 0)));
+      frame = Buffer.alloc(9 + 2 * many);
+      frame.set([data[0] ?? 0, data[1] ?? 0, 0, 0, 0, 3 + 2 * many, 1, code, 2 * many]);
+      values.forEach((value, i) => frame.writeUInt16BE(value, 9 + 2 * i));
     }
     const r = random();
-    if (r < 0.6) socket.write(frame);
+    if (r < 0.6 && answersMs === 0) socket.write(frame);
+    else if (r < 0.6) setTimeout(() => socket.destroyed || socket.write(frame), answersMs);
     else if (r < 0.66) socket.destroy();
     else if (r < 0.72) socket.write(Buffer.from(Array.from({ length: Math.floor(random() * 40) }, () => Math.floor(random() * 256))));
     else if (r < 0.78) socket.write(frame.subarray(0, Math.floor(random() * frame.length)));
@@ -62,7 +76,7 @@ export async function attackWire(rounds: number, seed: number): Promise<Row> {
   const count = counting('device, faulty answers');
   const one = async (lane: number, times: number): Promise<void> => {
     const random = randomFrom(seed * 1000 + lane);
-    const { server, memory, writes, forget } = faultyDevice(card, random);
+    const { server, memory, writes, forget } = device(card, random);
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
     const master = makeMaster({ name: 'x', host: '127.0.0.1', port: (server.address() as AddressInfo).port, unit: 1 }, patienceMs);
     for (let n = 0; n < times; n++) {
