@@ -58,7 +58,7 @@ export async function newVersions(browser: Browser, base: string, rounds: number
         await page.getByRole('button', { name: 'Reload, and go there' }).click();
         await page.waitForURL(place, { timeout: patienceMs });
       }
-      await page.locator('.work h1').waitFor({ timeout: patienceMs });
+      await page.locator('.work h1').first().waitFor({ timeout: patienceMs });
       if ((await storedNote(page)) === note) count.came(opened ? 'opened, and all kept' : 'told of, gone to, and all kept');
       else count.fault('silent loss', `${n}: ${station}`);
     } catch (error) {
