@@ -7,6 +7,7 @@ import {
   deviceRange,
   parameterFor,
   fromWord,
+  isVoltage,
   stageCode,
   tidy,
   toRegister,
@@ -98,7 +99,7 @@ export function makeDevice(plan: Plan, plant: LivePlant, charger: Charger, card:
     const { min, max } = deviceRange(p, systemVolts);
     if (!special && (value < min - 1e-9 || value > max + 1e-9)) throw new Refusal(3);
     if (special) return value;
-    if (faults.has('clips') && (p.unit === 'V' || p.unit === 'V/12V')) return tidy(Math.max(min, value - clipVolts));
+    if (faults.has('clips') && isVoltage(p.unit)) return tidy(Math.max(min, value - clipVolts));
     const step = faults.has('rounds') ? 5 * p.step : p.step;
     return tidy(Math.min(max, Math.max(min, min + Math.round((value - min) / step) * step)));
   }

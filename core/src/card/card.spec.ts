@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { numberParameter as parameter, seeded } from '../testing/fixtures';
-import { cardSchema, deviceGrid, fromDevice, parameterFor, toDevice } from './index';
+import { cardSchema, deviceGrid, deviceUnits, fromDevice, parameterFor, toDevice } from './index';
 
 const folder = new URL('../../../library/cards/', import.meta.url);
 const cards = readdirSync(folder).map((name) => cardSchema.parse(JSON.parse(readFileSync(new URL(name, folder), 'utf8'))));
@@ -30,7 +30,7 @@ describe('shipped cards', () => {
 describe('a charger’s own units', () => {
   it('undo themselves for every convention', () => {
     const random = seeded(9);
-    for (const unit of ['V', 'V/12V', 'V below float', 'mV/°C/12V', 'mV/°C', 'mV/°C/cell', 's', 'min', 'h', 'd', 'A', '% of rating', '°C', '°F'] as const)
+    for (const unit of deviceUnits)
       for (let i = 0; i < 100; i++) {
         const p = parameter({ unit, slopeSign: random() < 0.5 ? 'positive' : 'negative' });
         const value = random() * 80 - 20;

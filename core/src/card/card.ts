@@ -4,34 +4,7 @@ import { between, chemistrySchema, identifier, shortText } from '../sheet';
 import { cardFaults } from './faults';
 import { deviceValuesSchema, roleSchema, type Role } from './role';
 import { telemetrySchema } from './telemetry';
-
-/**
- * The form in which a charger wants a value.
- * `V`: absolute volts. `V/12V`: volts of a 12 V block. `V below float`: an offset.
- * `mV/°C/12V`, `mV/°C`, `mV/°C/cell`: slope for six cells, for the bank, for one cell.
- */
-const deviceUnitSchema = z.enum([
-  'V',
-  'V/12V',
-  'V below float',
-  'mV/°C/12V',
-  'mV/°C',
-  'mV/°C/cell',
-  's',
-  'min',
-  'h',
-  'd',
-  'A',
-  '% of rating',
-  '°C',
-  '°F',
-  '°C difference',
-  '°F difference',
-  'Ah',
-  '%',
-  'ratio',
-  'choice',
-]);
+import { deviceUnits } from './unit';
 
 /** What any parameter may carry besides its value. */
 const common = {
@@ -51,7 +24,7 @@ const numberParameter = z.object({
   label: shortText(60),
   /** Menus to pass, outermost first. */
   menu: z.array(shortText(60)).max(8),
-  unit: deviceUnitSchema.exclude(['choice']),
+  unit: z.enum(deviceUnits),
   /** `positive`: the charger wants 24 where the maker prints −24 mV/°C. */
   slopeSign: z.enum(['negative', 'positive']).optional(),
   min: between(-1e5, 1e5),

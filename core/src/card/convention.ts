@@ -1,18 +1,8 @@
-import { decimalsOf, fahrenheitToCelsius, celsiusDifferenceToFahrenheit, celsiusToFahrenheit, formatQuantity, tidy } from '../quantity';
+import { decimalsOf, formatQuantity, tidy } from '../quantity';
 import type { NumberParameter, Parameter } from './card';
+import { unitInfo, type DeviceSetting } from './unit';
 
-/** What is needed to turn a value on a charger's display into a quantity at the bank, and back. */
-export interface DeviceSetting {
-  /** Nominal system voltage: 12, 24, 48. */
-  readonly systemVolts: number;
-  readonly cellsInSeries: number;
-  /** Rated output in amps. */
-  readonly ratingA: number;
-  /** Float at the bank in volts, for chargers that want an offset from it. */
-  readonly floatVolts?: number;
-}
-
-const slopeSign = (parameter: NumberParameter): number => (parameter.slopeSign === 'positive' ? -1 : 1);
+const slopeSign = (parameter: NumberParameter): 1 | -1 => (parameter.slopeSign === 'positive' ? -1 : 1);
 
 /**
  * From the value on the device to the quantity at the bank in the core's unit
@@ -20,78 +10,12 @@ const slopeSign = (parameter: NumberParameter): number => (parameter.slopeSign =
  *
  * @throws RangeError when an offset below float is asked for and no float is known
  */
-export function fromDevice(parameter: NumberParameter, value: number, at: DeviceSetting): number {
-  switch (parameter.unit) {
-    case 'V':
-    case 's':
-    case 'd':
-    case 'A':
-    case 'Ah':
-    case '%':
-    case 'ratio':
-    case '°C':
-    case '°C difference':
-      return value;
-    case 'V/12V':
-      return (value * at.systemVolts) / 12;
-    case 'V below float':
-      if (at.floatVolts === undefined) throw new RangeError('an offset below float needs a float voltage');
-      return at.floatVolts - value;
-    case 'mV/°C/12V':
-      return (slopeSign(parameter) * value * at.systemVolts) / 12 / 1000 / at.cellsInSeries;
-    case 'mV/°C':
-      return (slopeSign(parameter) * value) / 1000 / at.cellsInSeries;
-    case 'mV/°C/cell':
-      return (slopeSign(parameter) * value) / 1000;
-    case 'min':
-      return value * 60;
-    case 'h':
-      return value * 3600;
-    case '% of rating':
-      return (value / 100) * at.ratingA;
-    case '°F':
-      return fahrenheitToCelsius(value);
-    case '°F difference':
-      return (value * 5) / 9;
-  }
-}
+export const fromDevice = (parameter: NumberParameter, value: number, at: DeviceSetting): number =>
+  unitInfo(parameter.unit).toCore(value, at, slopeSign(parameter));
 
 /** From the quantity at the bank to the value on the device, not yet on its step. Inverse of fromDevice. */
-export function toDevice(parameter: NumberParameter, value: number, at: DeviceSetting): number {
-  switch (parameter.unit) {
-    case 'V':
-    case 's':
-    case 'd':
-    case 'A':
-    case 'Ah':
-    case '%':
-    case 'ratio':
-    case '°C':
-    case '°C difference':
-      return value;
-    case 'V/12V':
-      return (value * 12) / at.systemVolts;
-    case 'V below float':
-      if (at.floatVolts === undefined) throw new RangeError('an offset below float needs a float voltage');
-      return at.floatVolts - value;
-    case 'mV/°C/12V':
-      return (slopeSign(parameter) * value * 1000 * at.cellsInSeries * 12) / at.systemVolts;
-    case 'mV/°C':
-      return slopeSign(parameter) * value * 1000 * at.cellsInSeries;
-    case 'mV/°C/cell':
-      return slopeSign(parameter) * value * 1000;
-    case 'min':
-      return value / 60;
-    case 'h':
-      return value / 3600;
-    case '% of rating':
-      return (value / at.ratingA) * 100;
-    case '°F':
-      return celsiusToFahrenheit(value);
-    case '°F difference':
-      return celsiusDifferenceToFahrenheit(value);
-  }
-}
+export const toDevice = (parameter: NumberParameter, value: number, at: DeviceSetting): number =>
+  unitInfo(parameter.unit).toDevice(value, at, slopeSign(parameter));
 
 /** Lowest and highest value the device accepts on this system. */
 export function deviceRange(parameter: NumberParameter, systemVolts: number): { min: number; max: number } {
@@ -118,16 +42,7 @@ export function deviceGrid(parameter: NumberParameter, systemVolts: number): rea
 export const deviceDecimals = (parameter: NumberParameter): number => Math.max(decimalsOf(parameter.step), parameter.step < 1 ? 1 : 0);
 
 /** The device's unit as it is written behind the number. */
-export const deviceUnitLabel = (parameter: NumberParameter): string =>
-  parameter.unit === 'V/12V'
-    ? 'V per 12 V'
-    : parameter.unit === 'mV/°C/12V'
-      ? 'mV/°C per 6 cells'
-      : parameter.unit.endsWith(' difference')
-        ? parameter.unit.slice(0, 2)
-        : parameter.unit === 'ratio'
-          ? ''
-          : parameter.unit;
+export const deviceUnitLabel = (parameter: NumberParameter): string => unitInfo(parameter.unit).label;
 
 /** A value as the display shows it, with its unit; a choice in quotes. */
 export const displayText = (parameter: Parameter, value: number | string): string =>

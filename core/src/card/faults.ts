@@ -1,4 +1,5 @@
-import type { Role } from './role';
+import { roleInfo, type Role } from './role';
+import { deviceUnitsFor, unitInfo, type DeviceUnit } from './unit';
 
 /** As much of a card as its inner consistency needs. */
 interface CardShape {
@@ -7,7 +8,7 @@ interface CardShape {
     | { readonly role: Role; readonly unit: 'choice'; readonly options: readonly { readonly value: string }[]; readonly factory?: string | undefined }
     | {
         readonly role: Role;
-        readonly unit: string;
+        readonly unit: DeviceUnit;
         readonly min: number;
         readonly max: number;
         readonly step: number;
@@ -34,7 +35,7 @@ export interface CardFault {
 
 /**
  * Contradictions inside a card: constraints that name a setting it has not or that no values can meet, presets and factory values outside a
- * range, an array limit that is missing. Constraints are differences between two values, so they can all be met exactly when tightening
+ * range, a unit that does not measure what the setting is, an array limit that is missing. Constraints are differences between two values, so they can all be met exactly when tightening
  * every range by every constraint comes to rest within as many rounds as there are parameters and leaves none empty (Bellman and Ford).
  */
 export function cardFaults(card: CardShape): readonly CardFault[] {
@@ -92,6 +93,13 @@ export function cardFaults(card: CardShape): readonly CardFault[] {
     }
   });
   card.parameters.forEach((p, i) => {
+    const wanted = roleInfo[p.role].unit;
+    // A bare number is taken in the core's unit: cards made by hand before there was a choice have it.
+    if ('min' in p && wanted !== 'choice' && p.unit !== 'ratio' && unitInfo(p.unit).core !== wanted)
+      faults.push({
+        place: ['parameters', i, 'unit'],
+        message: `counts in ${p.unit}, and ${roleInfo[p.role].name} wants one of ${deviceUnitsFor(wanted).join(', ')}`,
+      });
     const why = p.factory === undefined ? null : outside(p.role, p.factory);
     if (why) faults.push({ place: ['parameters', i, 'factory'], message: why });
   });

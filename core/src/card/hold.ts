@@ -1,7 +1,8 @@
 import { formatQuantity, roundToStep, tidy } from '../quantity';
 import { parameterFor, type Card, type NumberParameter } from './card';
-import { deviceDecimals, deviceRange, deviceUnitLabel, fromDevice, toDevice, type DeviceSetting } from './convention';
+import { deviceDecimals, deviceRange, deviceUnitLabel, fromDevice, toDevice } from './convention';
 import { roleInfo, type Role } from './role';
+import type { DeviceSetting } from './unit';
 
 /** How a charger would hold a wanted value. */
 export interface Held {

@@ -7,3 +7,4 @@ export * from './quirks';
 export * from './registers';
 export * from './role';
 export * from './telemetry';
+export * from './unit';

@@ -1,6 +1,7 @@
 import { formatDuration } from '../quantity';
 import type { Card } from './card';
 import { roleInfo, type Role } from './role';
+import { unitInfo } from './unit';
 
 const access = { expert: 'at expert level', installer: 'at installer level' } as const;
 
@@ -30,10 +31,8 @@ export function cardQuirks(card: Card): readonly string[] {
     if (p.wraps) list.push(`${p.label} jumps from ${p.min} to ${p.max} when stepped below its end.`);
     for (const s of p.special) list.push(`${p.label} at ${s.value} means ${s.means === 'off' ? 'off' : s.means === 'allDay' ? 'all day' : 'automatic'}.`);
     if (p.slopeSign === 'positive') list.push(`${p.label} wants the slope without its minus.`);
-    if (p.unit === 'V/12V') list.push(`${p.label} is in volts of a 12 V block, whatever the system.`);
-    if (p.unit === 'V below float') list.push(`${p.label} is counted in volts below float.`);
-    if (p.unit === '°F') list.push(`${p.label} is in °F.`);
-    if (p.unit === '% of rating') list.push(`${p.label} is in percent of its rating.`);
+    const { quirk } = unitInfo(p.unit);
+    if (quirk) list.push(`${p.label} ${quirk}.`);
   }
   for (const c of card.constraints)
     if (c.gap !== 0)

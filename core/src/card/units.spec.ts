@@ -29,6 +29,7 @@ const choice = {
 const units: readonly (readonly [NumberParameter['unit'], number, number, string])[] = [
   ['V', 28.1, 28.1, 'V'],
   ['V/12V', 14.05, 28.1, 'V per 12 V'],
+  ['V/cell', 2.34, 28.08, 'V per cell'],
   ['V below float', 0.6, 26.4, 'V below float'],
   ['mV/°C/12V', 24, 0.004, 'mV/°C per 6 cells'],
   ['mV/°C', 48, 0.004, 'mV/°C'],

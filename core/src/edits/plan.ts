@@ -4,6 +4,7 @@ import {
   deviceUnitLabel,
   displayText,
   factoryOf,
+  hasTrait,
   meansOf,
   parameterFor,
   roleInfo,
@@ -13,7 +14,7 @@ import {
   type Role,
 } from '../card';
 import { formatQuantity, tidy } from '../quantity';
-import { cardOf, devicesOf, factoryValues, targetsOf, valuesOn, type Plan } from '../settings';
+import { cardOf, devicesOf, factoryValues, targetsOf, trueOf, valuesOn, type Plan } from '../settings';
 import { broken, orderMoves, type Dial, type Gap } from './order';
 
 /** One edit to make on the device. */
@@ -71,7 +72,7 @@ export interface EditOptions {
 }
 
 /** Types and voltages that reveal or reset others come before everything else; what switches something on comes last. */
-const first: ReadonlySet<Role> = new Set<Role>(['batteryType', 'systemVoltage', 'follows']);
+const comesFirst = ({ role }: Parameter): boolean => hasTrait(role, 'resetsOthers');
 
 /**
  * The order in which to key a device: presets and types first, then numbers in an order every step of which the device accepts, then what
@@ -128,7 +129,7 @@ export function editPlan(plan: Plan, device: string, options: EditOptions = {}):
 
   // 1. Types, presets and classes; each may overwrite others, which then stand at what the preset or the factory says.
   const most = plan.settings.find((s) => s.charger === device && s.role === 'absorbVoltage')?.band?.max;
-  for (const p of goals.filter((g) => first.has(g.role) && differs(g))) {
+  for (const p of goals.filter((g) => comesFirst(g) && differs(g))) {
     const value = to[p.role] ?? '';
     const preset = card.presets.find((x) => x.name === value);
     const overwritten = new Map<Role, number | string>();
@@ -138,15 +139,16 @@ export function editPlan(plan: Plan, device: string, options: EditOptions = {}):
       const factory = factoryOf(q, systemVolts);
       if (factory !== undefined) overwritten.set(q.role, factory);
     }
-    const high = [...overwritten].filter(
-      ([role, v]) => charging.has(role) && typeof v === 'number' && most !== undefined && unitIsVolts(card, role) && v > most + 1e-9,
-    );
+    const high = [...overwritten].flatMap(([role, v]) => {
+      const volts = hasTrait(role, 'chargingSetpoint') && typeof v === 'number' ? trueOf(plan, device, role, v) : null;
+      return volts !== null && most !== undefined && volts > most + 1e-9 ? [{ role, volts }] : [];
+    });
     if (high.length > 0 && options.live === true)
       return {
         ...common,
         steps,
         blocked: {
-          why: `Choosing ${displayText(p, value)} sets ${high.map(([role, v]) => `${roleInfo[role].name} to ${formatQuantity(Number(v), 'V', 1)}`).join(' and ')}, above the sheet’s most of ${formatQuantity(most ?? 0, 'V', 1)}, while a source is live.`,
+          why: `Choosing ${displayText(p, value)} sets ${high.map(({ role, volts }) => `${roleInfo[role].name} to ${formatQuantity(volts, 'V', 1)}`).join(' and ')}, above the sheet’s most of ${formatQuantity(most ?? 0, 'V', 1)}, while a source is live.`,
           ways: ['Open the array breaker, or stop the source, before this step.'],
         },
       };
@@ -165,7 +167,7 @@ export function editPlan(plan: Plan, device: string, options: EditOptions = {}):
   }
 
   // 2. What is switched off goes off before any number is touched.
-  const choices = goals.filter((g) => g.unit === 'choice' && !first.has(g.role));
+  const choices = goals.filter((g) => g.unit === 'choice' && !comesFirst(g));
   const meansOff = (p: Parameter): boolean => meansOf(p, to[p.role]) === 'off';
   for (const p of choices.filter((c) => meansOff(c) && differs(c))) step(p, to[p.role] ?? '');
 
@@ -197,9 +199,6 @@ export function editPlan(plan: Plan, device: string, options: EditOptions = {}):
   for (const p of choices.filter((c) => !meansOff(c) && differs(c))) step(p, to[p.role] ?? '');
   return { ...common, steps };
 }
-
-const charging: ReadonlySet<Role> = new Set<Role>(['bulkVoltage', 'absorbVoltage', 'floatVoltage', 'equaliseVoltage']);
-const unitIsVolts = (card: Card, role: Role): boolean => parameterFor(card, role)?.unit === 'V';
 
 /** A preset’s value for a 12 V system, on this one. */
 function onThisSystem(card: Card, role: Role, value: number | string, systemVolts: number): number | string {

@@ -1,5 +1,5 @@
-import { meansOf, parameterFor, roleSchema, type DeviceValues, type Role } from '../card';
-import { cardOf, devicesOf, factoryValues, ownOfFollower, targetsOf, valuesOn, type Plan } from '../settings';
+import { hasTrait, meansOf, parameterFor, roleSchema, type DeviceValues, type Role } from '../card';
+import { cardOf, devicesOf, factoryValues, targetsOf, valuesOn, type Plan } from '../settings';
 import type { Rehearsal } from './scenario';
 
 /** Which values are rehearsed. */
@@ -43,7 +43,7 @@ export function variantValues(plan: Plan, kind: VariantKind): AllValues {
     const own = values[id] ?? {};
     const leader = followsWith(plan, id, own);
     if (leader === null) continue;
-    const kept = Object.fromEntries(Object.entries(own).filter(([role]) => ownOfFollower.has(role as Role)));
+    const kept = Object.fromEntries(Object.entries(own).filter(([role]) => hasTrait(role as Role, 'ownOfFollower')));
     values[id] = { ...values[leader], ...kept };
   }
   return values;

@@ -1,4 +1,4 @@
-import { deviceGrid, deviceRange, displayText, parameterFor, roleInfo, type Card, type NumberParameter, type Role } from '../card';
+import { deviceGrid, deviceRange, displayText, parameterFor, roleInfo, unitInfo, type Card, type NumberParameter, type Role, type Slip } from '../card';
 import { contains, fahrenheitToCelsius, celsiusToFahrenheit, formatQuantity, parseQuantity, tidy } from '../quantity';
 import { cardOf, devicesOf, targetsOf, trueOf, type Plan } from '../settings';
 import type { SheetStep, ValueToSet } from './step';
@@ -34,26 +34,35 @@ export function readingOf(card: Card, role: Role, text: string): { ok: true; val
       ? { ok: true, value: option.value }
       : { ok: false, text: `It offers ${p.options.map((o) => `“${o.value}”`).join(', ')}. Choose what it shows.` };
   }
-  const unit = p.unit === 'ratio' ? '' : p.unit === 'V below float' || p.unit === 'V/12V' ? 'V' : p.unit;
-  const read = parseQuantity(typed.replace(/^−/, '-'), unit);
+  const read = parseQuantity(typed.replace(/^−/, '-'), unitInfo(p.unit).typed);
   return read.ok ? { ok: true, value: tidy(read.value) } : { ok: false, text: read.problems[0]?.text ?? 'This cannot be read as a number.' };
 }
 
-/** Mistakes of unit, basis or decimal point: what a number was multiplied with on its way into the display, and the units in which that happens. */
-const factors: readonly { readonly by: number; readonly of: RegExp; readonly words: string }[] = [
-  { by: 10, of: /./, words: 'ten times the value: the decimal point has slipped' },
-  { by: 0.1, of: /./, words: 'a tenth of the value: the decimal point has slipped' },
-  { by: 2, of: /V/, words: 'twice the value: a 12 V figure and a 24 V figure have been mixed up' },
-  { by: 0.5, of: /V/, words: 'half the value: a 12 V figure in a 24 V menu, or the other way round' },
-  { by: 4, of: /V/, words: 'four times the value: a 12 V figure and a 48 V figure have been mixed up' },
-  { by: 0.25, of: /V/, words: 'a quarter of the value: a 12 V figure in a 48 V menu' },
-  { by: 6, of: /V/, words: 'six times the value: per cell and per 12 V have been mixed up' },
-  { by: 1 / 6, of: /V/, words: 'a sixth of the value: per cell and per 12 V have been mixed up' },
-  { by: 60, of: /^(s|min|h)$/, words: 'sixty times the value: minutes and hours, or seconds and minutes' },
-  { by: 1 / 60, of: /^(s|min|h)$/, words: 'a sixtieth of the value: minutes and hours, or seconds and minutes' },
-  { by: 1000, of: /V/, words: 'a thousand times the value: milli has been lost' },
-  { by: 0.001, of: /V/, words: 'a thousandth of the value: milli is too many' },
-];
+/** Mistakes of unit, basis or decimal point: what a number was multiplied with on its way into the display. */
+const slips: Readonly<Record<Slip, readonly { readonly by: number; readonly words: string }[]>> = {
+  decimal: [
+    { by: 10, words: 'ten times the value: the decimal point has slipped' },
+    { by: 0.1, words: 'a tenth of the value: the decimal point has slipped' },
+  ],
+  system: [
+    { by: 2, words: 'twice the value: a 12 V figure and a 24 V figure have been mixed up' },
+    { by: 0.5, words: 'half the value: a 12 V figure in a 24 V menu, or the other way round' },
+    { by: 4, words: 'four times the value: a 12 V figure and a 48 V figure have been mixed up' },
+    { by: 0.25, words: 'a quarter of the value: a 12 V figure in a 48 V menu' },
+  ],
+  cells: [
+    { by: 6, words: 'six times the value: per cell and per 12 V have been mixed up' },
+    { by: 1 / 6, words: 'a sixth of the value: per cell and per 12 V have been mixed up' },
+  ],
+  sixty: [
+    { by: 60, words: 'sixty times the value: minutes and hours, or seconds and minutes' },
+    { by: 1 / 60, words: 'a sixtieth of the value: minutes and hours, or seconds and minutes' },
+  ],
+  milli: [
+    { by: 1000, words: 'a thousand times the value: milli has been lost' },
+    { by: 0.001, words: 'a thousandth of the value: milli is too many' },
+  ],
+};
 
 /**
  * Judges what is read instead of the value wanted. What it most likely means comes from the numbers alone: the old value, an end of the range,
@@ -178,9 +187,10 @@ function boundOf(plan: Plan, device: string, card: Card, role: Role, seen: numbe
 function unitSlip(p: NumberParameter, seen: number, { to }: ValueToSet): string | null {
   if (typeof to !== 'number' || to === 0) return null;
   const within = (a: number): boolean => Math.abs(seen - a) <= Math.min(p.step / 2, 0.02 * Math.abs(a)) + 1e-9;
-  if (p.unit === '°C' && within(celsiusToFahrenheit(to))) return 'the same temperature in °F';
-  if (p.unit === '°F' && within(fahrenheitToCelsius(to))) return 'the same temperature in °C';
-  return factors.find((f) => f.of.test(p.unit) && within(to * f.by))?.words ?? null;
+  const { twin, slips: likely } = unitInfo(p.unit);
+  if (twin === '°F' && within(celsiusToFahrenheit(to))) return 'the same temperature in °F';
+  if (twin === '°C' && within(fahrenheitToCelsius(to))) return 'the same temperature in °C';
+  return likely.flatMap((slip) => slips[slip]).find((s) => within(to * s.by))?.words ?? null;
 }
 
 /** Another entry of the same menu that shows this number. */

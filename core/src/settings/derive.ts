@@ -2,8 +2,10 @@ import {
   deviceDecimals,
   deviceUnitLabel,
   factoryOf,
+  hasTrait,
   parameterFor,
   roleInfo,
+  shownIn,
   toDevice,
   type Card,
   type DeviceSetting,
@@ -117,9 +119,9 @@ function deviceSettings(shared: Shared, charger: Charger, card: Card): Map<Role,
     const { role } = parameter;
     // A literal, not a spread: this runs a hundred times for every frame of a drag.
     const context: RoleContext = { input, facts, ceiling, stairs, cold, other, charger, card, parameter, device, done };
-    const fromLeader = leader?.card === charger.card && !ownOfFollower.has(role) ? other(leader.id, role) : undefined;
+    const fromLeader = leader?.card === charger.card && !hasTrait(role, 'ownOfFollower') ? other(leader.id, role) : undefined;
     const override = overrides.length === 0 ? undefined : overrides.find((o) => o.role === role);
-    const wanted = fromLeader ? null : (ruleOf.get(role) ?? noRule).want(context);
+    const wanted = fromLeader ? null : (roleRules[role] ?? noRule).want(context);
     const setting =
       leader && fromLeader
         ? inheritedFrom(leader, charger.id, fromLeader)
@@ -130,32 +132,20 @@ function deviceSettings(shared: Shared, charger: Charger, card: Card): Map<Role,
   return done;
 }
 
-const ruleOf: ReadonlyMap<Role, RoleRule> = new Map(roleRules.map((rule) => [rule.role, rule]));
-const rank: ReadonlyMap<Role, number> = new Map(roleRules.map((rule, i) => [rule.role, i]));
+const rank = Object.fromEntries(Object.keys(roleRules).map((role, i) => [role, i])) as Readonly<Record<Role, number>>;
 const inOrder = new WeakMap<Card, readonly Parameter[]>();
 
 /** A card's parameters in the order in which their rules may look at each other. Kept: cards do not change while a value is dragged. */
 function inRuleOrder(card: Card): readonly Parameter[] {
   const kept = inOrder.get(card);
   if (kept) return kept;
-  const last = roleRules.length;
-  const sorted = [...card.parameters].sort((a, b) => (rank.get(a.role) ?? last) - (rank.get(b.role) ?? last));
+  const sorted = [...card.parameters].sort((a, b) => rank[a.role] - rank[b.role]);
   inOrder.set(card, sorted);
   return sorted;
 }
 
 /** What a card has and no rule works out: said, so that nobody takes it for done. */
 const noRule: Pick<RoleRule, 'want'> = { want: () => left('No figure of a sheet speaks of it. Left as it stands; see the charger’s own manual.') };
-
-/** What a follower keeps for itself: its rating, its place and its person differ from the leader’s. */
-export const ownOfFollower: ReadonlySet<Role> = new Set<Role>([
-  'follows',
-  'chargeCurrentLimit',
-  'systemVoltage',
-  'groundFaultDetection',
-  'displaySleep',
-  'clock',
-]);
 
 /** A leader’s figure as it stands at the follower: shown, not keyed. */
 function inheritedFrom(leader: Charger, follower: string, { present: _p, presentTrue: _t, override: _o, ...setting }: Setting): Setting {
@@ -179,9 +169,8 @@ export function deviceSetting(facts: BankFacts, card: Card, floatVolts?: number)
 
 /** An override keeps the sheet's band and loses the derived aim. */
 function overridden(wanted: Wanted, override: Override): Wanted {
-  const info = roleInfo[override.role];
-  const unit = info.unit === 's' ? 'min' : info.unit;
-  const shown = info.unit === 's' ? override.value / 60 : override.value;
+  const core = roleInfo[override.role].unit;
+  const { unit, scale } = core === 'choice' ? { unit: '', scale: 1 } : shownIn[core];
   return {
     kind: 'number',
     exact: override.value,
@@ -190,13 +179,11 @@ function overridden(wanted: Wanted, override: Override): Wanted {
     prefer: 'nearest',
     asGiven: true,
     steps: [
-      ...(wanted.kind === 'number'
-        ? [{ kind: 'note', words: `Derived from the sheet: ${formatNumber(info.unit === 's' ? wanted.exact / 60 : wanted.exact, 2)} ${unit}.` } as const]
-        : []),
+      ...(wanted.kind === 'number' ? [{ kind: 'note', words: `Derived from the sheet: ${formatNumber(wanted.exact / scale, 2)} ${unit}.` } as const] : []),
       {
         kind: 'start',
         words: `Override by the ${override.by}: ${override.reason}`,
-        value: shown,
+        value: override.value / scale,
         unit,
         digits: 2,
         source: `${override.date}${override.reviewedBy ? `, seen by the ${override.reviewedBy}` : ', no second look yet'}`,
@@ -214,6 +201,7 @@ const bare = ({ charger, parameter }: RoleContext, exact: Setting['exact'], deri
   exact,
   value: null,
   unit: parameter.unit === 'choice' ? '' : deviceUnitLabel(parameter),
+  counts: parameter.unit,
   digits: parameter.unit === 'choice' ? 0 : deviceDecimals(parameter),
   trueValue: null,
   uncertainty: null,

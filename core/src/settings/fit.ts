@@ -1,24 +1,26 @@
-import { deviceDecimals, deviceRange, deviceUnitLabel, fromDevice, roleInfo, toDevice, type Constraint, type NumberParameter, type Role } from '../card';
+import {
+  deviceDecimals,
+  deviceRange,
+  deviceUnitLabel,
+  fromDevice,
+  hasTrait,
+  isVoltage,
+  roleInfo,
+  shownIn,
+  toDevice,
+  unitInfo,
+  type Constraint,
+  type NumberParameter,
+  type Role,
+} from '../card';
 import { clamp, contains, expandedUncertainty, formatQuantity, inset, roundToStep, tidy, type Band, type BudgetLine, type Direction } from '../quantity';
 import { displayErrorAt, displayErrorAtTrue, indistinguishable, predictionBudget } from '../system';
 import type { RoleContext, Wanted } from './context';
 import { provingMeter } from './input';
 import type { Setting, Step } from './setting';
 
-/** Roles whose figure is regulated on the charger's own voltage measurement, so that its display error applies. */
-const regulated: ReadonlySet<Role> = new Set<Role>([
-  'bulkVoltage',
-  'absorbVoltage',
-  'floatVoltage',
-  'rechargeVoltage',
-  'equaliseVoltage',
-  'loadDisconnect',
-  'loadReconnect',
-  'highVoltageAlarm',
-  'lowVoltageAlarm',
-  'diversionVoltage',
-  'brakeVoltage',
-]);
+/** Whether the error of the display is in what a setting shows: it is a voltage of its own, regulated on what the charger measures. */
+const showsError = ({ role, unit }: NumberParameter): boolean => hasTrait(role, 'regulated') && isVoltage(unit);
 
 /** Display error that is worth correcting at a true voltage, V: 0 when meter and display agree as far as one can tell. */
 export function correctionAt(context: Pick<RoleContext, 'input' | 'charger' | 'card'>, trueV: number): number {
@@ -31,7 +33,7 @@ export function correctionAt(context: Pick<RoleContext, 'input' | 'charger' | 'c
 /** From a displayed value to the true quantity at the battery: display error off, unit and convention undone. */
 export function trueFromDisplay(context: Pick<RoleContext, 'input' | 'charger' | 'card' | 'device'>, parameter: NumberParameter, value: number): number {
   const plain = fromDevice(parameter, value, context.device);
-  if (!regulated.has(parameter.role) || parameter.unit === 'V below float' || context.charger.displayReadings.length === 0) return plain;
+  if (!showsError(parameter) || context.charger.displayReadings.length === 0) return plain;
   const guess = plain - displayErrorAt(context.charger.displayReadings, plain);
   return correctionAt(context, guess) === 0 ? plain : guess;
 }
@@ -94,7 +96,7 @@ function brokenBy({ card, done }: RoleContext, parameter: NumberParameter, value
     card.constraints.find((c) => {
       const otherRole = c.parameter === parameter.role ? c.other : c.other === parameter.role ? c.parameter : null;
       const other = otherRole && done.get(otherRole);
-      if (!other || typeof other.value !== 'number' || other.off || other.unit !== deviceUnitLabel(parameter)) return false;
+      if (!other || typeof other.value !== 'number' || other.off || other.counts !== parameter.unit) return false;
       const [own, against] = c.parameter === parameter.role ? [value, other.value] : [other.value, value];
       return c.relation === 'atLeast' ? own < against + c.gap - 1e-9 : own > against - c.gap + 1e-9;
     }) ?? null
@@ -145,10 +147,10 @@ const roundingWords: Readonly<Record<Direction, string>> = { down: 'rounded down
 /** Fits a wanted number to what the charger can hold: display error, unit, range and step, each as a line of the sum. */
 export function fitNumber(context: RoleContext, parameter: NumberParameter, wanted: Wanted & { kind: 'number' }): Setting {
   const { input, card, device } = context;
-  const info = roleInfo[parameter.role];
+  const { core } = unitInfo(parameter.unit);
   const digits = deviceDecimals(parameter);
   const label = deviceUnitLabel(parameter);
-  const correction = regulated.has(parameter.role) && parameter.unit !== 'V below float' ? correctionAt(context, wanted.exact) : 0;
+  const correction = showsError(parameter) ? correctionAt(context, wanted.exact) : 0;
   const onDisplay = toDevice(parameter, wanted.exact + correction, device);
   const steps: Step[] = [...wanted.steps];
   if (correction !== 0) {
@@ -184,6 +186,7 @@ export function fitNumber(context: RoleContext, parameter: NumberParameter, want
     exact: wanted.exact,
     value,
     unit: label,
+    counts: parameter.unit,
     digits,
     trueValue: real,
     uncertainty,
@@ -196,7 +199,7 @@ export function fitNumber(context: RoleContext, parameter: NumberParameter, want
     derivation: steps,
   });
   if (!chosen) return { ...result(null, null, null, []), noValue: 'outOfReach' };
-  const converted = correction !== 0 || label !== info.unit;
+  const converted = correction !== 0 || parameter.unit !== core;
   if (converted) steps.push({ kind: 'subtotal', words: 'Wanted on the display', value: onDisplay, unit: label, digits: Math.min(3, digits + 1) });
   const moved = tidy(chosen.device - onDisplay);
   const { min, max } = deviceRange(parameter, systemVolts);
@@ -211,16 +214,12 @@ export function fitNumber(context: RoleContext, parameter: NumberParameter, want
     digits: Math.min(3, digits + 1),
   });
   steps.push({ kind: 'set', words: 'Set', value: chosen.device, unit: label, digits });
-  const budget: BudgetLine[] = regulated.has(parameter.role) ? predictionBudget(provingMeter(input), card.display.stepV, chosen.real) : [];
+  const budget: BudgetLine[] = hasTrait(parameter.role, 'regulated') ? predictionBudget(provingMeter(input), card.display.stepV, chosen.real) : [];
   const uncertainty = budget.length > 0 ? expandedUncertainty(budget, input.coverage) : null;
   if (uncertainty !== null) steps.push({ kind: 'after', words: 'At the terminals', value: chosen.real, unit: 'V', digits: 2, uncertainty });
-  else if (label !== info.unit && info.unit !== 's')
-    steps.push({
-      kind: 'after',
-      words: 'At the battery',
-      value: chosen.real * (info.unit === 'V/°C per cell' ? 1000 : 1),
-      unit: info.unit === 'V/°C per cell' ? 'mV/°C per cell' : info.unit,
-      digits: 2,
-    });
+  else if (parameter.unit !== core && core !== 's') {
+    const { unit, scale } = shownIn[core];
+    steps.push({ kind: 'after', words: 'At the battery', value: chosen.real / scale, unit, digits: 2 });
+  }
   return result(chosen.device, chosen.real, uncertainty, budget);
 }

@@ -1,5 +1,6 @@
 import { deviceGrid, parameterFor, type Role } from '../card';
-import { deviceSetting, type Plan } from './derive';
+import type { Charger } from '../system';
+import { deviceSetting, presentOrFactory, type Plan } from './derive';
 import { trueFromDisplay } from './fit';
 import { cardOf, devicesOf } from './input';
 
@@ -24,6 +25,12 @@ function numberOn(plan: Plan, id: string, role: Role): { grid: () => readonly nu
 
 /** What a device value would make at the battery, in the core's unit; null when the charger has no such number. */
 export const trueOf = (plan: Plan, id: string, role: Role, value: number): number | null => numberOn(plan, id, role)?.real(value) ?? null;
+
+/** What stands on a device for a role, as found, else as it left the factory, in the core's unit; null for choices and where nobody knows. */
+export function standsAt(plan: Plan, charger: Charger, role: Role): number | null {
+  const value = presentOrFactory(plan.input, charger, role);
+  return typeof value === 'number' ? trueOf(plan, charger.id, role, value) : null;
+}
 
 /** Every value a device can hold for a role, with what each makes. */
 function heldValues(plan: Plan, id: string, role: Role): readonly HeldValue[] {

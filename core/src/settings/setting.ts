@@ -1,4 +1,4 @@
-import type { Role } from '../card';
+import type { DeviceUnit, Role } from '../card';
 import type { Band, BudgetLine } from '../quantity';
 import type { Override } from './input';
 
@@ -33,6 +33,8 @@ export interface Setting {
   /** What to key in, in `unit`. */
   readonly value: number | string | null;
   readonly unit: string;
+  /** The unit in which the device counts it. */
+  readonly counts: DeviceUnit | 'choice';
   readonly digits: number;
   /** What the keyed value makes at the battery, in the core's unit. */
   readonly trueValue: number | null;

@@ -1,4 +1,4 @@
-import { roleInfo } from '../card';
+import { roleInfo, shownIn } from '../card';
 import { formatBand, formatDuration, formatNumber, formatQuantity, formatTemperature, formatTemperatureDifference } from '../quantity';
 import type { Setting } from './setting';
 
@@ -36,10 +36,8 @@ export function coreText(s: Setting, value: number, units: TemperatureWords, dig
       return formatQuantity(value * 1000, 'mV/°C/cell', digits ?? 1);
     case 'choice':
       return '';
-    case 'ratio':
-      return formatNumber(value, digits ?? 2);
     default:
-      return formatQuantity(value, unit, digits ?? (unit === 'V' ? 2 : unit === 'd' || unit === 'Ah' || unit === '%' ? 0 : 1));
+      return formatQuantity(value, shownIn[unit].unit, digits ?? shownIn[unit].digits).trim();
   }
 }
 

@@ -1,13 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
 import {
   cardSchema,
+  deviceUnitsFor,
   formatNumber,
   holdValue,
   parseNumber,
   problemsOf,
   roleInfo,
+  shownIn,
   type Card,
   type NumberParameter,
+  type NumberUnit,
   type Parameter,
   type Problem,
   type Role,
@@ -19,13 +22,18 @@ import { TextField } from '../ui/text-field';
 type Field = 'label' | 'menu' | 'min' | 'max' | 'step' | 'factory' | 'access' | 'shownWhen' | 'keys' | 'wraps' | 'special';
 /** Names of settings by role; a preset that is not sound yet may hold words that are none. */
 const names: Readonly<Partial<Record<string, string>>> = Object.fromEntries(Object.entries(roleInfo).map(([role, info]) => [role, info.name]));
-/** Core units in one shown unit, for the values a person tries. */
-const triedIn: Partial<Record<(typeof roleInfo)[Role]['unit'], { unit: string; scale: number }>> = {
-  s: { unit: 'min', scale: 60 },
-  'V/°C per cell': { unit: 'mV/°C per cell', scale: 0.001 },
-  d: { unit: 'days', scale: 1 },
-  ratio: { unit: '', scale: 1 },
-  '°C difference': { unit: '°C', scale: 1 },
+/** A range to begin with, to be corrected by what the device takes: in the usual unit, for a 12 V system. */
+const plainRange: Readonly<Record<NumberUnit, readonly [min: number, max: number, step: number]>> = {
+  V: [10, 16, 0.1],
+  A: [0, 100, 1],
+  Ah: [10, 1000, 10],
+  s: [0, 600, 1],
+  d: [0, 180, 1],
+  '°C': [-40, 60, 1],
+  '°C difference': [0, 20, 1],
+  'V/°C per cell': [-10, 0, 0.5],
+  '%': [0, 100, 1],
+  ratio: [0, 100, 1],
 };
 
 /**
@@ -63,7 +71,7 @@ export class CardEditor {
   protected readonly against = signal<number | undefined>(undefined);
   protected readonly tried = computed(() => {
     const unit = roleInfo[this.role()].unit;
-    return triedIn[unit] ?? { unit: unit === 'choice' ? '' : unit, scale: 1 };
+    return unit === 'choice' ? { unit: '', scale: 1 } : shownIn[unit];
   });
   protected readonly partner = computed<Role | null>(() => {
     const role = this.role();
@@ -201,18 +209,12 @@ export class CardEditor {
     const role = select.value;
     select.value = '';
     if (role === '') return;
-    const unit = roleInfo[role as Role].unit;
-    const plain = {
-      V: ['V', 10, 16, 0.1],
-      A: ['A', 0, 100, 1],
-      Ah: ['Ah', 10, 1000, 10],
-      s: ['min', 0, 600, 1],
-      d: ['d', 0, 180, 1],
-      '°C': ['°C', -40, 60, 1],
-    } as const;
-    const [deviceUnit, min, max, step] = plain[unit as keyof typeof plain] ?? (unit === 'V/°C per cell' ? ['mV/°C/cell', -10, 0, 0.5] : ['ratio', 0, 100, 1]);
+    const core = roleInfo[role as Role].unit;
+    const unit = core === 'choice' ? undefined : deviceUnitsFor(core)[0];
+    if (core === 'choice' || !unit) return;
+    const [min, max, step] = plainRange[core];
     const card = this.draft();
-    const parameter = { role, label: roleInfo[role as Role].name, menu: [], unit: deviceUnit, min, max, step, per12V: unit === 'V' };
+    const parameter = { role, label: roleInfo[role as Role].name, menu: [], unit, min, max, step, per12V: core === 'V' };
     this.put({ ...card, parameters: [...card.parameters, parameter] });
   }
 

@@ -1,9 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
 import {
+  allRoles,
   deviceDecimals,
   deviceGrid,
   deviceUnitLabel,
   formatNumber,
+  hasTrait,
   parameterFor,
   roleInfo,
   tidy,
@@ -19,28 +21,7 @@ import { RehearseWork } from '../data/rehearse-work';
 import { TextField } from '../ui/text-field';
 
 /** Settings that move a rehearsal. */
-const tried: readonly Role[] = [
-  'absorbVoltage',
-  'bulkVoltage',
-  'absorbTime',
-  'taperCurrent',
-  'floatVoltage',
-  'rechargeVoltage',
-  'chargeCurrentLimit',
-  'lowTempCutoff',
-  'lowTempResume',
-  'compensationSlope',
-  'softStartTime',
-  'machineTempLimit',
-  'fieldLimit',
-  'inputStartVoltage',
-  'inputStopVoltage',
-  'diversionVoltage',
-  'fullDetectVoltage',
-  'fullDetectCurrent',
-  'loadDisconnect',
-  'loadReconnect',
-];
+const tried = allRoles.filter((role) => hasTrait(role, 'rehearsed'));
 
 /** Tries another value on the chosen charger: the rehearsal follows at once, the settings do not, until it is kept with a reason. */
 @Component({

@@ -1,4 +1,5 @@
 import {
+  allRoles,
   cellsInSeries,
   clamp,
   compensationOf,
@@ -11,11 +12,13 @@ import {
   outsideBy,
   overVoltageTrip,
   referenceC,
+  roleInfo,
   scaleVolts,
   setpointAt,
   shiftAt,
   statedFigure,
   tidy,
+  unitInfo,
   type Band,
   type FigureKey,
   type Plan,
@@ -26,22 +29,8 @@ import { neededHeight, placeLabels, type Block } from './ladder-labels';
 
 const stageLetter: Partial<Record<Role, 'A' | 'F' | 'B' | 'E'>> = { absorbVoltage: 'A', floatVoltage: 'F', rechargeVoltage: 'B', equaliseVoltage: 'E' };
 const texture = { A: 'absorb', F: 'float', B: 'bulk', E: 'equalise' } as const;
-/** The settings that stand on the ladder, and what they are called there. */
-const rungWords: Partial<Record<Role, string>> = {
-  brakeVoltage: 'brake',
-  highVoltageAlarm: 'alarm',
-  diversionVoltage: 'diversion',
-  equaliseVoltage: 'equalise',
-  bulkVoltage: 'bulk',
-  absorbVoltage: 'absorb',
-  fullDetectVoltage: 'full',
-  floatVoltage: 'float',
-  rechargeVoltage: 'recharge',
-  loadReconnect: 'reconnect',
-  lowVoltageAlarm: 'low alarm',
-  loadDisconnect: 'disconnect',
-};
-const rungRoles = Object.keys(rungWords) as readonly Role[];
+/** The settings that stand on the ladder. */
+const rungRoles = allRoles.filter((role) => roleInfo[role].ladder !== undefined);
 
 export interface Rung {
   readonly role: Role;
@@ -392,7 +381,7 @@ function rungsOf(plan: Plan, device: string, volts: ReadonlyMap<Setting, number 
       volts: at,
       letter,
       texture: letter && texture[letter],
-      words: rungWords[role] ?? role,
+      words: roleInfo[role].ladder ?? role,
       key: keyText(s),
       outside: out,
       asFound: false,
@@ -408,7 +397,7 @@ function rungsOf(plan: Plan, device: string, volts: ReadonlyMap<Setting, number 
         volts: s.presentTrue,
         letter: null,
         texture: null,
-        words: `${rungWords[role] ?? role} as found`,
+        words: `${roleInfo[role].ladder ?? role} as found`,
         key: null,
         outside: outsideBy(s.band, s.presentTrue),
         asFound: true,
@@ -439,6 +428,6 @@ function keyText(s: Setting): string | null {
   if (s.inherited) return 'from leader';
   if (typeof s.value !== 'number' || s.trueValue === null) return null;
   const value = s.value.toFixed(s.digits);
-  if (s.unit === 'V') return Math.abs(s.value - s.trueValue) >= 0.05 ? `key ${value}` : null;
-  return s.unit === 'V below float' ? `${value} below` : s.unit === 'V per 12 V' ? `${value}/12V` : `${value} ${s.unit}`;
+  if (s.counts === 'V') return Math.abs(s.value - s.trueValue) >= 0.05 ? `key ${value}` : null;
+  return s.counts === 'choice' ? null : `${value}${unitInfo(s.counts).brief}`;
 }

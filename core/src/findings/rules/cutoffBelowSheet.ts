@@ -1,4 +1,4 @@
-import { presentOrFactory } from '../../settings';
+import { keyedText, standsAt } from '../../settings';
 import { celsius, chargersWithCards } from '../words';
 import type { Finding, FindingRule } from '../finding';
 
@@ -28,8 +28,8 @@ export const cutoffBelowSheet: FindingRule = {
               : [],
           },
         ];
-      const found = presentOrFactory(plan.input, charger, 'lowTempCutoff');
-      if (charger.present.lowTempCutoff === undefined || typeof found !== 'number' || found >= least - 1e-9 || typeof setting.value !== 'number') return [];
+      const found = standsAt(plan, charger, 'lowTempCutoff');
+      if (charger.present.lowTempCutoff === undefined || found === null || found >= least - 1e-9 || typeof setting.value !== 'number') return [];
       return [
         {
           code: 'cutoffBelowSheet',
@@ -40,7 +40,7 @@ export const cutoffBelowSheet: FindingRule = {
           hurts,
           remedies: [
             {
-              label: `Record that it now reads ${celsius(setting.value)}`,
+              label: `Record that it now reads ${keyedText(setting)}`,
               changes: [{ kind: 'recordPresent', charger: charger.id, role: 'lowTempCutoff', value: setting.value }],
             },
           ],

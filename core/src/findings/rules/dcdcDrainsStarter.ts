@@ -1,4 +1,4 @@
-import { presentOrFactory, restingVolts } from '../../settings';
+import { restingVolts, standsAt } from '../../settings';
 import { chargerRule, puttingRight } from '../rule';
 import { volts } from '../words';
 
@@ -8,9 +8,9 @@ export const dcdcDrainsStarter = chargerRule(
   ({ charger, card }, plan) => {
     const setting = plan.setting(charger.id, 'inputStopVoltage');
     if (card.kind !== 'dcdc' || !setting) return null;
-    const found = setting.override ? setting.trueValue : presentOrFactory(plan.input, charger, 'inputStopVoltage');
+    const found = setting.override ? setting.trueValue : standsAt(plan, charger, 'inputStopVoltage');
     const least = restingVolts({ charger }).volts - (charger.feed?.dropV ?? 0);
-    if (typeof found !== 'number' || found >= least - 1e-9) return null;
+    if (found === null || found >= least - 1e-9) return null;
     const how = setting.override
       ? 'would stop at'
       : charger.present.inputStopVoltage === undefined

@@ -1,4 +1,4 @@
-import { presentOrFactory } from '../../settings';
+import { keyedText, standsAt } from '../../settings';
 import { chargersWithCards, volts } from '../words';
 import type { Finding, FindingRule } from '../finding';
 import { forbids } from '../equalise';
@@ -12,8 +12,8 @@ export const equaliseStored: FindingRule = {
     return chargersWithCards(plan).flatMap(({ charger }): Finding[] => {
       const most = plan.setting(charger.id, 'absorbVoltage')?.band?.max;
       const target = plan.setting(charger.id, 'equaliseVoltage');
-      const stored = presentOrFactory(plan.input, charger, 'equaliseVoltage');
-      if (most === undefined || !target || target.inherited || typeof stored !== 'number') return [];
+      const stored = standsAt(plan, charger, 'equaliseVoltage');
+      if (most === undefined || !target || target.inherited || stored === null) return [];
       const planned = target.trueValue;
       if (planned !== null && planned > most + 1e-9)
         return [
@@ -40,7 +40,7 @@ export const equaliseStored: FindingRule = {
             typeof target.value === 'number'
               ? [
                   {
-                    label: `Record that it now reads ${volts(target.value, 1)}`,
+                    label: `Record that it now reads ${keyedText(target)}`,
                     changes: [{ kind: 'recordPresent', charger: charger.id, role: 'equaliseVoltage', value: target.value }],
                   },
                 ]

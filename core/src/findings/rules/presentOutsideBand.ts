@@ -1,12 +1,9 @@
 import { puttingRight } from '../rule';
-import { roleInfo, type Role } from '../../card';
+import { hasTrait, roleInfo } from '../../card';
 import { formatBand, outsideBy } from '../../quantity';
 import { presentWithin } from '../../settings';
 import { volts, nameOf } from '../words';
 import type { FindingRule } from '../finding';
-
-/** Voltages that charge the bank; alarms, loads and monitors have findings of their own. */
-const charging: ReadonlySet<Role> = new Set<Role>(['bulkVoltage', 'absorbVoltage', 'floatVoltage', 'rechargeVoltage']);
 
 /** A voltage found on the device that lies outside the maker's band. */
 export const presentOutsideBand: FindingRule = {
@@ -14,7 +11,7 @@ export const presentOutsideBand: FindingRule = {
   short: 'As found out of band',
   check: ({ plan }) =>
     plan.settings
-      .filter((s) => charging.has(s.role) && !s.inherited && presentWithin(s) === false)
+      .filter((s) => hasTrait(s.role, 'bandAsFound') && !s.inherited && presentWithin(s) === false)
       .map((s) => {
         const by = outsideBy(s.band ?? {}, s.presentTrue ?? 0);
         const name = nameOf(plan, s.charger);

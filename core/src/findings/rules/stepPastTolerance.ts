@@ -1,4 +1,4 @@
-import { roleInfo } from '../../card';
+import { roleInfo, shownIn } from '../../card';
 import { formatQuantity } from '../../quantity';
 import type { FindingRule, Finding } from '../finding';
 import { nameOf } from '../words';
@@ -10,9 +10,9 @@ export const stepPastTolerance: FindingRule = {
     plan.settings.flatMap((s): Finding[] => {
       if (s.override || s.inherited || s.tolerance === null || s.deviation === null || typeof s.exact !== 'number' || s.trueValue === null) return [];
       if (Math.abs(s.deviation) <= s.tolerance + 1e-9) return [];
-      const unit = roleInfo[s.role].unit;
-      const [scale, shown, digits] =
-        unit === 's' ? [1 / 60, 'min', 0] : unit === 'V/°C per cell' ? [1000, 'mV/°C per cell', 1] : [1, unit.replace(' difference', ''), unit === 'V' ? 2 : 1];
+      const core = roleInfo[s.role].unit;
+      if (core === 'choice') return [];
+      const { unit, scale, digits } = shownIn[core];
       // What is asked to be as little, or as much, as the device can is no failing of its step.
       if (s.exact === 0 || s.role === 'equaliseInterval') return [];
       return [
@@ -21,7 +21,7 @@ export const stepPastTolerance: FindingRule = {
           severity: 'attention',
           charger: s.charger,
           role: s.role,
-          text: `${nameOf(plan, s.charger)} holds ${roleInfo[s.role].name} as ${formatQuantity(s.trueValue * scale, shown, digits)}, and ${formatQuantity(s.exact * scale, shown, digits)} is wanted; ± ${formatQuantity(s.tolerance * scale, shown, digits)} would go unremarked.`,
+          text: `${nameOf(plan, s.charger)} holds ${roleInfo[s.role].name} as ${formatQuantity(s.trueValue / scale, unit, digits)}, and ${formatQuantity(s.exact / scale, unit, digits)} is wanted; ± ${formatQuantity(s.tolerance / scale, unit, digits)} would go unremarked.`,
           hurts: 'Its range or its steps come no closer. Write down that it does not meet the sheet here.',
           remedies: [],
         },

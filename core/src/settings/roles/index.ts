@@ -1,3 +1,4 @@
+import type { Role } from '../../card';
 import type { RoleRule } from '../context';
 import { absorbTime } from './absorbTime';
 import { absorbVoltage } from './absorbVoltage';
@@ -23,8 +24,8 @@ import { taperCurrent } from './taperCurrent';
 import { outputMode, thermostatDelay, thermostatDifferential, thermostatSetpoint } from './thermostat';
 import { brakeVoltage, diversionVoltage, inputLimitVoltage, powerCurve } from './turbine';
 
-/** Every role rule, in the order in which they may look at each other's results. */
-export const roleRules: readonly RoleRule[] = [
+/** The rule of every role, in the order in which they may look at each other's results; null for those that no figure of a sheet speaks of. */
+export const roleRules: Readonly<Record<Role, RoleRule | null>> = {
   batteryType,
   systemVoltage,
   capacity,
@@ -77,4 +78,11 @@ export const roleRules: readonly RoleRule[] = [
   groundFaultDetection,
   displaySleep,
   clock,
-];
+  absorbStartHold: null,
+  absorbMinTime: null,
+  absorbIntervalDays: null,
+  floatTime: null,
+  rechargeRule: null,
+  bulkAtSunrise: null,
+  groundingScheme: null,
+};
