@@ -31,6 +31,14 @@ const factoryValue = (parameter: NumberParameter, systemVolts: number): number |
 export const factoryOf = (parameter: Parameter, systemVolts: number): number | string | undefined =>
   parameter.unit === 'choice' ? parameter.factory : factoryValue(parameter, systemVolts);
 
+/** The special value that a number on the display is, if it is one: it means something else than itself and is nearest to nothing. */
+export const specialAt = (parameter: NumberParameter, value: number): NumberParameter['special'][number] | undefined =>
+  parameter.special.find((s) => Math.abs(s.value - value) < 1e-9);
+
+/** Every value the device can hold that means itself, rising. */
+export const plainGrid = (parameter: NumberParameter, systemVolts: number): readonly number[] =>
+  deviceGrid(parameter, systemVolts).filter((value) => !specialAt(parameter, value));
+
 /** Every value the device can hold, rising; at most 20,000 of them. Special values are not among them unless they lie on the range. */
 export function deviceGrid(parameter: NumberParameter, systemVolts: number): readonly number[] {
   const { min, max } = deviceRange(parameter, systemVolts);

@@ -1,6 +1,6 @@
 import { formatQuantity, roundToStep, tidy } from '../quantity';
 import { parameterFor, type Card, type NumberParameter } from './card';
-import { deviceDecimals, deviceRange, deviceUnitLabel, fromDevice, toDevice } from './convention';
+import { deviceDecimals, deviceRange, deviceUnitLabel, fromDevice, specialAt, toDevice } from './convention';
 import { roleInfo, type Role } from './role';
 import type { DeviceSetting } from './unit';
 
@@ -33,9 +33,11 @@ export function holdValue(card: Card, role: Role, wanted: number, at: DeviceSett
   const device = tidy(toDevice(parameter, wanted, at));
   if (parameter.unit !== roleInfo[role].unit) steps.push(`In its own terms ${show(parameter, device)}.`);
   const { min, max } = deviceRange(parameter, at.systemVolts);
-  const special = parameter.special.find((s) => Math.abs(s.value - device) < 1e-9);
+  const special = specialAt(parameter, device);
   let held = special ? device : roundToStep(Math.min(max, Math.max(min, device)), parameter.step, 'nearest', min);
   if (held > max + 1e-9) held = tidy(held - parameter.step);
+  // Never onto a number that means something else: the next one that means itself.
+  if (!special && specialAt(parameter, held)) held = tidy(held + (held - parameter.step < min - 1e-9 ? parameter.step : -parameter.step));
   if (special) steps.push(`${show(parameter, device)} means ${special.means === 'off' ? 'off' : special.means === 'allDay' ? 'all day' : 'automatic'} here.`);
   else if (device < min - 1e-9 || device > max + 1e-9) {
     steps.push(`It takes ${show(parameter, min)} to ${show(parameter, max)}: the nearest is ${show(parameter, held)}.`);

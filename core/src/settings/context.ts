@@ -39,6 +39,8 @@ export type Wanted =
       readonly steps: readonly Step[];
     }
   | { readonly kind: 'off'; readonly steps: readonly Step[] }
+  /** The least or the most that the device takes, whatever that is: nothing is wanted beyond it. */
+  | { readonly kind: 'end'; readonly end: 'least' | 'most'; readonly steps: readonly Step[] }
   | { readonly kind: 'choice'; readonly means: string; readonly steps: readonly Step[] }
   | { readonly kind: 'none'; readonly why: NoValue; readonly steps: readonly Step[] };
 

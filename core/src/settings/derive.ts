@@ -2,8 +2,10 @@ import {
   deviceDecimals,
   deviceUnitLabel,
   factoryOf,
+  fromDevice,
   hasTrait,
   parameterFor,
+  plainGrid,
   roleInfo,
   shownIn,
   toDevice,
@@ -220,7 +222,7 @@ function resolve(context: RoleContext, wanted: Wanted, override: Override | unde
   const { parameter } = context;
   if (wanted.kind === 'none') return marked({ ...bare(context, null, wanted.steps), noValue: wanted.why }, override);
   if (parameter.unit === 'choice') {
-    const means = wanted.kind === 'choice' ? wanted.means : wanted.kind === 'off' ? 'off' : String(wanted.exact);
+    const means = wanted.kind === 'choice' ? wanted.means : wanted.kind === 'number' ? String(wanted.exact) : 'off';
     const option = parameter.options.find((o) => o.value === means) ?? parameter.options.find((o) => o.means === means);
     if (!option)
       return marked(
@@ -253,6 +255,13 @@ function resolve(context: RoleContext, wanted: Wanted, override: Override | unde
       );
     const set = { kind: 'set', words: 'Set, which this charger reads as off', value: off.value, unit, digits: deviceDecimals(parameter) } as const;
     return marked({ ...bare(context, 0, [...wanted.steps, set]), value: off.value, trueValue: 0, deviation: 0, off: true }, override);
+  }
+  if (wanted.kind === 'end') {
+    const grid = plainGrid(parameter, context.device.systemVolts);
+    const value = wanted.end === 'least' ? grid[0] : grid.at(-1);
+    if (value === undefined) return marked({ ...bare(context, null, wanted.steps), noValue: 'outOfReach' }, override);
+    const exact = fromDevice(parameter, value, context.device);
+    return resolve(context, { kind: 'number', exact, band: null, inset: 0, prefer: 'nearest', steps: wanted.steps }, override);
   }
   if (wanted.kind === 'choice') return marked({ ...bare(context, null, wanted.steps), noValue: 'notSupported' }, override);
   return marked(fitNumber(context, parameter, wanted), override);

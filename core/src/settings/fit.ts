@@ -7,6 +7,7 @@ import {
   isVoltage,
   roleInfo,
   shownIn,
+  specialAt,
   toDevice,
   unitInfo,
   type Constraint,
@@ -79,7 +80,8 @@ function nearbyValues(context: RoleContext, parameter: NumberParameter, wanted: 
   const { min, max } = deviceRange(parameter, context.device.systemVolts);
   const last = Math.floor((max - min) / parameter.step + 1e-9);
   const room = wanted.band && inset(wanted.band, wanted.inset);
-  const indices: number[] = [0, last];
+  // Both ends, and what stands beside them where an end means something else.
+  const indices: number[] = last > 0 ? [...new Set([0, 1, last - 1, last])] : [0];
   const around = (aim: number): void => {
     const at = Math.round((toDevice(parameter, aim + correction, context.device) - min) / parameter.step);
     for (let i = Math.max(0, at - 4); i <= Math.min(last, at + 4); i++) if (!indices.includes(i)) indices.push(i);
@@ -116,7 +118,7 @@ function acceptedValues(
   const sign = (rule.relation === 'atLeast') === (rule.parameter === parameter.role) ? 1 : -1;
   const edge = typeof other === 'number' ? other + sign * rule.gap : min;
   const onGrid = roundToStep(edge, parameter.step, sign > 0 ? 'up' : 'down', min);
-  const next = [onGrid, tidy(onGrid + sign * parameter.step)].filter((v) => v >= min - 1e-9 && v <= max + 1e-9);
+  const next = [onGrid, tidy(onGrid + sign * parameter.step)].filter((v) => v >= min - 1e-9 && v <= max + 1e-9 && !specialAt(parameter, v));
   return [...nearby, ...next.map((device) => ({ device, real: trueFromDisplay(context, parameter, device) }))].filter(
     (v) => brokenBy(context, parameter, v.device) === null,
   );
@@ -164,9 +166,8 @@ export function fitNumber(context: RoleContext, parameter: NumberParameter, want
     });
   }
   const systemVolts = device.systemVolts;
-  const offGrid = new Set(parameter.special.filter((s) => s.means === 'off').map((s) => s.value));
   const held = nearbyValues(context, parameter, wanted, correction)
-    .filter((value) => !offGrid.has(value))
+    .filter((value) => !specialAt(parameter, value))
     .map((value) => ({ device: value, real: trueFromDisplay(context, parameter, value) }));
   const choose = (from: typeof held): (typeof held)[number] | null =>
     chooseOnGrid(from, wanted.exact, wanted.asGiven ? null : wanted.band, wanted.inset, wanted.prefer);

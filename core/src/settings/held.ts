@@ -1,4 +1,4 @@
-import { deviceGrid, parameterFor, type Role } from '../card';
+import { plainGrid, parameterFor, type Role } from '../card';
 import type { Charger } from '../system';
 import { deviceSetting, presentOrFactory, type Plan } from './derive';
 import { trueFromDisplay } from './fit';
@@ -18,7 +18,7 @@ function numberOn(plan: Plan, id: string, role: Role): { grid: () => readonly nu
   if (!charger || !card || !parameter || parameter.unit === 'choice') return null;
   const device = deviceSetting(plan.facts, card, plan.setting(id, 'floatVoltage')?.trueValue ?? undefined);
   return {
-    grid: () => deviceGrid(parameter, device.systemVolts),
+    grid: () => plainGrid(parameter, device.systemVolts),
     real: (value) => trueFromDisplay({ input: plan.input, charger, card, device }, parameter, value),
   };
 }
@@ -32,7 +32,7 @@ export function standsAt(plan: Plan, charger: Charger, role: Role): number | nul
   return typeof value === 'number' ? trueOf(plan, charger.id, role, value) : null;
 }
 
-/** Every value a device can hold for a role, with what each makes. */
+/** Every value a device can hold for a role that means itself, with what each makes. */
 function heldValues(plan: Plan, id: string, role: Role): readonly HeldValue[] {
   const number = numberOn(plan, id, role);
   return number ? number.grid().map((device) => ({ device, real: number.real(device) })) : [];

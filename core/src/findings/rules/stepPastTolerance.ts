@@ -13,8 +13,8 @@ export const stepPastTolerance: FindingRule = {
       const core = roleInfo[s.role].unit;
       if (core === 'choice') return [];
       const { unit, scale, digits } = shownIn[core];
-      // What is asked to be as little, or as much, as the device can is no failing of its step.
-      if (s.exact === 0 || s.role === 'equaliseInterval') return [];
+      // What is asked to be as little as the device can is no failing of its step.
+      if (s.exact === 0) return [];
       return [
         {
           code: 'stepPastTolerance',

@@ -52,5 +52,8 @@ export const softStartTime: RoleRule = {
 /** Belt relief: a little with the cool school, none with the hot one. */
 export const beltRelief: RoleRule = {
   role: 'beltRelief',
-  want: (context) => chosen(context, long(context) ? 10 : 0, 'nearest', [{ kind: 'note', words: 'Raise it if the belt squeals or dusts.' }]),
+  want: (context) =>
+    long(context)
+      ? chosen(context, 10, 'nearest', [{ kind: 'note', words: 'Raise it if the belt squeals or dusts.' }])
+      : { kind: 'off', steps: [school(context), { kind: 'note', words: 'None. Raise it if the belt squeals or dusts.' }] },
 };

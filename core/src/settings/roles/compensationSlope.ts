@@ -1,4 +1,4 @@
-import { deviceGrid, fromDevice, type NumberParameter } from '../../card';
+import { plainGrid, fromDevice, type NumberParameter } from '../../card';
 import type { Direction } from '../../quantity';
 import { cite, isLithium, scaleVolts, statedFigure } from '../../sheet';
 import { referenceC } from '../input';
@@ -10,7 +10,7 @@ import { missing, type RoleContext, type RoleRule } from '../context';
  */
 function gentlerStep(context: RoleContext, parameter: NumberParameter, perCell: number): { prefer: Direction; words: string | null } {
   const { device, facts, input } = context;
-  const slopes = deviceGrid(parameter, device.systemVolts).map((v) => fromDevice(parameter, v, device));
+  const slopes = plainGrid(parameter, device.systemVolts).map((v) => fromDevice(parameter, v, device));
   const steeper = Math.max(...slopes.filter((s) => s <= perCell + 1e-12));
   const flatter = Math.min(...slopes.filter((s) => s >= perCell - 1e-12));
   if (!Number.isFinite(steeper) || !Number.isFinite(flatter) || flatter - steeper < 1e-12) return { prefer: 'nearest', words: null };

@@ -83,26 +83,16 @@ export const equaliseTime: RoleRule = {
   want: fromSheetOr('equaliseTime', 'equalise time', (context) =>
     isLithium(context.input.sheet.chemistry) && context.input.schools.lithiumEqualise === 'off'
       ? { kind: 'none', why: 'notSupported', steps: [{ kind: 'note', words: 'School: off only. The stored time is left as it is.' }] }
-      : {
-          kind: 'number',
-          exact: 0,
-          band: null,
-          inset: 0,
-          prefer: 'up',
-          steps: [{ kind: 'note', words: 'The shortest time this charger takes, so that a stray press does little.' }],
-        },
+      : { kind: 'end', end: 'least', steps: [{ kind: 'note', words: 'The shortest time this charger takes, so that a stray press does little.' }] },
   ),
 };
 
-/** Equalise interval: the sheet's, or the longest the charger takes. */
+/** Equalise interval: the sheet's; where it is not permitted off, or the longest that a charger without an off takes. */
 export const equaliseInterval: RoleRule = {
   role: 'equaliseInterval',
-  want: fromSheetOr('equaliseInterval', 'equalise interval', () => ({
-    kind: 'number',
-    exact: 10_000,
-    band: null,
-    inset: 0,
-    prefer: 'down',
-    steps: [{ kind: 'note', words: 'The longest interval this charger takes.' }],
-  })),
+  want: fromSheetOr('equaliseInterval', 'equalise interval', ({ parameter }) =>
+    parameter.unit !== 'choice' && !parameter.special.some((s) => s.means === 'off')
+      ? { kind: 'end', end: 'most', steps: [{ kind: 'note', words: 'This charger has no “off” here: the longest interval it takes.' }] }
+      : { kind: 'off', steps: [{ kind: 'note', words: 'Off: the sheet does not permit equalising, so it never starts by itself.' }] },
+  ),
 };
