@@ -55,3 +55,12 @@ export function coldGuards(plan: Plan, charger: Charger, card: Card): readonly C
   }
   return guards;
 }
+
+/** Whether a source is protected from the cold where the school wants it, or the bank never falls below what the sheet allows. */
+export function coldProtected(plan: Plan, charger: Charger, card: Card): boolean {
+  const { sheet, system, schools } = plan.input;
+  const least = statedFigure(sheet, 'chargeTemperature')?.min;
+  if (least === undefined || system.site.bankLowC >= least) return true;
+  const school = schools.coldProtection;
+  return coldGuards(plan, charger, card).some((g) => g.works && (school === 'anyThatWorks' || school === 'two' || g.kind === school));
+}

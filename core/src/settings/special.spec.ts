@@ -1,8 +1,11 @@
 import { holdValue, parameterFor, type Card, type NumberParameter, type Role } from '../card';
 import { editPlan } from '../edits';
-import { cardNamed, skarrow } from '../testing/findingCases';
+import { findFindings } from '../findings';
+import { cardNamed, skarrow, stage } from '../testing/findingCases';
+import { only, ran } from '../testing/rehearsals';
 import { plan, rookMoss, seeded, teasel, wholeTeasel, withCharger, withFigure } from '../testing/fixtures';
 import type { Job } from '../job';
+import type { Charger } from '../system';
 import { nearestHeld, nextHeld } from './index';
 
 /** The launch with its aft charger of another card. */
@@ -101,5 +104,53 @@ describe('a number that means something else on the device', () => {
         }
       }
     }
+  });
+});
+
+describe('a cutoff that would act on a sensor that is not there', () => {
+  /** The stage, its relay right, the roof's charger without a sensor, with its card as shipped or with an off for the cutoff. */
+  const roof = (off: boolean, change: Partial<Charger['sensor']> = {}, card: Partial<Card['sensor']> = {}): Job => {
+    const job = stage();
+    const special = off ? [{ value: -20, means: 'off' as const }] : [];
+    return {
+      ...withCharger(job, 'roof', { sensor: { ...job.system.chargers.find((c) => c.id === 'roof')!.sensor, ...change } }),
+      cards: job.cards.map((c) =>
+        c.id === 'varrow-s45'
+          ? {
+              ...c,
+              sensor: { ...c.sensor, ...card },
+              parameters: c.parameters.map((p) => (p.role === 'lowTempCutoff' && p.unit !== 'choice' ? { ...p, special } : p)),
+            }
+          : c,
+      ),
+    };
+  };
+  const cutoff = (job: Job) => plan(job).setting('roof', 'lowTempCutoff')!;
+  const said = (job: Job) =>
+    findFindings(plan(job), '2026-06-09').filter((f) => f.charger === 'roof' && ['cutoffWithoutSensor', 'coldProtection'].includes(f.code));
+
+  it('is switched off where the bank is guarded elsewhere and the charger has an off for it', () => {
+    expect([cutoff(roof(true)).value, cutoff(roof(true)).off]).toEqual([-20, true]);
+    expect(plan(roof(true)).setting('roof', 'lowTempResume')?.noValue).toBe('notUsed');
+    expect(said(roof(true))).toEqual([]);
+  });
+
+  it('is no value at all where the charger has no off, and that it will charge nothing is a stop', () => {
+    expect([cutoff(roof(false)).value, cutoff(roof(false)).noValue]).toEqual([null, 'notUsed']);
+    expect(said(roof(false)).map((f) => [f.code, f.severity])).toEqual([['cutoffWithoutSensor', 'stop']]);
+    const charged = (job: Job): number => ran(only(job, { roof: {} }), 'clear-day').run.chargers[0]!.totals.ah;
+    expect(charged(roof(false))).toBe(0);
+    expect(charged(roof(false, { fitted: true }))).toBeGreaterThan(1);
+  });
+
+  it('is derived as ever with a sensor, without a guard elsewhere, or on a charger that goes on without one', () => {
+    expect(cutoff(roof(true, { fitted: true })).value).toBeGreaterThan(-1);
+    expect(said(roof(false, { fitted: true }))).toEqual([]);
+    expect(cutoff(roof(true, {}, { withoutSensor: 'ignoresCutoff' })).value).toBeGreaterThan(-1);
+    expect(said(roof(false, {}, { withoutSensor: 'ignoresCutoff' }))).toEqual([]);
+    const alone = roof(true);
+    const unguarded = { ...alone, system: { ...alone.system, companions: alone.system.companions.map((c) => ({ ...c, switches: [] })) } };
+    expect(cutoff(unguarded).value).toBeGreaterThan(-1);
+    expect(said(unguarded).map((f) => [f.code, f.severity])).toEqual([['coldProtection', 'stop']]);
   });
 });

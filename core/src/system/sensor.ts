@@ -31,3 +31,7 @@ export const readsBattery = (charger: Charger, card: Card): boolean =>
   charger.sensor.fitted &&
   charger.sensor.place !== 'air' &&
   charger.sensor.place !== 'chargerCase';
+
+/** Whether this charger charges nothing as it stands: it stops without a sensor while its cutoff is set, and it has none. */
+export const stopsWithoutSensor = (charger: Charger, card: Card): boolean =>
+  card.sensor.withoutSensor === 'stopsCharging' && card.sensor.usedFor.includes('cutoff') && !charger.sensor.fitted;

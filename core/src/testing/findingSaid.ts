@@ -244,11 +244,11 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     remedies: ['Add the margin of each sensor'],
   },
   cutoffWithoutSensor: {
-    severity: 'attention',
+    severity: 'stop',
     device: 'aft',
     role: 'lowTempCutoff',
-    text: 'Solar aft has its cutoff at 7 °C and no sensor on the battery: it will not charge.',
-    hurts: 'Whoever reads the setting will believe in a protection that is not there.',
+    text: 'Solar aft will charge nothing: its cutoff is set, it has no battery sensor, and without one it stops.',
+    hurts: 'The bank runs flat with the source running.',
     remedies: ['A sensor is now on the battery case'],
   },
   dcdcDrainsStarter: {

@@ -1,18 +1,35 @@
 import { formatQuantity } from '../../quantity';
 import { cite, statedFigure } from '../../sheet';
-import { cutoffMargin } from '../../system';
-import { missing, type RoleRule } from '../context';
+import { cutoffMargin, stopsWithoutSensor } from '../../system';
+import { missing, notUsed, type RoleContext, type RoleRule } from '../context';
+
+/** Whether something else may keep this source from charging a bank that is too cold, or the bank never is. Whether it works is a finding. */
+function guardedElsewhere({ input, charger }: RoleContext, least: number): boolean {
+  const { bank, companions, site } = input.system;
+  return (
+    site.bankLowC >= least ||
+    companions.some((c) => c.switches.includes(charger.id)) ||
+    (bank.hasBms && statedFigure(input.sheet, 'bmsLowTemperature') !== undefined)
+  );
+}
 
 /**
  * Low-temperature cutoff: the sheet's least charging temperature, or the stair of the derating table at which this source may start, plus the
- * margin of this charger's sensor unless the school keeps the exact figure, rounded up.
+ * margin of this charger's sensor unless the school keeps the exact figure, rounded up. Off where it would act on a sensor that is not there.
  */
 export const lowTempCutoff: RoleRule = {
   role: 'lowTempCutoff',
   want: (context) => {
-    const { input, charger, cold } = context;
+    const { input, charger, cold, parameter } = context;
     const figure = statedFigure(input.sheet, 'chargeTemperature');
     if (figure?.min === undefined) return missing(context, 'least charging temperature');
+    // With any cutoff it would charge nothing, and the bank is guarded without it.
+    if (stopsWithoutSensor(charger, context.card) && guardedElsewhere(context, figure.min)) {
+      const why = 'It has no battery sensor, and this charger charges nothing without one while a cutoff is set.';
+      return parameter.unit !== 'choice' && parameter.special.some((s) => s.means === 'off')
+        ? { kind: 'off', steps: [{ kind: 'note', words: `${why} Off: the bank is guarded elsewhere.` }] }
+        : notUsed(`${why} It has no “off” for it: fit its sensor.`);
+    }
     const exactly = input.schools.cutoffFigure === 'exact';
     const margin = cutoffMargin(charger.sensor, input.system.site);
     const by = exactly ? 0 : margin.total;

@@ -1,11 +1,12 @@
 import { resumeHysteresis } from '../../system';
-import { missing, type RoleRule } from '../context';
+import { missing, notUsed, type RoleRule } from '../context';
 
 /** Resume: cutoff as the device holds it, plus 2 °C or what sensor error and its lead on warming ask, rounded up. */
 export const lowTempResume: RoleRule = {
   role: 'lowTempResume',
   want: (context) => {
     const cutoff = context.done.get('lowTempCutoff');
+    if (cutoff?.off === true || cutoff?.noValue === 'notUsed') return notUsed('The cutoff is not used.');
     if (typeof cutoff?.trueValue !== 'number') return missing(context, 'least charging temperature');
     const hysteresis = resumeHysteresis(context.charger.sensor);
     return {
