@@ -145,7 +145,7 @@ export function rookMoss(): Job {
     cards: [card('varrow-p15')],
     tolerance: { voltsPerCell: 0.01, rank: 'assumed' },
     system: {
-      bank: { unitsInSeries: 2, stringsInParallel: 2, capacityFactor: 0.9, capacityReason: 'Four winters old', hasBms: false, fuseA: 80, cableA: 70 },
+      bank: { unitsInSeries: 2, stringsInParallel: 2, capacityFactor: 0.9, capacityReason: 'Four winters old', hasBms: false, fuseA: 60, cableA: 70 },
       site: { place: 'Mast hut on the moor', recordLowC: -22, recordHighC: 31, bankLowC: -18, bankHighC: 30, coolingCPerHour: 3, latitude: 56 },
       loads: { minA: 0.8, maxA: 2.5, maxVolts: 15.5 },
       companions: [],

@@ -114,14 +114,14 @@ export async function killedServers(browser: Browser, rounds: number, random: ()
       const before = await shown(page, { unknown: /State unknown/, through: /1 of 11 entered/ });
       server = await ownServer({ DEVICES: list }, Number(port));
       if (before === 'through') {
-        if (there.memory.get(register) === wanted && there.writes() === 1) count.came('answered before it died');
+        if (there.memory.get(register) === wanted && there.writes(wanted) === 1) count.came('answered before it died');
         else count.fault('unverified “done”', `${n}: after ${dieAfterMs} ms`);
       } else {
         await page.reload();
         await shown(page, { unknown: /State unknown/ });
         await page.getByRole('button', { name: 'Read the device' }).click();
         const said = await shown(page, { taken: /It was taken: Float/, notTaken: /It was not taken: Float/ });
-        if (there.writes() > 1) count.fault('repeated write', `${n}: after ${dieAfterMs} ms`);
+        if (there.writes(wanted) > 1) count.fault('repeated write', `${n}: after ${dieAfterMs} ms`);
         else if ((said === 'taken') !== (there.memory.get(register) === wanted)) count.fault('unverified “done”', `${n}: after ${dieAfterMs} ms`);
         else count.came(said === 'taken' ? 'unknown, then read: taken' : 'unknown, then read: not taken');
       }

@@ -30,16 +30,16 @@ export function device(
   card: Card,
   random: () => number,
   answersMs = 0,
-): { server: Server; memory: Map<number, number>; writes: () => number; forget: () => void } {
+): { server: Server; memory: Map<number, number>; writes: (value: number) => number; forget: () => void } {
   const memory = new Map<number, number>();
-  let writes = 0;
+  const writes = new Map<number, number>();
   const { identity } = card.telemetry ?? { identity: { register: 0, value: 0 } };
   const answer = (socket: Socket, data: Buffer): void => {
     const code = data[7] ?? 0;
     const register = data.length >= 10 ? data.readUInt16BE(8) : 0;
     let frame: Buffer;
     if (code === 6 && data.length >= 12) {
-      writes++;
+      writes.set(data.readUInt16BE(10), (writes.get(data.readUInt16BE(10)) ?? 0) + 1);
       if (random() < 0.9) memory.set(register, data.readUInt16BE(10));
       frame = Buffer.from(data.subarray(0, 12));
     } else {
@@ -66,7 +66,14 @@ export function device(
       answer(socket, data);
     });
   });
-  return { server, memory, writes: () => writes, forget: () => (writes = 0) };
+  return {
+    server,
+    memory,
+    writes: (value) => writes.get(value) ?? 0,
+    forget: () => {
+      writes.clear();
+    },
+  };
 }
 
 /** Faulty answers of a device: a value that is said to read back stands, a save is never called seen, and nothing is sent twice. */
@@ -79,13 +86,17 @@ export async function attackWire(rounds: number, seed: number): Promise<Row> {
     const { server, memory, writes, forget } = device(card, random);
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
     const master = makeMaster({ name: 'x', host: '127.0.0.1', port: (server.address() as AddressInfo).port, unit: 1 }, patienceMs);
+    let saved = false;
     for (let n = 0; n < times; n++) {
       forget();
-      const save = random() < 0.15;
-      const value = Math.round((24 + random() * 6) * 10) / 10;
+      // Each is another one than those before it: what comes late, on a busy machine after its own turn, is not taken for a second one.
+      const save: boolean = random() < 0.15 && !saved;
+      saved = save;
+      const value = (240 + ((n * 17) % 61)) / 10;
+      const counts = save ? (card.telemetry?.commit?.value ?? -1) : Math.round(value / (parameter?.scale ?? 1));
       const outcome = save ? await commitSettings(master, card) : await writeSetting(master, card, 'floatVoltage', value);
-      const stands = memory.get(parameter?.register ?? -1) === Math.round(value / (parameter?.scale ?? 1));
-      if (writes() > 1) count.fault('repeated write', `lane ${lane}, ${n}`);
+      const stands = memory.get(parameter?.register ?? -1) === counts;
+      if (writes(counts) > 1) count.fault('repeated write', `lane ${lane}, ${n}`);
       else if (outcome.kind === 'readBack' && (save || !stands)) count.fault('unverified “done”', `lane ${lane}, ${n}`);
       else count.came(outcome.kind);
     }

@@ -48,7 +48,8 @@ const frost = (bankLowC: number): Job => withSite(rookMoss(), { bankLowC });
 const slope = (value: number): Job => withCharger(rookMoss(), 'mast', { present: { compensationSlope: value } });
 
 const edges: readonly Edge[] = [
-  { code: 'absorbNearTrip', past: () => trip(28.48), within: () => trip(28.51), says: '0.39 V under the BMS trip', severity: 'stop' },
+  { code: 'absorbNearTrip', past: () => trip(28.48), within: () => trip(28.51), says: 'only 0.39 V under the BMS trip 28.5 V', severity: 'stop' },
+  { code: 'absorbNearTrip', past: () => trip(28), within: () => trip(28.51), says: '0.09 V above the BMS trip 28.0 V', severity: 'stop' },
   {
     code: 'alarmPastTrip',
     past: () => found('highVoltageAlarm', 28.9, wholeTeasel(), 'alternator'),
@@ -60,7 +61,7 @@ const edges: readonly Edge[] = [
     code: 'alarmPastTrip',
     past: () => found('highVoltageAlarm', 29.2, wholeTeasel(), 'alternator'),
     within: () => overridden('highVoltageAlarm', 28.8, found('highVoltageAlarm', 29.4, wholeTeasel(), 'alternator'), 'alternator'),
-    says: 'above the BMS trip',
+    says: '29.2 V is at the BMS trip 29.2 V',
     severity: 'stop',
   },
   {
@@ -88,12 +89,25 @@ const edges: readonly Edge[] = [
   },
   {
     code: 'presentOutsideBand',
+    past: () => found('absorbVoltage', 28.42),
+    within: () => found('absorbVoltage', 28.4),
+    says: 'absorb stands at 28.42 V as found, 0.02 V above the band 28.00–28.40 V',
+    severity: 'stop',
+  },
+  {
+    code: 'presentOutsideBand',
     past: () => found('absorbVoltage', 28.5),
     within: () => found('absorbVoltage', 28.4),
     says: 'absorb stands at 28.5 V as found',
     severity: 'stop',
   },
-  { code: 'presentOutsideBand', past: () => found('rechargeVoltage', 27), within: () => found('rechargeVoltage', 26.4), says: 'recharge stands at 27.0 V' },
+  {
+    code: 'presentOutsideBand',
+    past: () => found('rechargeVoltage', 27),
+    within: () => found('rechargeVoltage', 26.4),
+    says: 'recharge stands at 27.0 V',
+    severity: 'attention',
+  },
   {
     code: 'rechargeNearFloat',
     past: () => overridden('rechargeVoltage', 26.8),
@@ -141,9 +155,9 @@ const edges: readonly Edge[] = [
   },
   {
     code: 'dcdcDrainsStarter',
-    past: () => dcdc({ inputStopVoltage: 12.4 }, 0.3),
-    within: () => dcdc({ inputStopVoltage: 12.5 }, 0.3),
-    says: 'rests at 12.8 V less 0.3 V of drop',
+    past: () => dcdc({ inputStopVoltage: 12.7 }, 0.3),
+    within: () => dcdc({ inputStopVoltage: 12.8 }, 0.3),
+    says: 'was found stopping at 12.7 V, and 12 V start bank rests at 12.8 V.',
   },
   {
     code: 'dcdcDrainsStarter',
@@ -178,6 +192,7 @@ const edges: readonly Edge[] = [
     past: () => fuse(86, 16),
     within: () => fuse(85, 16),
     says: 'The fuse of Solar aft, 86 A, is larger than its cable bears, 85 A',
+    severity: 'stop',
     device: 'aft',
   },
   {
@@ -185,6 +200,13 @@ const edges: readonly Edge[] = [
     past: () => withBank(quiet(), { fuseA: 151, cableA: 150 }),
     within: () => withBank(quiet(), { fuseA: 150, cableA: 150 }),
     says: 'The main fuse, 151 A, is larger than its cable bears, 150 A',
+    severity: 'stop',
+  },
+  {
+    code: 'fusePastCable',
+    past: () => withBank(quiet(), { fuseA: 150, cableA: 149.6 }),
+    within: () => withBank(quiet(), { fuseA: 150, cableA: 150 }),
+    says: 'The main fuse, 150.0 A, is larger than its cable bears, 149.6 A',
   },
   { code: 'leadCanFreeze', past: () => frost(-14), within: () => frost(-13), says: 'its acid freezes at −13 °C, and stays liquid from about 40 % on' },
   { code: 'leadCanFreeze', past: () => frost(-25), within: () => withSite(quiet(), { bankLowC: -25 }), says: 'stays liquid from about 60 % on' },

@@ -19,6 +19,17 @@ export function formatSigned(value: number, digits: number): string {
 /** "28.10 V": value and unit, a no-break space between. */
 export const formatQuantity = (value: number, unit: string, digits: number): string => `${formatNumber(value, digits)}\u00a0${unit}`;
 
+/**
+ * Decimals with which two values are written differently unless they are the same, at least `digits`, at most 3: “20 A is larger than 20 A” tells nobody anything.
+ *
+ * @example digitsApart(20, 19.6, 0) // 1
+ */
+export function digitsApart(a: number, b: number, digits: number): number {
+  let most = digits;
+  while (most < 3 && Math.abs(a - b) > 1e-9 && formatNumber(a, most) === formatNumber(b, most)) most++;
+  return most;
+}
+
 /** "28.0–28.4 V", "at most 26.4 V" or "at least 0 °C". An open band reads "any". */
 export function formatBand(band: Band, unit: string, digits: number): string {
   if (band.min !== undefined && band.max !== undefined) return `${formatNumber(band.min, digits)}–${formatNumber(band.max, digits)}\u00a0${unit}`;

@@ -5,6 +5,7 @@ import {
   contains,
   decimalsOf,
   fnv1a,
+  digitsApart,
   formatBand,
   formatClock,
   formatDate,
@@ -289,5 +290,13 @@ describe('the check of a text', () => {
   it('is FNV-1a with 32 bits, as published', () => {
     // Test vectors of its authors.
     expect([fnv1a(''), fnv1a('a'), fnv1a('foobar')]).toEqual(['811c9dc5', 'e40c292c', 'bf9cf968']);
+  });
+});
+
+describe('two numbers beside each other', () => {
+  it('are written with as many decimals as it takes to tell them apart, and no more than three', () => {
+    expect([digitsApart(20, 19.6, 0), digitsApart(20, 19.4, 0), digitsApart(14.84, 14.8, 1), digitsApart(1, 1.00001, 0), digitsApart(29.2, 29.2, 1)]).toEqual([
+      1, 0, 2, 3, 1,
+    ]);
   });
 });

@@ -290,9 +290,10 @@ describe('settings that are kept while a value is dragged', () => {
 });
 
 describe('details that change a setting', () => {
-  it('the feed’s measured rest and drop move the DC-DC’s input stop', () => {
+  it('the feed’s measured rest moves the DC-DC’s input stop, the drop of its cable does not', () => {
     const p = plan(withCharger(wholeTeasel(), 'dcdc', { feed: { name: 'Start', volts: 12, restingV: 12.9, dropV: 0.3 } }));
-    expect([p.setting('dcdc', 'inputStopVoltage')?.value, p.setting('dcdc', 'inputStartVoltage')?.value]).toEqual([12.6, 13.3]);
+    expect([p.setting('dcdc', 'inputStopVoltage')?.value, p.setting('dcdc', 'inputStartVoltage')?.value]).toEqual([12.9, 13.3]);
+    expect(p.setting('dcdc', 'inputStopVoltage')?.derivation.some((s) => s.words.includes('drops 0.30\u00a0V at full current'))).toBeTrue();
   });
 
   it('a wired charge enable puts the DC-DC under the BMS’s command; earthing decides the ground-fault detector', () => {

@@ -15,7 +15,7 @@ import {
   type Role,
 } from '../card';
 import { clamp, contains, expandedUncertainty, formatQuantity, inset, roundToStep, tidy, type Band, type BudgetLine, type Direction } from '../quantity';
-import { displayErrorAt, displayErrorAtTrue, indistinguishable, predictionBudget } from '../system';
+import { displayErrorAt, displayErrorAtTrue, indistinguishable, predictionBudget, uncomparedBudget } from '../system';
 import type { RoleContext, Wanted } from './context';
 import { provingMeter } from './input';
 import type { Setting, Step } from './setting';
@@ -215,7 +215,11 @@ export function fitNumber(context: RoleContext, parameter: NumberParameter, want
     digits: Math.min(3, digits + 1),
   });
   steps.push({ kind: 'set', words: 'Set', value: chosen.device, unit: label, digits });
-  const budget: BudgetLine[] = hasTrait(parameter.role, 'regulated') ? predictionBudget(provingMeter(input), card.display.stepV, chosen.real) : [];
+  const budget: BudgetLine[] = !hasTrait(parameter.role, 'regulated')
+    ? []
+    : context.charger.displayReadings.length === 0
+      ? uncomparedBudget(provingMeter(input), card.regulationPercent, card.display.stepV, chosen.real)
+      : predictionBudget(provingMeter(input), card.display.stepV, chosen.real);
   const uncertainty = budget.length > 0 ? expandedUncertainty(budget, input.coverage) : null;
   if (uncertainty !== null) steps.push({ kind: 'after', words: 'At the terminals', value: chosen.real, unit: 'V', digits: 2, uncertainty });
   else if (parameter.unit !== core && core !== 's') {

@@ -135,6 +135,19 @@ describe('choices and overrides', () => {
     expect(value(p, 'fore', 'absorbVoltage')).toBe(28.1);
   });
 
+  it('a display that nobody has compared is known no better than its card says', () => {
+    const p = plan(withCharger(teasel(), 'aft', { displayReadings: [] }));
+    const percent = p.input.cards.find((c) => c.id === 'varrow-s45')!.regulationPercent;
+    const aft = p.setting('aft', 'absorbVoltage')!;
+    // Regulation 0.3 % of 28.1 V, display step 0.1 V, meter 0.1 % and 0.01 V: rectangles, twice their root sum of squares.
+    expect(aft.uncertainty).toBeCloseTo((2 * Math.hypot((28.1 * percent) / 100, 0.05, 0.0281, 0.005)) / Math.sqrt(3), 6);
+    expect(aft.budget.map((line) => line.name)).toContain(`Regulation ${percent} % by its card, not compared`);
+    // The sister, compared with a meter, is known as well as the meter and its display allow.
+    const fore = p.setting('fore', 'absorbVoltage')!;
+    expect(fore.uncertainty!).toBeLessThan(0.7 * aft.uncertainty!);
+    expect(fore.budget.some((line) => line.name.includes('not compared'))).toBeFalse();
+  });
+
   it('a single printed number gets the job’s visible tolerance and no invented band', () => {
     const job = withFigure(teasel(), 'floatVoltage', { min: undefined, max: undefined });
     const s = plan(job).setting('aft', 'floatVoltage');

@@ -37,6 +37,24 @@ export const predictionBudget = (meter: Instrument, displayStepV: number, volts:
   { name: `Display step ${displayStepV} V`, halfWidth: displayStepV / 2, divisor: Math.sqrt(3), kind: 'systematic' },
 ];
 
+/**
+ * Budget of a true voltage taken from a display that nobody has compared with a meter: no better than one that was, and off by what its card says of
+ * its regulation besides.
+ */
+export const uncomparedBudget = (meter: Instrument, regulationPercent: number, displayStepV: number, volts: number): BudgetLine[] => [
+  ...predictionBudget(meter, displayStepV, volts),
+  ...(regulationPercent > 0
+    ? [
+        {
+          name: `Regulation ${regulationPercent} % by its card, not compared`,
+          halfWidth: (volts * regulationPercent) / 100,
+          divisor: Math.sqrt(3),
+          kind: 'systematic',
+        } as const,
+      ]
+    : []),
+];
+
 /** Below this difference, V, meter and display agree as far as anyone can tell. */
 export const indistinguishable = (meter: Instrument, displayStepV: number, volts: number, coverage: number): number =>
   expandedUncertainty(predictionBudget(meter, displayStepV, volts), coverage);

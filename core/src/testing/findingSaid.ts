@@ -25,7 +25,7 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     severity: 'stop',
     device: 'fore',
     role: 'absorbVoltage',
-    text: 'Solar fore absorbs at 28.09 V, 0.31 V under the BMS trip 28.4 V; at least 0.4 V is wanted.',
+    text: 'Solar fore absorbs at 28.09 V, only 0.31 V under the BMS trip 28.4 V; at least 0.4 V under it is wanted.',
     hurts: 'The BMS disconnects a running system: spikes, dead alternator diodes, lost loads.',
     remedies: [],
   },
@@ -394,7 +394,7 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     remedies: [],
   },
   fusePastCable: {
-    severity: 'attention',
+    severity: 'stop',
     device: 'aft',
     text: 'The fuse of Solar aft, 100 A, is larger than its cable bears, 85 A.',
     hurts: 'The cable burns before the fuse opens. Local codes and a licensed electrician decide.',

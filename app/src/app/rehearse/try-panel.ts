@@ -20,8 +20,8 @@ import { JobStore, today } from '../data/job-store';
 import { RehearseWork } from '../data/rehearse-work';
 import { TextField } from '../ui/text-field';
 
-/** Settings that move a rehearsal. */
-const tried = allRoles.filter((role) => hasTrait(role, 'rehearsed'));
+/** Settings that move a rehearsal, absorb before all others: it is what is asked most. */
+const tried = allRoles.filter((role) => hasTrait(role, 'rehearsed')).sort((a, b) => Number(b === 'absorbVoltage') - Number(a === 'absorbVoltage'));
 
 /** Tries another value on the chosen charger: the rehearsal follows at once, the settings do not, until it is kept with a reason. */
 @Component({

@@ -23,7 +23,7 @@ export const absorbNearTrip: FindingRule = {
           severity: 'stop',
           charger: charger.id,
           role: 'absorbVoltage',
-          text: `${charger.name} absorbs at ${volts(absorb)}, ${volts(trip - absorb)} under the BMS trip ${volts(trip, 1)}; at least ${volts(least, 1)} is wanted.`,
+          text: `${charger.name} absorbs at ${volts(absorb)}, ${absorb > trip ? `${volts(absorb - trip)} above` : `only ${volts(trip - absorb)} under`} the BMS trip ${volts(trip, 1)}; at least ${volts(least, 1)} under it is wanted.`,
           hurts: 'The BMS disconnects a running system: spikes, dead alternator diodes, lost loads.',
           remedies: [],
         },

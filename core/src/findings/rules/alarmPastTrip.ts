@@ -1,3 +1,4 @@
+import { digitsApart } from '../../quantity';
 import { per12 } from '../../settings';
 import { overVoltageTrip } from '../../sheet';
 import { chargerRule, puttingRight } from '../rule';
@@ -13,10 +14,12 @@ export const alarmPastTrip = chargerRule(
     if (!setting || opens === undefined || stands == null) return null;
     const least = per12(plan, 0.2);
     if (opens - stands >= least - 1e-9) return null;
+    const digits = digitsApart(stands, opens, 1);
+    const where = Math.abs(stands - opens) < 1e-9 ? 'at' : stands > opens ? 'above' : `only ${volts(opens - stands, digits)} under`;
     return {
       severity: stands >= opens ? 'stop' : 'attention',
       role: 'highVoltageAlarm',
-      text: `${charger.name}’s high-voltage alarm ${volts(stands, 1)} is ${stands >= opens ? `above the BMS trip ${volts(opens, 1)}` : `only ${volts(opens - stands, 1)} under the BMS trip ${volts(opens, 1)}`}.`,
+      text: `${charger.name}’s high-voltage alarm ${volts(stands, digits)} is ${where} the BMS trip ${volts(opens, digits)}.`,
       hurts: 'The bank drops off first, and diodes can fail before anybody is warned.',
       remedies: puttingRight(setting),
     };

@@ -9,7 +9,7 @@ export const dcdcDrainsStarter = chargerRule(
     const setting = plan.setting(charger.id, 'inputStopVoltage');
     if (card.kind !== 'dcdc' || !setting) return null;
     const found = setting.override ? setting.trueValue : standsAt(plan, charger, 'inputStopVoltage');
-    const least = restingVolts({ charger }).volts - (charger.feed?.dropV ?? 0);
+    const least = restingVolts({ charger }).volts;
     if (found === null || found >= least - 1e-9) return null;
     const how = setting.override
       ? 'would stop at'
@@ -19,7 +19,7 @@ export const dcdcDrainsStarter = chargerRule(
     return {
       severity: 'attention',
       role: 'inputStopVoltage',
-      text: `${charger.name} ${how} ${volts(found, 1)}, and ${charger.feed?.name ?? 'the battery it draws from'} rests at ${volts(restingVolts({ charger }).volts, 1)}${charger.feed?.dropV ? ` less ${volts(charger.feed.dropV, 1)} of drop` : ''}.`,
+      text: `${charger.name} ${how} ${volts(found, 1)}, and ${charger.feed?.name ?? 'the battery it draws from'} rests at ${volts(restingVolts({ charger }).volts, 1)}.`,
       hurts: 'With the engine off it goes on, and the starter battery is flat in the morning.',
       remedies: puttingRight(setting),
     };

@@ -1,3 +1,4 @@
+import { digitsApart } from '../../quantity';
 import { bankAmpacity, chargerAmpacity } from '../../system';
 import { amps } from '../words';
 import type { Finding, FindingRule } from '../finding';
@@ -12,19 +13,19 @@ export const fusePastCable: FindingRule = {
       { name: 'The main fuse', fuse: bank.fuseA, bears: bankAmpacity(bank), charger: undefined },
       ...plan.input.system.chargers.map((c) => ({ name: `The fuse of ${c.name}`, fuse: c.fuseA, bears: chargerAmpacity(c), charger: c.id })),
     ];
-    return places.flatMap(({ name, fuse, bears, charger }): Finding[] =>
-      fuse === undefined || bears === null || fuse <= bears + 1e-9
-        ? []
-        : [
-            {
-              code: 'fusePastCable',
-              severity: 'attention',
-              ...(charger ? { charger } : {}),
-              text: `${name}, ${amps(fuse)}, is larger than its cable bears, ${amps(bears)}.`,
-              hurts: 'The cable burns before the fuse opens. Local codes and a licensed electrician decide.',
-              remedies: [],
-            },
-          ],
-    );
+    return places.flatMap(({ name, fuse, bears, charger }): Finding[] => {
+      if (fuse === undefined || bears === null || fuse <= bears + 1e-9) return [];
+      const digits = digitsApart(fuse, bears, 0);
+      return [
+        {
+          code: 'fusePastCable',
+          severity: 'stop',
+          ...(charger ? { charger } : {}),
+          text: `${name}, ${amps(fuse, digits)}, is larger than its cable bears, ${amps(bears, digits)}.`,
+          hurts: 'The cable burns before the fuse opens. Local codes and a licensed electrician decide.',
+          remedies: [],
+        },
+      ];
+    });
   },
 };

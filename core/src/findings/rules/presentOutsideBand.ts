@@ -1,6 +1,6 @@
 import { puttingRight } from '../rule';
 import { hasTrait, roleInfo } from '../../card';
-import { formatBand, outsideBy } from '../../quantity';
+import { digitsApart, formatBand, outsideBy } from '../../quantity';
 import { presentWithin } from '../../settings';
 import { volts, nameOf } from '../words';
 import type { FindingRule } from '../finding';
@@ -15,13 +15,22 @@ export const presentOutsideBand: FindingRule = {
       .map((s) => {
         const by = outsideBy(s.band ?? {}, s.presentTrue ?? 0);
         const name = nameOf(plan, s.charger);
+        const stands = s.presentTrue ?? 0;
+        const limit = stands - by;
+        const digits = digitsApart(stands, limit, 1);
+        // Recharge charges nothing by itself: too high a one only begins a charge sooner.
+        const harms = by > 0 && hasTrait(s.role, 'chargingSetpoint');
         return {
           code: 'presentOutsideBand',
-          severity: by > 0 ? 'stop' : 'attention',
+          severity: harms ? 'stop' : 'attention',
           charger: s.charger,
           role: s.role,
-          text: `${name} ${roleInfo[s.role].name} stands at ${volts(s.presentTrue ?? 0, 1)} as found, ${volts(Math.abs(by), 1)} ${by > 0 ? 'above' : 'below'} the band ${formatBand(s.band ?? {}, 'V', 1)}.`,
-          hurts: by > 0 ? 'Cells age, or the BMS opens, until it is changed on the device.' : 'The bank is short-changed until it is changed on the device.',
+          text: `${name} ${roleInfo[s.role].name} stands at ${volts(stands, digits)} as found, ${volts(Math.abs(by), digits)} ${by > 0 ? 'above' : 'below'} the band ${formatBand(s.band ?? {}, 'V', digits)}.`,
+          hurts: harms
+            ? 'Cells age, or the BMS opens, until it is changed on the device.'
+            : by > 0
+              ? 'Charging begins again sooner than the maker wants, until it is changed on the device.'
+              : 'The bank is charged too little until it is changed on the device.',
           remedies: puttingRight(s),
         };
       }),

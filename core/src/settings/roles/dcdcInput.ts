@@ -1,3 +1,4 @@
+import { formatQuantity } from '../../quantity';
 import type { RoleContext, RoleRule } from '../context';
 import type { Step } from '../setting';
 
@@ -24,12 +25,15 @@ const restingStep = (context: RoleContext): Step => {
   };
 };
 
-/** Input stop: above the feeding battery's resting volts, lowered only by the measured drop of the input cable. */
+/**
+ * Input stop: above the feeding battery's resting volts at the charger's input. It is not lowered by the drop of the input cable, which goes as the
+ * current tapers: what stopped safely at full current would then drain the battery.
+ */
 export const inputStopVoltage: RoleRule = {
   role: 'inputStopVoltage',
   want: (context) => {
     const drop = context.charger.feed?.dropV ?? 0;
-    const exact = restingVolts(context).volts - drop;
+    const exact = restingVolts(context).volts;
     return {
       kind: 'number',
       exact,
@@ -39,7 +43,12 @@ export const inputStopVoltage: RoleRule = {
       steps: [
         restingStep(context),
         ...(drop > 0
-          ? [{ kind: 'change', words: 'Less the measured drop of the input cable at full current', value: -drop, unit: 'V', digits: 2 } as const]
+          ? [
+              {
+                kind: 'note',
+                words: `The input cable drops ${formatQuantity(drop, 'V', 2)} at full current, and the stop is not lowered by it: the drop goes as the current tapers. Where the charger stops under load, take the engine signal, its delay, or a thicker cable.`,
+              } as const,
+            ]
           : []),
         { kind: 'subtotal', words: 'Never lower, or the feeding battery is drained', value: exact, unit: 'V', digits: 2 },
       ],
