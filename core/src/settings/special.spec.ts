@@ -51,7 +51,7 @@ describe('a number that means something else on the device', () => {
         ...pressed,
         parameters: pressed.parameters.map((q) =>
           q.role === 'taperCurrent' ? { ...q, special: [{ value: taper.value as number, means: 'automatic' as const }] } : q,
-        ) as Card['parameters'],
+        ),
       }),
     );
     expect(lower.setting('aft', 'taperCurrent')?.value).toBe((taper.value as number) - 1);
