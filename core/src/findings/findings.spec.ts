@@ -115,7 +115,9 @@ describe('the table of what is caught, in the docs', () => {
     const named = [...text.matchAll(/`([a-zA-Z]+)`/g)].map((m) => m[1] ?? '');
     expect(named.length).toBeGreaterThan(80);
     expect(named.filter((name) => !known.has(name))).toEqual([]);
+    // Nothing is found that the page does not tell of.
+    expect(findingRules.map((r) => r.code).filter((code) => !named.includes(code))).toEqual([]);
     // One row for every mistake and every school of the trade that the product knows of.
-    expect(text.split('\n').filter((line) => line.startsWith('| ') && !line.includes('---')).length).toBe(2 + 33 + 18);
+    expect(text.split('\n').filter((line) => line.startsWith('| ') && !line.includes('---')).length).toBe(2 + 38 + 18);
   });
 });
