@@ -18,7 +18,7 @@ export function aftCard(): Card {
 }
 
 /** How long an answer is waited for here, ms: silence is one of the faults. */
-const patienceMs = 12;
+const patienceMs = 60;
 
 /**
  * A device that takes what it is told and answers as it should, or not at all, or late, or with anything else, as it is drawn; always as it
