@@ -6,6 +6,7 @@ import {
   noReading,
   deviceRange,
   parameterFor,
+  specialAt,
   fromWord,
   isVoltage,
   stageCode,
@@ -95,7 +96,7 @@ export function makeDevice(plan: Plan, plant: LivePlant, charger: Charger, card:
   function taken(role: Role, value: number | string): number | string {
     const p = parameterFor(card, role);
     if (!p || p.unit === 'choice' || typeof value !== 'number') return value;
-    const special = p.special.some((s) => Math.abs(s.value - value) < 1e-9);
+    const special = specialAt(p, value) !== undefined;
     const { min, max } = deviceRange(p, systemVolts);
     if (!special && (value < min - 1e-9 || value > max + 1e-9)) throw new Refusal(3);
     if (special) return value;

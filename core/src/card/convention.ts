@@ -11,11 +11,11 @@ const slopeSign = (parameter: NumberParameter): 1 | -1 => (parameter.slopeSign =
  * @throws RangeError when an offset below float is asked for and no float is known
  */
 export const fromDevice = (parameter: NumberParameter, value: number, at: DeviceSetting): number =>
-  unitInfo(parameter.unit).toCore(value, at, slopeSign(parameter));
+  unitInfo[parameter.unit].toCore(value, at, slopeSign(parameter));
 
 /** From the quantity at the bank to the value on the device, not yet on its step. Inverse of fromDevice. */
 export const toDevice = (parameter: NumberParameter, value: number, at: DeviceSetting): number =>
-  unitInfo(parameter.unit).toDevice(value, at, slopeSign(parameter));
+  unitInfo[parameter.unit].toDevice(value, at, slopeSign(parameter));
 
 /** Lowest and highest value the device accepts on this system. */
 export function deviceRange(parameter: NumberParameter, systemVolts: number): { min: number; max: number } {
@@ -31,13 +31,32 @@ const factoryValue = (parameter: NumberParameter, systemVolts: number): number |
 export const factoryOf = (parameter: Parameter, systemVolts: number): number | string | undefined =>
   parameter.unit === 'choice' ? parameter.factory : factoryValue(parameter, systemVolts);
 
+type Special = NumberParameter['special'][number];
+
+/** What a special value means, in words. */
+export const specialWords: Readonly<Record<Special['means'], string>> = { off: 'off', allDay: 'all day', automatic: 'automatic' };
+
 /** The special value that a number on the display is, if it is one: it means something else than itself and is nearest to nothing. */
-export const specialAt = (parameter: NumberParameter, value: number): NumberParameter['special'][number] | undefined =>
-  parameter.special.find((s) => Math.abs(s.value - value) < 1e-9);
+export const specialAt = (parameter: NumberParameter, value: number): Special | undefined => parameter.special.find((s) => Math.abs(s.value - value) < 1e-9);
+
+/** The number that switches a setting off, if it has one; choices have a word for it, or none. */
+export const offNumber = (parameter: Parameter): number | undefined =>
+  parameter.unit === 'choice' ? undefined : parameter.special.find((s) => s.means === 'off')?.value;
 
 /** Every value the device can hold that means itself, rising. */
 export const plainGrid = (parameter: NumberParameter, systemVolts: number): readonly number[] =>
   deviceGrid(parameter, systemVolts).filter((value) => !specialAt(parameter, value));
+
+/** The least or the most of them; undefined where the range has none. */
+export function plainEnd(parameter: NumberParameter, systemVolts: number, end: 'least' | 'most'): number | undefined {
+  const { min, max } = deviceRange(parameter, systemVolts);
+  const last = Math.floor((max - min) / parameter.step + 1e-9);
+  for (let i = 0; i <= Math.min(last, parameter.special.length); i++) {
+    const value = tidy(min + (end === 'least' ? i : last - i) * parameter.step);
+    if (!specialAt(parameter, value)) return value;
+  }
+  return undefined;
+}
 
 /** Every value the device can hold, rising; at most 20,000 of them. Special values are not among them unless they lie on the range. */
 export function deviceGrid(parameter: NumberParameter, systemVolts: number): readonly number[] {
@@ -50,7 +69,7 @@ export function deviceGrid(parameter: NumberParameter, systemVolts: number): rea
 export const deviceDecimals = (parameter: NumberParameter): number => Math.max(decimalsOf(parameter.step), parameter.step < 1 ? 1 : 0);
 
 /** The device's unit as it is written behind the number. */
-export const deviceUnitLabel = (parameter: NumberParameter): string => unitInfo(parameter.unit).label;
+export const deviceUnitLabel = (parameter: NumberParameter): string => unitInfo[parameter.unit].label;
 
 /** A value as the display shows it, with its unit; a choice in quotes. */
 export const displayText = (parameter: Parameter, value: number | string): string =>

@@ -35,8 +35,9 @@ export interface CardFault {
 
 /**
  * Contradictions inside a card: constraints that name a setting it has not or that no values can meet, presets and factory values outside a
- * range, a unit that does not measure what the setting is, an array limit that is missing. Constraints are differences between two values, so they can all be met exactly when tightening
- * every range by every constraint comes to rest within as many rounds as there are parameters and leaves none empty (Bellman and Ford).
+ * range, a unit that does not measure what the setting is, an array limit that is missing. Constraints are differences between two values, so
+ * they can all be met exactly when tightening every range by every constraint comes to rest within as many rounds as there are parameters and
+ * leaves none empty (Bellman and Ford).
  */
 export function cardFaults(card: CardShape): readonly CardFault[] {
   const faults: CardFault[] = [];
@@ -95,7 +96,7 @@ export function cardFaults(card: CardShape): readonly CardFault[] {
   card.parameters.forEach((p, i) => {
     const wanted = roleInfo[p.role].unit;
     // A bare number is taken in the core's unit: cards made by hand before there was a choice have it.
-    if ('min' in p && wanted !== 'choice' && p.unit !== 'ratio' && unitInfo(p.unit).core !== wanted)
+    if ('min' in p && wanted !== 'choice' && p.unit !== 'ratio' && unitInfo[p.unit].core !== wanted)
       faults.push({
         place: ['parameters', i, 'unit'],
         message: `counts in ${p.unit}, and ${roleInfo[p.role].name} wants one of ${deviceUnitsFor(wanted).join(', ')}`,

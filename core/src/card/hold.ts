@@ -1,6 +1,6 @@
 import { formatQuantity, roundToStep, tidy } from '../quantity';
 import { parameterFor, type Card, type NumberParameter } from './card';
-import { deviceDecimals, deviceRange, deviceUnitLabel, fromDevice, specialAt, toDevice } from './convention';
+import { deviceDecimals, deviceRange, deviceUnitLabel, fromDevice, specialAt, specialWords, toDevice } from './convention';
 import { roleInfo, type Role } from './role';
 import type { DeviceSetting } from './unit';
 
@@ -38,7 +38,7 @@ export function holdValue(card: Card, role: Role, wanted: number, at: DeviceSett
   if (held > max + 1e-9) held = tidy(held - parameter.step);
   // Never onto a number that means something else: the next one that means itself.
   if (!special && specialAt(parameter, held)) held = tidy(held + (held - parameter.step < min - 1e-9 ? parameter.step : -parameter.step));
-  if (special) steps.push(`${show(parameter, device)} means ${special.means === 'off' ? 'off' : special.means === 'allDay' ? 'all day' : 'automatic'} here.`);
+  if (special) steps.push(`${show(parameter, device)} means ${specialWords[special.means]} here.`);
   else if (device < min - 1e-9 || device > max + 1e-9) {
     steps.push(`It takes ${show(parameter, min)} to ${show(parameter, max)}: the nearest is ${show(parameter, held)}.`);
     if (device < min && parameter.wraps) steps.push(`One step below ${show(parameter, min)} jumps to ${show(parameter, max)}: stop at the end and look.`);

@@ -1,5 +1,6 @@
 import { formatDuration } from '../quantity';
 import type { Card } from './card';
+import { offNumber, specialWords } from './convention';
 import { roleInfo, type Role } from './role';
 import { unitInfo } from './unit';
 
@@ -29,9 +30,9 @@ export function cardQuirks(card: Card): readonly string[] {
   }
   for (const p of numbers) {
     if (p.wraps) list.push(`${p.label} jumps from ${p.min} to ${p.max} when stepped below its end.`);
-    for (const s of p.special) list.push(`${p.label} at ${s.value} means ${s.means === 'off' ? 'off' : s.means === 'allDay' ? 'all day' : 'automatic'}.`);
+    for (const s of p.special) list.push(`${p.label} at ${s.value} means ${specialWords[s.means]}.`);
     if (p.slopeSign === 'positive') list.push(`${p.label} wants the slope without its minus.`);
-    const { quirk } = unitInfo(p.unit);
+    const { quirk } = unitInfo[p.unit];
     if (quirk) list.push(`${p.label} ${quirk}.`);
   }
   for (const c of card.constraints)
@@ -51,7 +52,7 @@ export function cardQuirks(card: Card): readonly string[] {
     if (!has('lowTempCutoff')) list.push('It has no low-temperature cutoff.');
     if (sensor.reads === 'ownCase') list.push('Its temperature is that of its own warm case.');
     if (has('lowTempCutoff') && sensor.withoutSensor === 'ignoresCutoff') list.push('Without a battery sensor it silently ignores the cutoff.');
-    if (has('compensationSlope') && !numbers.some((p) => p.role === 'compensationSlope' && p.special.some((s) => s.means === 'off')))
+    if (has('compensationSlope') && !numbers.some((p) => p.role === 'compensationSlope' && offNumber(p) !== undefined))
       list.push('Its compensation cannot be switched off.');
     if (has('fieldLimit') && !has('chargeCurrentLimit')) list.push('It has a field limit but no current limit: the machine counts with its full rating.');
     if (card.remoteSense) list.push('It regulates from its sense leads at the battery.');

@@ -139,28 +139,25 @@ const record = {
   ratio: { ...same('ratio'), label: '', typed: '' },
 } satisfies Readonly<Record<string, UnitInfo>>;
 
-/**
- * The form in which a charger wants a value. A new one is an entry in the record above, and nothing else.
- */
+/** The form in which a charger wants a value. A new one is an entry in the record above, and nothing else. */
 export type DeviceUnit = keyof typeof record;
-
-const info: Readonly<Record<DeviceUnit, UnitInfo>> = record;
 
 /** All of them, in the order in which they are offered. */
 export const deviceUnits = Object.keys(record) as [DeviceUnit, ...DeviceUnit[]];
 
-/** What the program knows of a unit. */
-export const unitInfo = (unit: DeviceUnit): UnitInfo & Required<Pick<UnitInfo, 'label' | 'brief' | 'typed'>> => {
-  const known = info[unit];
-  const label = known.label ?? unit;
-  return { ...known, label, brief: known.brief ?? ` ${label}`, typed: known.typed ?? unit };
-};
+/** What the program knows of each unit, with what goes without saying. Made once: it is asked a thousand times for every frame of a drag. */
+export const unitInfo = Object.fromEntries(
+  Object.entries<UnitInfo>(record).map(([unit, known]) => {
+    const label = known.label ?? unit;
+    return [unit, { ...known, label, brief: known.brief ?? ` ${label}`, typed: known.typed ?? unit }];
+  }),
+) as Readonly<Record<DeviceUnit, UnitInfo & Required<Pick<UnitInfo, 'label' | 'brief' | 'typed'>>>>;
 
 /** Whether a value in it is a voltage by itself, which stands at the bank once it is turned into the core's unit. */
-export const isVoltage = (unit: DeviceUnit | 'choice'): boolean => unit !== 'choice' && info[unit].core === 'V' && info[unit].offset !== true;
+export const isVoltage = (unit: DeviceUnit): boolean => unitInfo[unit].core === 'V' && unitInfo[unit].offset !== true;
 
 /** Units that measure this, the usual one first. */
-export const deviceUnitsFor = (core: NumberUnit): readonly DeviceUnit[] => deviceUnits.filter((unit) => info[unit].core === core);
+export const deviceUnitsFor = (core: NumberUnit): readonly DeviceUnit[] => deviceUnits.filter((unit) => unitInfo[unit].core === core);
 
 /** How a number in the core's unit is written for people: in which unit, what one of it is in the core's, and with how many decimals. */
 export const shownIn: Readonly<Record<NumberUnit, { readonly unit: string; readonly scale: number; readonly digits: number }>> = {

@@ -1,4 +1,4 @@
-import { fromDevice, meansOf, parameterFor, roleInfo, type Card, type DeviceSetting, type DeviceValues, type Role } from '../card';
+import { fromDevice, meansOf, parameterFor, roleInfo, specialAt, type Card, type DeviceSetting, type DeviceValues, type Role } from '../card';
 import { formatQuantity, good, type Problem, type Result } from '../quantity';
 
 /**
@@ -82,7 +82,7 @@ export function programOf(card: Card, values: DeviceValues, at: Omit<DeviceSetti
       });
       return null;
     }
-    const special = parameter.special.find((s) => Math.abs(s.value - value) < 1e-9);
+    const special = specialAt(parameter, value);
     if (special?.means === 'off') return null;
     if (special?.means === 'allDay') return Infinity;
     return fromDevice(parameter, value, { ...at, ...(floatVolts === undefined ? {} : { floatVolts }) });

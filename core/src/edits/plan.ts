@@ -8,6 +8,8 @@ import {
   meansOf,
   parameterFor,
   roleInfo,
+  specialAt,
+  specialWords,
   type Card,
   type DeviceValues,
   type Parameter,
@@ -218,8 +220,8 @@ function notesOf(p: Parameter, value: number | string, systemVolts: number): rea
   if (p.access !== 'basic') notes.push(`Shown only at ${p.access} level.`);
   if (p.shownWhen) notes.push(`Shown only ${p.shownWhen}.`);
   if (p.unit === 'choice' || typeof value !== 'number') return notes;
-  const special = p.special.find((s) => Math.abs(s.value - value) < 1e-9);
-  if (special) notes.push(`${displayText(p, value)} means ${special.means === 'off' ? 'off' : special.means === 'allDay' ? 'all day' : 'automatic'} here.`);
+  const special = specialAt(p, value);
+  if (special) notes.push(`${displayText(p, value)} means ${specialWords[special.means]} here.`);
   const { min, max } = deviceRange(p, systemVolts);
   if (p.wraps)
     notes.push(

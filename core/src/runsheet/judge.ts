@@ -34,7 +34,7 @@ export function readingOf(card: Card, role: Role, text: string): { ok: true; val
       ? { ok: true, value: option.value }
       : { ok: false, text: `It offers ${p.options.map((o) => `“${o.value}”`).join(', ')}. Choose what it shows.` };
   }
-  const read = parseQuantity(typed.replace(/^−/, '-'), unitInfo(p.unit).typed);
+  const read = parseQuantity(typed.replace(/^−/, '-'), unitInfo[p.unit].typed);
   return read.ok ? { ok: true, value: tidy(read.value) } : { ok: false, text: read.problems[0]?.text ?? 'This cannot be read as a number.' };
 }
 
@@ -187,7 +187,7 @@ function boundOf(plan: Plan, device: string, card: Card, role: Role, seen: numbe
 function unitSlip(p: NumberParameter, seen: number, { to }: ValueToSet): string | null {
   if (typeof to !== 'number' || to === 0) return null;
   const within = (a: number): boolean => Math.abs(seen - a) <= Math.min(p.step / 2, 0.02 * Math.abs(a)) + 1e-9;
-  const { twin, slips: likely } = unitInfo(p.unit);
+  const { twin, slips: likely } = unitInfo[p.unit];
   if (twin === '°F' && within(celsiusToFahrenheit(to))) return 'the same temperature in °F';
   if (twin === '°C' && within(fahrenheitToCelsius(to))) return 'the same temperature in °C';
   return likely.flatMap((slip) => slips[slip]).find((s) => within(to * s.by))?.words ?? null;

@@ -1,6 +1,6 @@
 import { parameterFor, type Card } from '../card';
 import { statedFigure } from '../sheet';
-import { readsBattery, sensorPlaceWords, type Charger } from '../system';
+import { readsBattery, sensorPlaceWords, stopsWithoutSensor, type Charger } from '../system';
 import type { Plan } from './derive';
 import { relayPlan } from './relay';
 
@@ -26,7 +26,7 @@ export function coldGuards(plan: Plan, charger: Charger, card: Card): readonly C
           works: false,
           why: charger.sensor.fitted
             ? `has its sensor ${sensorPlaceWords[charger.sensor.place]}, which is not the battery`
-            : card.sensor.withoutSensor === 'stopsCharging'
+            : stopsWithoutSensor(charger, card)
               ? 'has no battery sensor fitted, and will not charge at all with the cutoff set'
               : 'has no battery sensor fitted, and without one it ignores the cutoff',
         };
@@ -56,11 +56,13 @@ export function coldGuards(plan: Plan, charger: Charger, card: Card): readonly C
   return guards;
 }
 
+/** Whether the school takes a guard of this kind for a protection. */
+export const isAsked = ({ schools }: Plan['input'], { kind }: ColdGuard): boolean =>
+  schools.coldProtection === 'anyThatWorks' || schools.coldProtection === 'two' || kind === schools.coldProtection;
+
 /** Whether a source is protected from the cold where the school wants it, or the bank never falls below what the sheet allows. */
 export function coldProtected(plan: Plan, charger: Charger, card: Card): boolean {
-  const { sheet, system, schools } = plan.input;
-  const least = statedFigure(sheet, 'chargeTemperature')?.min;
-  if (least === undefined || system.site.bankLowC >= least) return true;
-  const school = schools.coldProtection;
-  return coldGuards(plan, charger, card).some((g) => g.works && (school === 'anyThatWorks' || school === 'two' || g.kind === school));
+  const least = statedFigure(plan.input.sheet, 'chargeTemperature')?.min;
+  if (least === undefined || plan.input.system.site.bankLowC >= least) return true;
+  return coldGuards(plan, charger, card).some((g) => g.works && isAsked(plan.input, g));
 }

@@ -4,8 +4,9 @@ import {
   factoryOf,
   fromDevice,
   hasTrait,
+  offNumber,
   parameterFor,
-  plainGrid,
+  plainEnd,
   roleInfo,
   shownIn,
   toDevice,
@@ -235,12 +236,12 @@ function resolve(context: RoleContext, wanted: Wanted, override: Override | unde
     );
   }
   const unit = deviceUnitLabel(parameter);
-  const off = parameter.special.find((s) => s.means === 'off');
+  const off = offNumber(parameter);
   // A person who sets a value that the charger reads as off has switched it off.
-  if (wanted.kind === 'number' && wanted.asGiven && off && Math.abs(toDevice(parameter, wanted.exact, context.device) - off.value) < 1e-9)
+  if (wanted.kind === 'number' && wanted.asGiven && off !== undefined && Math.abs(toDevice(parameter, wanted.exact, context.device) - off) < 1e-9)
     return resolve(context, { kind: 'off', steps: wanted.steps }, override);
   if (wanted.kind === 'off') {
-    if (!off)
+    if (off === undefined)
       return resolve(
         context,
         {
@@ -253,12 +254,11 @@ function resolve(context: RoleContext, wanted: Wanted, override: Override | unde
         },
         override,
       );
-    const set = { kind: 'set', words: 'Set, which this charger reads as off', value: off.value, unit, digits: deviceDecimals(parameter) } as const;
-    return marked({ ...bare(context, 0, [...wanted.steps, set]), value: off.value, trueValue: 0, deviation: 0, off: true }, override);
+    const set = { kind: 'set', words: 'Set, which this charger reads as off', value: off, unit, digits: deviceDecimals(parameter) } as const;
+    return marked({ ...bare(context, 0, [...wanted.steps, set]), value: off, trueValue: 0, deviation: 0, off: true }, override);
   }
   if (wanted.kind === 'end') {
-    const grid = plainGrid(parameter, context.device.systemVolts);
-    const value = wanted.end === 'least' ? grid[0] : grid.at(-1);
+    const value = plainEnd(parameter, context.device.systemVolts, wanted.end);
     if (value === undefined) return marked({ ...bare(context, null, wanted.steps), noValue: 'outOfReach' }, override);
     const exact = fromDevice(parameter, value, context.device);
     return resolve(context, { kind: 'number', exact, band: null, inset: 0, prefer: 'nearest', steps: wanted.steps }, override);

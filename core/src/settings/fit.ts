@@ -80,8 +80,9 @@ function nearbyValues(context: RoleContext, parameter: NumberParameter, wanted: 
   const { min, max } = deviceRange(parameter, context.device.systemVolts);
   const last = Math.floor((max - min) / parameter.step + 1e-9);
   const room = wanted.band && inset(wanted.band, wanted.inset);
-  // Both ends, and what stands beside them where an end means something else.
-  const indices: number[] = last > 0 ? [...new Set([0, 1, last - 1, last])] : [0];
+  const indices: number[] = [0, last];
+  // Where an end may mean something else, what stands beside it too.
+  if (parameter.special.length > 0 && last > 2) indices.push(1, last - 1);
   const around = (aim: number): void => {
     const at = Math.round((toDevice(parameter, aim + correction, context.device) - min) / parameter.step);
     for (let i = Math.max(0, at - 4); i <= Math.min(last, at + 4); i++) if (!indices.includes(i)) indices.push(i);
@@ -149,7 +150,7 @@ const roundingWords: Readonly<Record<Direction, string>> = { down: 'rounded down
 /** Fits a wanted number to what the charger can hold: display error, unit, range and step, each as a line of the sum. */
 export function fitNumber(context: RoleContext, parameter: NumberParameter, wanted: Wanted & { kind: 'number' }): Setting {
   const { input, card, device } = context;
-  const { core } = unitInfo(parameter.unit);
+  const { core } = unitInfo[parameter.unit];
   const digits = deviceDecimals(parameter);
   const label = deviceUnitLabel(parameter);
   const correction = showsError(parameter) ? correctionAt(context, wanted.exact) : 0;

@@ -1,4 +1,4 @@
-import { plainGrid, parameterFor, type Role } from '../card';
+import { parameterFor, plainGrid, type Role } from '../card';
 import type { Charger } from '../system';
 import { deviceSetting, presentOrFactory, type Plan } from './derive';
 import { trueFromDisplay } from './fit';

@@ -21,7 +21,7 @@ const outcomeSchema = z.object({
 });
 export type Outcome = z.infer<typeof outcomeSchema>;
 
-/** A write of which nobody knows what came: its step, and its value as the display would show it. */
+/** A write of which nobody knows what came: its step, and when it was sent, ms since 1970. */
 export interface Doubt {
   readonly step: string;
   readonly at: number;

@@ -429,5 +429,5 @@ function keyText(s: Setting): string | null {
   if (typeof s.value !== 'number' || s.trueValue === null) return null;
   const value = s.value.toFixed(s.digits);
   if (s.counts === 'V') return Math.abs(s.value - s.trueValue) >= 0.05 ? `key ${value}` : null;
-  return s.counts === 'choice' ? null : `${value}${unitInfo(s.counts).brief}`;
+  return s.counts === 'choice' ? null : `${value}${unitInfo[s.counts].brief}`;
 }

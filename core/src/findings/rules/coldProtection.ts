@@ -1,5 +1,5 @@
 import { parameterFor } from '../../card';
-import { coldGuards } from '../../settings';
+import { coldGuards, isAsked } from '../../settings';
 import { statedFigure } from '../../sheet';
 import { readsBattery } from '../../system';
 import type { FindingRule, Finding } from '../finding';
@@ -17,7 +17,7 @@ export const coldProtection: FindingRule = {
     const school = plan.input.schools.coldProtection;
     return chargersWithCards(plan).flatMap(({ charger, card }): Finding[] => {
       const guards = coldGuards(plan, charger, card);
-      const asked = guards.filter((g) => school === 'anyThatWorks' || school === 'two' || g.kind === school);
+      const asked = guards.filter((g) => isAsked(plan.input, g));
       if (asked.some((g) => g.works)) return [];
       const whys = (asked.length > 0 ? asked : guards).map((g) => g.why).filter((why) => why !== '');
       const has = parameterFor(card, 'lowTempCutoff') !== undefined && card.sensor.usedFor.includes('cutoff');

@@ -13,11 +13,9 @@ export const presentOutsideBand: FindingRule = {
     plan.settings
       .filter((s) => hasTrait(s.role, 'bandAsFound') && !s.inherited && presentWithin(s) === false)
       .map((s) => {
-        const by = outsideBy(s.band ?? {}, s.presentTrue ?? 0);
-        const name = nameOf(plan, s.charger);
         const stands = s.presentTrue ?? 0;
-        const limit = stands - by;
-        const digits = digitsApart(stands, limit, 1);
+        const by = outsideBy(s.band ?? {}, stands);
+        const digits = digitsApart(stands, stands - by, 1);
         // Recharge charges nothing by itself: too high a one only begins a charge sooner.
         const harms = by > 0 && hasTrait(s.role, 'chargingSetpoint');
         return {
@@ -25,7 +23,7 @@ export const presentOutsideBand: FindingRule = {
           severity: harms ? 'stop' : 'attention',
           charger: s.charger,
           role: s.role,
-          text: `${name} ${roleInfo[s.role].name} stands at ${volts(stands, digits)} as found, ${volts(Math.abs(by), digits)} ${by > 0 ? 'above' : 'below'} the band ${formatBand(s.band ?? {}, 'V', digits)}.`,
+          text: `${nameOf(plan, s.charger)} ${roleInfo[s.role].name} stands at ${volts(stands, digits)} as found, ${volts(Math.abs(by), digits)} ${by > 0 ? 'above' : 'below'} the band ${formatBand(s.band ?? {}, 'V', digits)}.`,
           hurts: harms
             ? 'Cells age, or the BMS opens, until it is changed on the device.'
             : by > 0

@@ -1,4 +1,4 @@
-import { plainGrid, fromDevice, type NumberParameter } from '../../card';
+import { fromDevice, plainGrid, type NumberParameter } from '../../card';
 import type { Direction } from '../../quantity';
 import { cite, isLithium, scaleVolts, statedFigure } from '../../sheet';
 import { referenceC } from '../input';

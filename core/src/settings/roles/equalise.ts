@@ -1,3 +1,4 @@
+import { offNumber } from '../../card';
 import { cite, isLithium, statedFigure, type FigureKey } from '../../sheet';
 import { missing, provableVolts, voltsFromSheet, type RoleContext, type RoleRule, type Wanted } from '../context';
 
@@ -91,7 +92,7 @@ export const equaliseTime: RoleRule = {
 export const equaliseInterval: RoleRule = {
   role: 'equaliseInterval',
   want: fromSheetOr('equaliseInterval', 'equalise interval', ({ parameter }) =>
-    parameter.unit !== 'choice' && !parameter.special.some((s) => s.means === 'off')
+    parameter.unit !== 'choice' && offNumber(parameter) === undefined
       ? { kind: 'end', end: 'most', steps: [{ kind: 'note', words: 'This charger has no “off” here: the longest interval it takes.' }] }
       : { kind: 'off', steps: [{ kind: 'note', words: 'Off: the sheet does not permit equalising, so it never starts by itself.' }] },
   ),

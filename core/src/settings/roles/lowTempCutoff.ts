@@ -1,3 +1,4 @@
+import { offNumber } from '../../card';
 import { formatQuantity } from '../../quantity';
 import { cite, statedFigure } from '../../sheet';
 import { cutoffMargin, stopsWithoutSensor } from '../../system';
@@ -26,7 +27,7 @@ export const lowTempCutoff: RoleRule = {
     // With any cutoff it would charge nothing, and the bank is guarded without it.
     if (stopsWithoutSensor(charger, context.card) && guardedElsewhere(context, figure.min)) {
       const why = 'It has no battery sensor, and this charger charges nothing without one while a cutoff is set.';
-      return parameter.unit !== 'choice' && parameter.special.some((s) => s.means === 'off')
+      return offNumber(parameter) !== undefined
         ? { kind: 'off', steps: [{ kind: 'note', words: `${why} Off: the bank is guarded elsewhere.` }] }
         : notUsed(`${why} It has no “off” for it: fit its sensor.`);
     }
