@@ -6,15 +6,7 @@ module.exports = (config) =>
     customLaunchers: {
       Quiet: {
         base: 'ChromeHeadless',
-        flags: [
-          '--no-sandbox',
-          '--disable-gpu',
-          '--disable-quic',
-          '--no-first-run',
-          '--disable-background-networking',
-          '--disable-component-update',
-          '--disable-sync',
-        ],
+        flags: require('../tools/test/chromium-flags.json'),
       },
     },
     // Nothing is asserted on time; a busy machine must not fail a spec.

@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { downloaded, expect, more, openDemo, repo, reportText, saved, test } from './keel';
+import { beginVisit } from './visits';
 
 /** Text of a PDF by Debian's own reader: a second opinion on what is in it. */
 const pdfText = (file: string): string => execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' }).replaceAll('\u00a0', ' ');
@@ -152,9 +153,7 @@ test('backed up, wiped, restored: every job is as it was, what was put away too'
   expect(await reports()).toEqual(before);
 
   // Restored again, there is nothing to do; a job changed since is asked about.
-  await page.goto('/job/teasel/hand-over?view=visits');
-  await page.getByRole('button', { name: 'Begin a visit today' }).click();
-  await saved(page);
+  await beginVisit(page);
   await page.goto('/');
   await page.getByLabel('Job file').setInputFiles(file);
   const panel = page.getByRole('region', { name: 'Restore from all.backup.zip' });

@@ -63,7 +63,7 @@ export const goTo = (page: Page, station: string): Promise<void> =>
     .click();
 
 /** Waits until the job says it is saved. */
-export const saved = (page: Page): Promise<void> => expect(page.getByRole('status').filter({ hasText: 'Saved on this device' }).first()).toBeVisible();
+export const saved = (page: Page): Promise<void> => page.getByRole('status').filter({ hasText: 'Saved on this device' }).first().waitFor({ timeout: 120_000 });
 
 /** Brings a log in by the file field. */
 export const bringLog = (page: Page, file: string | { name: string; mimeType: string; buffer: Buffer }): Promise<void> =>

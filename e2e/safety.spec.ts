@@ -1,8 +1,6 @@
 import { openLaunch } from './jobs';
-import { storedNote } from './stored';
+import { beginVisit, storedNote, visits } from './visits';
 import { expect, goTo, openDemo, saved, test } from './keel';
-
-const visits = '/job/teasel/hand-over?view=visits';
 
 /** What a page that is about to be killed tells of itself. */
 interface Told {
@@ -63,9 +61,7 @@ function watchWrites(): void {
  */
 test('a tab killed at random moments of typing keeps all but what the write under way carries', async ({ page, context }) => {
   await openDemo(page);
-  await page.goto(visits);
-  await page.getByRole('button', { name: 'Begin a visit today' }).click();
-  await saved(page);
+  await beginVisit(page);
   // This page only looks; the others type and are killed.
   await page.goto('/label');
   const letters = 'abcdefghijklmnopqrstuvwxyz ';
@@ -113,9 +109,7 @@ function fillUp(): void {
 
 test('a full disk: what was typed stays on the page, the bar says so, and it is saved when there is room', async ({ page }) => {
   await openDemo(page);
-  await page.goto(visits);
-  await page.getByRole('button', { name: 'Begin a visit today' }).click();
-  await saved(page);
+  await beginVisit(page);
   const before = await storedNote(page);
   await page.evaluate(fillUp);
   await page.getByLabel('Notes').fill('Written on a full disk.');
@@ -136,9 +130,7 @@ test('a full disk: what was typed stays on the page, the bar says so, and it is 
 
 test('a full disk: leaving the job asks, the job list says so, and what was typed outlives a reload until it is put back', async ({ page }) => {
   await openLaunch(page, 'spec');
-  await page.goto(visits);
-  await page.getByRole('button', { name: 'Begin a visit today' }).click();
-  await saved(page);
+  await beginVisit(page);
   await page.evaluate(fillUp);
   await page.getByLabel('Notes').fill('Not lost.');
   const unsaved = page.getByRole('alert').filter({ hasText: 'changes you have just made are not saved' });
@@ -177,9 +169,7 @@ test('a full disk: leaving the job asks, the job list says so, and what was type
 
 test('two pages that change one field: the second is told what it has replaced', async ({ page, context }) => {
   await openLaunch(page, 'spec');
-  await page.goto(visits);
-  await page.getByRole('button', { name: 'Begin a visit today' }).click();
-  await saved(page);
+  await beginVisit(page);
   const other = await context.newPage();
   await other.goto(visits);
   await other.getByLabel('Notes').fill('From the other page');

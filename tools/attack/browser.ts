@@ -6,12 +6,9 @@ import { chromium, type BrowserContext, type Page } from '@playwright/test';
 import { randomFrom } from '../../core/src/physics';
 import { chromiumOptions } from '../../e2e/browser';
 import { ownServer } from '../../e2e/servers';
-import { storedNote } from '../../e2e/stored';
-import { killedServers, newVersions } from './servers';
+import { beginVisit, storedNote, visits } from '../../e2e/visits';
+import { killedServers, newVersions, patienceMs } from './servers';
 import { counting, type Row } from './table';
-
-const visits = '/job/teasel/hand-over?view=visits';
-const patienceMs = 120_000;
 
 /** What came of the attacks, and how much a killed tab loses. */
 export interface BrowserAttack {
@@ -24,13 +21,6 @@ async function openDemo(page: Page): Promise<void> {
   await page.goto('/');
   await page.getByRole('button', { name: 'Open the demo' }).first().click();
   await page.getByRole('link', { name: 'Survey launch Teasel' }).waitFor({ timeout: patienceMs });
-}
-
-async function beginVisit(page: Page): Promise<void> {
-  await page.goto(visits);
-  await page.getByRole('button', { name: 'Begin a visit today' }).click();
-  await page.getByLabel('Notes').waitFor({ timeout: patienceMs });
-  await page.waitForFunction(() => document.body.innerText.includes('Saved on this device'));
 }
 
 /** Tabs killed while somebody types faster than any hand. */

@@ -7,11 +7,12 @@ import type { Browser, Page } from '@playwright/test';
 import makeCoreBundle from '../../e2e/core-bundle';
 import { begunJob, openJob, openLaunch } from '../../e2e/jobs';
 import { ownServer } from '../../e2e/servers';
-import { storedNote } from '../../e2e/stored';
+import { beginVisit, storedNote } from '../../e2e/visits';
 import { counting, type Row } from './table';
 import { aftCard, device } from './wire';
 
-const patienceMs = 120_000;
+/** What is waited for in a page at most, ms. */
+export const patienceMs = 120_000;
 const stations = ['Spec', 'System', 'Settings', 'Rehearse', 'Program', 'Prove'] as const;
 
 /** What the page must come to show; of several, which one it was. */
@@ -38,8 +39,7 @@ export async function newVersions(browser: Browser, base: string, rounds: number
     try {
       const page = await context.newPage();
       await openLaunch(page, 'hand-over');
-      await page.goto('/job/teasel/hand-over?view=visits');
-      await page.getByRole('button', { name: 'Begin a visit today' }).click();
+      await beginVisit(page);
       let gone = true;
       await page.route(/chunk-.*\.js$/, (route) =>
         gone ? route.fulfill({ status: 404, contentType: 'text/plain', body: 'There is no such file.' }) : route.continue(),

@@ -1,7 +1,7 @@
 import { toJob, type Job } from '@calm-keel/core';
-import type { Database, HistoryRow, JobRow } from './database';
+import type { DamagedRow, Database, HistoryRow, JobRow } from './database';
 import type { JobBook } from './job-book';
-import { asCopyRow, asFileRow, asLogRow, asVerdictRow, damagedRow, stepDocument, tableWords, type DamagedRow } from './rows';
+import { asCopyRow, asFileRow, asLogRow, asVerdictRow, damagedRow, stepDocument, tableWords } from './rows';
 
 /** Something in the book that does not hold together, and how it can be mended. */
 export interface BookFault {

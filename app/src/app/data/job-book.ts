@@ -3,20 +3,19 @@ import { liveQuery } from 'dexie';
 import { from, map, shareReplay, type Observable } from 'rxjs';
 import { jobSchema, mappingSchema, newJob, type BackupHead, type Job, type Mapping } from '@calm-keel/core';
 import { freeId } from './free-id';
-import { Database, type AsideRow, type CopyRow, type FileRow, type HistoryRow, type JobRow, type LogRow, type MetaRow, type VerdictRow } from './database';
 import {
-  asCopyRow,
-  asFileRow,
-  asJobRow,
-  asLogRow,
-  asVerdictRow,
-  damagedRow,
-  readJobRows,
-  soundCards,
-  soundSheets,
-  stepDocument,
+  Database,
+  type AsideRow,
+  type CopyRow,
   type DamagedRow,
-} from './rows';
+  type FileRow,
+  type HistoryRow,
+  type JobRow,
+  type LogRow,
+  type MetaRow,
+  type VerdictRow,
+} from './database';
+import { asCopyRow, asFileRow, asJobRow, asLogRow, asVerdictRow, damagedRow, readJobRows, soundCards, soundSheets, stepDocument } from './rows';
 
 /** The database in use; specs give their own. */
 export const DATABASE = new InjectionToken<Database>('database', { providedIn: 'root', factory: () => new Database() });

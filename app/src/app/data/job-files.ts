@@ -16,10 +16,9 @@ import {
   type RestoreLine,
 } from '@calm-keel/core';
 import type { Unpacked } from '../workers/log.worker';
-import { storageProblem } from './database';
+import { storageProblem, type DamagedRow } from './database';
 import { JobBook } from './job-book';
 import { LogWork } from './log-work';
-import type { DamagedRow } from './rows';
 
 /** What bringing something in came to. */
 export type Brought =

@@ -6,8 +6,6 @@ import type { CopyRow, DamagedRow, FileRow, HistoryRow, JobRow, LogRow, VerdictR
  * by itself; one that cannot be read is told of, and the others work.
  */
 
-export type { DamagedRow } from './database';
-
 const isNumber = (value: unknown): value is number => typeof value === 'number' && Number.isFinite(value);
 const isText = (value: unknown, most: number): value is string => typeof value === 'string' && value.length <= most;
 const unset = (value: unknown): boolean => value === undefined || isNumber(value);

@@ -1,8 +1,7 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { sampleJob, setUp, tearDown, until } from '../testing';
-import type { Database } from '../data/database';
+import type { DamagedRow, Database } from '../data/database';
 import { JobBook } from '../data/job-book';
-import type { DamagedRow } from '../data/rows';
 import { DamagedPanel } from './damaged-panel';
 
 describe('what is damaged on this device', () => {

@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { catchError, of } from 'rxjs';
-import { storageProblem } from '../data/database';
+import { storageProblem, type DamagedRow } from '../data/database';
 import { JobBook } from '../data/job-book';
 import { download } from '../data/job-files';
-import { tableWords, type DamagedRow } from '../data/rows';
+import { tableWords } from '../data/rows';
 import { Glyph } from '../ui/glyph';
 
 /** What is stored and cannot be read: what it is, why, and the ways out. Nothing of it is deleted before somebody says so. */

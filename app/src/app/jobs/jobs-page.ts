@@ -5,7 +5,7 @@ import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from
 import { addDays, format } from 'date-fns';
 import { catchError, of } from 'rxjs';
 import { asTemplate, toJob, type KeptVerdicts, type Problem } from '@calm-keel/core';
-import { storageProblem, type JobRow } from '../data/database';
+import { storageProblem, type DamagedRow, type JobRow } from '../data/database';
 import { Exchange, ExchangeProblem } from '../data/exchange';
 import { freeId } from '../data/free-id';
 import { JobBook } from '../data/job-book';
@@ -13,7 +13,6 @@ import { today } from '../data/job-store';
 import { download, JobFiles, type Brought, type Meeting, type OpenBackup } from '../data/job-files';
 import { Library } from '../data/library';
 import { Safekeeping } from '../data/safekeeping';
-import type { DamagedRow } from '../data/rows';
 import { Glyph, type GlyphName } from '../ui/glyph';
 import { KeelLine } from '../ui/keel-line';
 import { ScaleSwitch } from '../ui/scale-switch';
