@@ -198,6 +198,7 @@ test.describe('a newer server', () => {
     await page.getByRole('button', { name: 'Stay here' }).click();
     await expect(page.getByText('That station could not be fetched')).toHaveCount(0);
     await goTo(page, 'Spec');
+    await expect(page.getByText('That station could not be fetched')).toBeVisible();
     gone = false;
     await page.getByRole('button', { name: 'Reload, and go there' }).click();
     await expect(page).toHaveURL(/\/job\/teasel\/spec$/);
