@@ -14,6 +14,7 @@ const order = [
   'rehearsal',
   'proof',
   'fieldtest',
+  'words',
   'job',
   'report',
 ];
@@ -35,6 +36,7 @@ const allowed = {
   rehearsal: [...below('findings'), 'requirements', 'charger'],
   proof: [...below('findings'), 'requirements', 'charger'],
   fieldtest: [...below('findings'), 'requirements', 'charger', 'proof'],
+  words: [...below('findings'), 'findings'],
   job: below('job'),
   report: below('report'),
 };

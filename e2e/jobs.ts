@@ -36,14 +36,14 @@ function wellAnswered({ kind, value, looks, device }: SheetStep): Omit<Answer, '
 
 /** The text of the launch’s job with its stops answered for and its run sheet begun, and answered up to the step with this title, or “device | title”. */
 export async function begunJob(wanted: string | RegExp): Promise<string> {
-  const { answerStep, beginProgramming, deriveSettings, devicesOf, findFindings, nextOpen, readJob, sheetOf, stopsThatStay, writeJob } = await core();
+  const { accept, answerStep, beginProgramming, deriveSettings, devicesOf, findFindings, nextOpen, readJob, sheetOf, stopsThatStay, writeJob } = await core();
   const read = readJob(demoText('teasel'));
   if (!read.ok) throw new Error(read.problems[0]?.text);
   const from = read.value;
   const plan = deriveSettings(from);
   const open = stopsThatStay(from, plan, findFindings(plan, date), date);
-  const accepted = open.map(({ code, text }) => ({ code, text, by: 'technician', reason: 'the engine stays off below 12 °C', date }));
-  let job = beginProgramming({ ...from, accepted }, doing, 'meter');
+  const answered = open.reduce((job, stop) => accept(job, stop, { by: 'technician', reason: 'the engine stays off below 12 °C', date }), from);
+  let job = beginProgramming(answered, doing, 'meter');
   for (let i = 0; i < 300; i++) {
     const { programming } = job;
     if (!programming) break;

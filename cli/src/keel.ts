@@ -1,6 +1,9 @@
 import * as z from 'zod';
 import {
   acceptedBy,
+  english,
+  sayFor,
+  speakFinding,
   backupSchema,
   cardSchema,
   copyMarkSchema,
@@ -112,24 +115,31 @@ function settings([path]: readonly string[], out: Out): number {
   if (!job) return exit.badInput;
   const plan = deriveSettings(job);
   const findings = findFindings(plan, out.today);
+  const say = sayFor(job, 'C');
   json(
     {
       settings: plan.settings.map(settingRow),
       schools: job.schools,
       choices: job.choices,
-      findings: findings.map(({ code, severity, charger, role, text, hurts }) => ({
-        code,
-        severity,
-        ...(acceptedBy(job.accepted, { code, text }) ? { accepted: acceptedBy(job.accepted, { code, text }) } : {}),
-        ...(charger ? { charger } : {}),
-        ...(role ? { role } : {}),
-        text,
-        hurts,
-      })),
+      findings: findings.map((finding) => {
+        const { code, severity, charger, role, facts } = finding;
+        const { text, hurts } = speakFinding(english, finding, say);
+        const accepted = acceptedBy(job, finding);
+        return {
+          code,
+          severity,
+          ...(accepted ? { accepted } : {}),
+          ...(charger ? { charger } : {}),
+          ...(role ? { role } : {}),
+          facts,
+          text,
+          hurts,
+        };
+      }),
     },
     out,
   );
-  return openStops(findings, job.accepted).length > 0 ? exit.failed : exit.proved;
+  return openStops(findings, job).length > 0 ? exit.failed : exit.proved;
 }
 
 /** Values as a device's display shows them, by role. */

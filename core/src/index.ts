@@ -14,3 +14,4 @@ export * from './runsheet';
 export * from './settings';
 export * from './sheet';
 export * from './system';
+export * from './words';

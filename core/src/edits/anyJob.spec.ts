@@ -1,7 +1,6 @@
-import { findFindings } from '../findings';
 import { jobSchema, type Job } from '../job';
 import { skarrow, tumbler } from '../testing/findingCases';
-import { rookMoss, seeded, wholeTeasel } from '../testing/fixtures';
+import { rookMoss, said, seeded, wholeTeasel } from '../testing/fixtures';
 import { deriveSettings, devicesOf, relayPlan, setpointAt } from '../settings';
 import { editPlan } from './index';
 import { rounds } from '../testing/rounds';
@@ -50,7 +49,7 @@ describe('any valid job, however odd', () => {
           .toBeTrue();
         expect(setpointAt(plan, s, -20)).not.toBeNaN();
       }
-      for (const f of findFindings(plan, '2026-06-09'))
+      for (const f of said(job))
         expect(`${f.text} ${f.hurts} ${f.remedies.map((r) => r.label).join(' ')}`)
           .withContext(`${i} ${f.code}`)
           .not.toMatch(/undefined|NaN|null|Infinity|\[object/);

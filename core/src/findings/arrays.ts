@@ -1,11 +1,11 @@
 import { type Charger, type PanelArray, arrayFacts, type ArrayFacts } from '../system';
 import type { Card } from '../card';
 import type { Plan } from '../settings';
-import { chargersWithCards, mostAmps } from './words';
-import type { Finding, FindingRule } from './finding';
+import { chargersWithCards, mostAmps } from './places';
+import type { Draft, Facts, FindingRule } from './finding';
 
 /** Every array of the plan with what follows from it. */
-export const arrays = (plan: Plan): readonly { charger: Charger; card: Card; array: PanelArray; facts: ArrayFacts }[] =>
+const arrays = (plan: Plan): readonly { charger: Charger; card: Card; array: PanelArray; facts: ArrayFacts }[] =>
   chargersWithCards(plan).flatMap(({ charger, card }) => {
     if (!charger.array) return [];
     const absorb = plan.setting(charger.id, 'absorbVoltage')?.trueValue ?? plan.facts.nominalVolts;
@@ -14,15 +14,11 @@ export const arrays = (plan: Plan): readonly { charger: Charger; card: Card; arr
   });
 
 /** A rule that looks at one array at a time; all of them are dealt with on the system. */
-export const arrayRule = (
-  code: string,
-  find: (entry: ReturnType<typeof arrays>[number], plan: Plan) => Pick<Finding, 'severity' | 'text' | 'hurts'> | null,
-): FindingRule => ({
+export const arrayRule = <F extends Facts>(find: (entry: ReturnType<typeof arrays>[number], plan: Plan) => Draft<F> | null): FindingRule<F> => ({
   belongsTo: 'system',
-  code,
   check: ({ plan }) =>
     arrays(plan).flatMap((entry) => {
       const found = find(entry, plan);
-      return found ? [{ code, charger: entry.charger.id, remedies: [], ...found }] : [];
+      return found ? [{ charger: entry.charger.id, ...found }] : [];
     }),
 });

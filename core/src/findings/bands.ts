@@ -1,26 +1,19 @@
-import { roleInfo, type Role } from '../card';
-import { formatBand, outsideBy } from '../quantity';
-import { volts, nameOf } from './words';
-import type { Finding, FindingContext, FindingPlace, FindingRule } from './finding';
+import type { Role } from '../card';
+import { outsideBy } from '../quantity';
+import type { FindingRule } from './finding';
+import { clearing, settingRule } from './rule';
+
+/** What a setting outside its band comes to: the value, how far past its end, and the ends. */
+export type OutsideBand = Readonly<{ comesTo: number; by: number; min: number | null; max: number | null }>;
 
 /** A rule on one setting that came to lie outside its band: a stop above it, attention below. */
-export const bandRule = (code: string, role: Role, hurtsAbove: string, hurtsBelow: string, place: FindingPlace = {}): FindingRule => ({
-  ...place,
-  code,
-  check: ({ plan }: FindingContext): readonly Finding[] =>
-    plan.settings
-      .filter((s) => s.role === role && s.within === 'outside' && s.trueValue !== null && s.band !== null)
-      .map((s) => {
-        const by = outsideBy(s.band ?? {}, s.trueValue ?? 0);
-        const name = nameOf(plan, s.charger);
-        return {
-          code,
-          severity: by > 0 ? 'stop' : 'attention',
-          charger: s.charger,
-          role,
-          text: `${name} ${roleInfo[role].name} comes to ${volts(s.trueValue ?? 0)}, ${volts(Math.abs(by))} ${by > 0 ? 'above' : 'below'} the band ${formatBand(s.band ?? {}, 'V', 2)}.`,
-          hurts: by > 0 ? hurtsAbove : hurtsBelow,
-          remedies: s.override ? [{ label: 'Go back to the derived value', changes: [{ kind: 'clearOverride', charger: s.charger, role }] }] : [],
-        };
-      }),
-});
+export const bandRule = (role: Role): FindingRule<OutsideBand> =>
+  settingRule((s) => {
+    if (s.role !== role || s.within !== 'outside' || s.trueValue === null || s.band === null) return null;
+    const by = outsideBy(s.band, s.trueValue);
+    return {
+      severity: by > 0 ? 'stop' : 'attention',
+      facts: { comesTo: s.trueValue, by, min: s.band.min ?? null, max: s.band.max ?? null },
+      remedies: s.override ? [clearing(s.charger, role)] : [],
+    };
+  });

@@ -10,11 +10,11 @@ const order: readonly Severity[] = ['stop', 'attention', 'note'];
  * @param today year-month-day, for calibration dates
  */
 export function findFindings(plan: Plan, today: string): readonly Finding[] {
-  const all = findingRules.flatMap((rule) => rule.check({ plan, today }));
+  const all = findingRules.flatMap(({ code, check }) => check({ plan, today }).map((draft): Finding => ({ remedies: [], ...draft, code })));
   return [...all].sort((a, b) => order.indexOf(a.severity) - order.indexOf(b.severity));
 }
 
 const places: ReadonlyMap<string, FindingPlace> = new Map(findingRules.map((rule) => [rule.code, rule]));
 
-/** Where findings of a code are dealt with, and their short word; nothing of a code that no rule has. */
+/** Where findings of a code are dealt with; nothing of a code that no rule has. */
 export const findingPlace = (code: string): FindingPlace => places.get(code) ?? {};

@@ -1,7 +1,7 @@
 import type { Role } from '../card';
 import type { Override, Plan, Schools } from '../settings';
 import type { Basis } from '../sheet';
-import type { Bank, Charger, Companion, Sensor } from '../system';
+import type { Bank, Breaks, Charger, Companion, Sensor } from '../system';
 
 /** `stop`: do not program. `attention`: look before you go on. `note`: good to know. Never verdicts. */
 export type Severity = 'stop' | 'attention' | 'note';
@@ -12,7 +12,7 @@ export type Change =
       readonly kind: 'setSchool';
       readonly school: keyof Schools;
       readonly to: string | number;
-      /** Who chose it, why and when; kept with the job. */
+      /** Who chose it, why and when; saved with the job. */
       readonly chosen?: { readonly by: string; readonly reason: string; readonly date: string };
     }
   | { readonly kind: 'clearOverride'; readonly charger: string; readonly role: Role }
@@ -32,25 +32,73 @@ export type Change =
   | { readonly kind: 'passcodeChanged'; readonly charger: string }
   | { readonly kind: 'override'; readonly override: Override };
 
-/** Something the tool can do about a finding with one press. */
-interface Remedy {
-  /** What the button does: "Set float to 26.9 V". */
-  readonly label: string;
-  readonly changes: readonly Change[];
-}
+/** A number in the core’s unit, an id, a code, what a label or a paper says. Never a sentence. */
+type Scalar = string | number | boolean | null | undefined;
+type Row = Readonly<Record<string, Scalar | readonly Scalar[]>>;
 
-/** One thing that is wrong, or worth knowing, with the numbers in it. */
-export interface Finding {
-  readonly code: string;
+/** One thing a finding knows. */
+export type Fact = Scalar | Row | readonly (Scalar | Row)[];
+
+/** What a finding knows, by name. */
+export type Facts = Readonly<Record<string, Fact>>;
+
+/** A value as its device shows it: in the device’s own unit and decimals. */
+export type DeviceReading = Readonly<{ value: number | string; unit: string; digits: number }>;
+
+/** What remedies do, each with what its button needs to say. */
+export interface RemedyFacts {
+  readonly clearOverride: object;
+  readonly clearLimit: { readonly device: string };
+  readonly recordReading: DeviceReading;
+  readonly recordOff: object;
+  readonly recordSensorFitted: object;
+  readonly recordSensorOnCase: object;
+  readonly recordSensorUnplugged: object;
+  readonly recordWired: object;
+  readonly recordBalanced: object;
+  readonly recordFullCharge: object;
+  readonly recordPasscode: object;
+  readonly recordReadBack: object;
+  readonly recordRelayMoved: { readonly to: Breaks };
+  readonly reviewed: object;
+  readonly setBasis: { readonly basis: Basis };
+  readonly setCells: { readonly cells: number };
+  readonly pinSheet: { readonly revision: string };
+  readonly countBestAvailable: object;
+  readonly restInstead: object;
+  readonly holdSheetFloat: object;
+  readonly anyProtection: object;
+  readonly addMargin: object;
+  readonly raiseCutoffs: { readonly pastC: number };
+  readonly stagger: { readonly sources: readonly { readonly device: string; readonly fromC: number }[] };
+  readonly lowerLimits: { readonly togetherA: number; readonly late: readonly { readonly device: string; readonly fromC: number }[] };
+  readonly absorbEvery: { readonly everyDays: number | null };
+  readonly storeBank: object;
+}
+export type RemedyCode = keyof RemedyFacts;
+
+/** Something the tool can do about a finding with one press: what it does, what its button says of it, and the changes that do it. */
+export type Remedy = {
+  readonly [C in RemedyCode]: object extends RemedyFacts[C]
+    ? { readonly does: C; readonly facts?: undefined; readonly changes: readonly Change[] }
+    : { readonly does: C; readonly facts: RemedyFacts[C]; readonly changes: readonly Change[] };
+}[RemedyCode];
+
+/** What a rule found: facts, and what can be done about them. The catalogue adds the code; the words folder says it. */
+export interface Draft<F extends Facts = Facts> {
   readonly severity: Severity;
+  /** The device it is about, by its id. */
   readonly charger?: string;
   readonly role?: Role;
   /** The figure of the sheet it points at. */
   readonly figure?: string;
-  /** One plain sentence with both numbers. */
-  readonly text: string;
-  /** One sentence on what it can hurt. */
-  readonly hurts: string;
+  readonly facts: F;
+  readonly remedies?: readonly Remedy[];
+}
+
+/** One thing that is wrong, or worth knowing. */
+export interface Finding extends Draft {
+  readonly code: string;
   readonly remedies: readonly Remedy[];
 }
 
@@ -61,16 +109,15 @@ export interface FindingContext {
   readonly today: string;
 }
 
-/** Where a finding is dealt with, and what it is in a word or two. */
+/** Where a finding is dealt with. */
 export interface FindingPlace {
   /** On the sheet or on the system; on the settings where it is not said. */
   readonly belongsTo?: 'sheet' | 'system';
-  /** What the roster says of a device that has it: "No cold protection". */
-  readonly short?: string;
+  /** How far a number of its facts may move, in its own unit, before an acceptance no longer counts; 0.005 where it is not said. */
+  readonly tolerance?: number;
 }
 
-/** One rule, one file, one code. */
-export interface FindingRule extends FindingPlace {
-  readonly code: string;
-  readonly check: (context: FindingContext) => readonly Finding[];
+/** One rule, one file. Its code is its name in the catalogue. */
+export interface FindingRule<F extends Facts = Facts> extends FindingPlace {
+  readonly check: (context: FindingContext) => readonly Draft<F>[];
 }

@@ -4,12 +4,12 @@ import { schoolsSchema } from '../settings';
 import { applyChanges } from '../job';
 import { asAlternator, findingCases, quiet } from '../testing/findingCases';
 import { findingSaid } from '../testing/findingSaid';
-import { codes, find, plan, teasel, withFigure, withSystem } from '../testing/fixtures';
+import { codes, find, plan, said, teasel, withFigure, withSystem } from '../testing/fixtures';
 import { findFindings, findingRules } from './index';
 
 describe('every finding', () => {
   it('has a case here', () => {
-    expect(findingRules.map((r) => r.code).sort()).toEqual(Object.keys(findingCases).sort());
+    expect(findingRules.map((r): string => r.code).sort()).toEqual(Object.keys(findingCases).sort());
   });
 
   for (const [code, { fires, silent, today }] of Object.entries(findingCases)) {
@@ -37,12 +37,12 @@ describe('findings of the launch as found', () => {
   it('name the float half a volt above its band', () => {
     const finding = find(teasel(), 'presentOutsideBand');
     expect(finding?.severity).toBe('stop');
-    expect(finding?.text).toBe('Solar aft float stands at 27.6\u00a0V as found, 0.5\u00a0V above the band 26.7–27.1\u00a0V.');
+    expect(finding?.text).toBe('Solar aft: float was found at 27.6\u00a0V, 0.5\u00a0V above the sheet’s 26.7–27.1\u00a0V.');
   });
 
   it('show the stair, the sum and three computed ways out of the derating table', () => {
     const finding = find(teasel(), 'deratingExceeded');
-    expect(finding?.text).toContain('23\u00a0A up to 5\u00a0°C');
+    expect(finding?.text).toContain('23\u00a0A below 5\u00a0°C');
     expect(finding?.text).toContain('90\u00a0A');
     expect(finding?.remedies.length).toBe(3);
   });
@@ -96,9 +96,7 @@ describe('remedies', () => {
       if (code === 'lowRank') continue;
       for (const remedy of finding?.remedies ?? []) {
         const mended = applyChanges(job, remedy.changes);
-        const same = findFindings(plan(mended), '2026-06-09').filter(
-          (f) => f.code === code && f.charger === finding?.charger && f.role === finding?.role && f.figure === finding?.figure,
-        );
+        const same = said(mended).filter((f) => f.code === code && f.charger === finding?.charger && f.role === finding?.role && f.figure === finding?.figure);
         expect(same.map((f) => f.text))
           .withContext(`${code}: ${remedy.label}`)
           .toEqual([]);
@@ -116,7 +114,7 @@ describe('the table of what is caught, in the docs', () => {
     expect(named.length).toBeGreaterThan(80);
     expect(named.filter((name) => !known.has(name))).toEqual([]);
     // Nothing is found that the page does not tell of.
-    expect(findingRules.map((r) => r.code).filter((code) => !named.includes(code))).toEqual([]);
+    expect(findingRules.map((r): string => r.code).filter((code) => !named.includes(code))).toEqual([]);
     // One row for every mistake and every school of the trade that the product knows of.
     expect(text.split('\n').filter((line) => line.startsWith('| ') && !line.includes('---')).length).toBe(2 + 38 + 18);
   });

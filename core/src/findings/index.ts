@@ -1,4 +1,5 @@
 export * from './consequence';
 export * from './find';
 export * from './finding';
-export { findingRules } from './list';
+export { findingRules, type FindingCode, type FindingFacts } from './list';
+export type { OutsideBand } from './bands';

@@ -100,8 +100,8 @@ import { unattendedWithoutPlan } from './rules/unattendedWithoutPlan';
 import { valueLost } from './rules/valueLost';
 import { wrapNearValue } from './rules/wrapNearValue';
 
-/** Every rule, what hurts people, cells or a running system first. Adding a finding is one file and one line here. */
-export const findingRules: readonly FindingRule[] = [
+/** Every rule under its code, what hurts people, cells or a running system first. A new finding is its file, its words, and one line here. */
+const rules = {
   bmsUnknown,
   cardMissing,
   chemistryNotSupported,
@@ -202,4 +202,16 @@ export const findingRules: readonly FindingRule[] = [
   unattendedWithoutPlan,
   valueLost,
   wrapNearValue,
-];
+};
+
+/** The code of a finding. */
+export type FindingCode = keyof typeof rules;
+
+/** What each finding knows, by its code: what its words may say. */
+export type FindingFacts = { readonly [C in FindingCode]: (typeof rules)[C] extends FindingRule<infer F> ? F : never };
+
+/** Every rule with its code, in the order of the catalogue. */
+export const findingRules: readonly (FindingRule & { readonly code: FindingCode })[] = (Object.keys(rules) as FindingCode[]).map((code) => ({
+  ...rules[code],
+  code,
+}));

@@ -61,7 +61,7 @@ describe('a value on a display is taken for what it is at the battery, whatever 
         standing(countedIn(quiet(), 'varrow-s45', 'lowTempCutoff', unit, { min: -40, max: 90, step: 1, special: [] }), 'lowTempCutoff', value, enough);
       const finding = find(found(low), 'cutoffBelowSheet');
       expect([finding?.severity, finding?.charger]).toEqual(['stop', 'aft']);
-      expect(finding?.text).toContain(`stands as found at ${said}\u00a0°C`);
+      expect(finding?.text).toContain(`was found at ${said}\u00a0°C`);
       const remedy = finding!.remedies[0]!;
       expect(remedy.label).toMatch(new RegExp(`^Record that it now reads \\d+\\u00a0${unit}$`));
       expect(find(applyChanges(found(low), remedy.changes), 'cutoffBelowSheet')).toBeUndefined();

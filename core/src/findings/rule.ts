@@ -1,43 +1,80 @@
-import type { Card } from '../card';
-import { formatQuantity } from '../quantity';
+import type { Card, Role } from '../card';
 import type { Plan, Setting } from '../settings';
-import type { Charger } from '../system';
-import { chargersWithCards } from './words';
-import type { Finding, FindingPlace, FindingRule } from './finding';
-
-/** What a rule says when it fires: the finding without what the helper adds. */
-export type Draft = Pick<Finding, 'severity' | 'text' | 'hurts'> & Partial<Pick<Finding, 'role' | 'figure' | 'remedies'>>;
+import type { Charger, Companion } from '../system';
+import type { DeviceReading, Draft, Facts, FindingPlace, FindingRule, Remedy } from './finding';
+import { chargersWithCards, companionsOf } from './places';
 
 /** A rule that looks at one charger at a time. */
-export const chargerRule = (code: string, look: (at: { charger: Charger; card: Card }, plan: Plan) => Draft | null, place: FindingPlace = {}): FindingRule => ({
+export const chargerRule = <F extends Facts>(
+  look: (at: { charger: Charger; card: Card }, plan: Plan) => Draft<F> | null,
+  place: FindingPlace = {},
+): FindingRule<F> => ({
   ...place,
-  code,
   check: ({ plan }) =>
     chargersWithCards(plan).flatMap((at) => {
       const draft = look(at, plan);
-      return draft ? [{ code, charger: at.charger.id, remedies: [], ...draft }] : [];
+      return draft ? [{ charger: at.charger.id, ...draft }] : [];
+    }),
+});
+
+/** A rule that looks at one companion of a kind at a time. */
+export const companionRule = <F extends Facts>(
+  kind: 'monitor' | 'thermostat',
+  look: (companion: Companion, plan: Plan) => Draft<F> | readonly Draft<F>[] | null,
+  place: FindingPlace = {},
+): FindingRule<F> => ({
+  ...place,
+  check: ({ plan }) =>
+    companionsOf(plan, kind).flatMap(({ companion }) => {
+      const found = look(companion, plan) ?? [];
+      return [found].flat().map((draft) => ({ charger: companion.id, ...draft }));
+    }),
+});
+
+/** A rule that looks at one setting at a time, of chargers and companions alike. */
+export const settingRule = <F extends Facts>(look: (setting: Setting, plan: Plan) => Draft<F> | null, place: FindingPlace = {}): FindingRule<F> => ({
+  ...place,
+  check: ({ plan }) =>
+    plan.settings.flatMap((setting) => {
+      const draft = look(setting, plan);
+      return draft ? [{ charger: setting.charger, role: setting.role, ...draft }] : [];
     }),
 });
 
 /** A rule that looks at the whole job. */
-export const jobRule = (code: string, look: (plan: Plan) => Draft | null, place: FindingPlace = {}): FindingRule => ({
+export const jobRule = <F extends Facts>(look: (plan: Plan) => Draft<F> | null, place: FindingPlace = {}): FindingRule<F> => ({
   ...place,
-  code,
   check: ({ plan }) => {
     const draft = look(plan);
-    return draft ? [{ code, remedies: [], ...draft }] : [];
+    return draft ? [draft] : [];
   },
+});
+
+/** A value of a setting as its device shows it. */
+export const readingOf = ({ unit, digits }: Setting, value: number | string): DeviceReading => ({ value, unit, digits });
+
+/** Takes a person’s figure away. */
+export const clearing = (charger: string, role: Role): Remedy => ({ does: 'clearOverride', changes: [{ kind: 'clearOverride', charger, role }] });
+
+/** Records what a device shows now. */
+export const recording = (setting: Setting, value: number | string): Remedy => ({
+  does: 'recordReading',
+  facts: readingOf(setting, value),
+  changes: [{ kind: 'recordPresent', charger: setting.charger, role: setting.role, value }],
+});
+
+/** Records that a sensor is on the battery case now, and reads what the cell has. */
+export const fittingSensor = (charger: string): Remedy => ({
+  does: 'recordSensorFitted',
+  changes: [{ kind: 'setSensor', charger, sensor: { fitted: true, place: 'batteryCase', offsetC: 0 } }],
 });
 
 /**
  * What puts a setting right: a person’s figure goes back to the derived one; what was found on the device is recorded as changed to what is
  * worked out. Nothing when no value is worked out.
  */
-export function puttingRight(setting: Setting | undefined): Finding['remedies'] {
+export function puttingRight(setting: Setting | undefined): readonly Remedy[] {
   if (!setting) return [];
-  const { charger, role, value } = setting;
-  if (setting.override) return [{ label: 'Go back to the derived value', changes: [{ kind: 'clearOverride', charger, role }] }];
-  if (value === null) return [];
-  const reads = typeof value === 'number' ? formatQuantity(value, setting.unit, setting.digits) : `“${value}”`;
-  return [{ label: `Record that it now reads ${reads}`, changes: [{ kind: 'recordPresent', charger, role, value }] }];
+  if (setting.override) return [clearing(setting.charger, setting.role)];
+  return setting.value === null ? [] : [recording(setting, setting.value)];
 }

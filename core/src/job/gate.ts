@@ -1,23 +1,19 @@
 import { findFindings, type Finding } from '../findings';
 import { deriveSettings, targetsOf, type Plan } from '../settings';
-import type { Acceptance, Job } from './job';
+import { acceptedBy } from './accept';
+import type { Job } from './job';
 
-/** Who answered for a finding, if it still says the same, numbers included. */
-export const acceptedBy = (accepted: readonly Acceptance[], finding: Pick<Finding, 'code' | 'text'>): Acceptance | undefined =>
-  accepted.find((a) => a.code === finding.code && a.text === finding.text);
-
-/** Stops that stand: not resolved, and answered for by nobody. */
-export const openStops = (findings: readonly Finding[], accepted: readonly Acceptance[]): readonly Finding[] =>
-  findings.filter((f) => f.severity === 'stop' && !acceptedBy(accepted, f));
+/** Stops that are open: not resolved, and accepted by nobody. */
+export const openStops = (findings: readonly Finding[], job: Job): readonly Finding[] => findings.filter((f) => f.severity === 'stop' && !acceptedBy(job, f));
 
 /**
- * Open stops that would still stand when every device holds its targets: while there are any, keying-in is not begun. The others speak of what
- * was found, and keying in is what mends them.
+ * Open stops that would still be there when every device holds its targets: while there are any, entering is not begun. The others speak of what
+ * was found, and entering is what fixes them.
  *
  * @param today year-month-day
  */
 export function stopsThatStay(job: Job, plan: Plan, findings: readonly Finding[], today: string): readonly Finding[] {
-  const open = openStops(findings, job.accepted);
+  const open = openStops(findings, job);
   if (open.length === 0) return open;
   const keyed = <T extends Job['system']['chargers'][number] | Job['system']['companions'][number]>(device: T): T => ({
     ...device,

@@ -1,3 +1,4 @@
+export * from './accept';
 export * from './apply';
 export * from './attachment';
 export * from './backup';

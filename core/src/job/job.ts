@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { roleSchema } from '../card';
 import { testRecordSchema } from '../fieldtest';
 import { asideSchema, mostAside } from '../quantity';
 import { rehearsalSchema } from '../rehearsal';
@@ -52,9 +53,19 @@ const choiceSchema = z.object({
   date: isoDate,
 });
 
-/** A stop that somebody has answered for. It counts only while the finding says the same, numbers included. */
+const scalar = z.union([shortText(600), z.number(), z.boolean(), z.null()]);
+const row = z.record(z.string().max(60), z.union([scalar, z.array(scalar).max(100)]));
+
+/** A stop that somebody has accepted. It counts only while the finding says the same of the same device, numbers included. */
 const acceptanceSchema = z.object({
   code: z.string().max(60),
+  /** Device, setting and figure it is about. */
+  charger: identifier.optional(),
+  role: roleSchema.optional(),
+  figure: z.string().max(60).optional(),
+  /** What the finding knew; missing where an older program wrote down only the sentence. */
+  facts: z.record(z.string().max(60), z.union([scalar, row, z.array(z.union([scalar, row])).max(100)])).optional(),
+  /** The sentence that was accepted. */
   text: shortText(600),
   reason: shortText(300).min(1, 'say why'),
   /** Role of the person, never a name. */

@@ -229,7 +229,7 @@ describe('the gate', () => {
   const stops = (job: Job) => {
     const plan = deriveSettings(job);
     const findings = findFindings(plan, today);
-    return { open: openStops(findings, job.accepted).map((f) => f.code), stay: stopsThatStay(job, plan, findings, today).map((f) => f.code) };
+    return { open: openStops(findings, job).map((f) => f.code), stay: stopsThatStay(job, plan, findings, today).map((f) => f.code) };
   };
   it('lets keying-in begin where it is what mends a stop, and not where it is not', () => {
     const { open, stay } = stops(wholeTeasel());

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import Papa from 'papaparse';
 import { findFindings } from '../findings';
-import { coverage, openStops, readJob, type Job } from '../job';
+import { accept, coverage, openStops, readJob, type Job } from '../job';
 import { randomFrom } from '../physics';
 import { devicesOf } from '../settings';
 import { plan, rookMoss, wholeTeasel } from '../testing/fixtures';
@@ -25,9 +25,9 @@ const today = '2026-06-10';
 const paper = (job: Job, sums = false): Paper => handover(job, coverage(job, plan(job), []), { today, sums });
 const section = (p: Paper, id: string): string => paperText({ ...p, lines: [], sections: p.sections.filter((s) => s.id === id) });
 const accepted = (job: Job): Job => {
-  const stop = openStops(findFindings(plan(job), today), [])[0];
+  const stop = openStops(findFindings(plan(job), today), job)[0];
   if (!stop) throw new Error('no stop to accept');
-  return { ...job, accepted: [{ code: stop.code, text: stop.text, reason: 'Bank is heated.', by: 'owner', date: today }] };
+  return accept(job, stop, { reason: 'Bank is heated.', by: 'owner', date: today });
 };
 
 describe('the hand-over', () => {

@@ -1,15 +1,22 @@
 import { parameterFor, type Card } from '../card';
 import { statedFigure } from '../sheet';
-import { readsBattery, sensorPlaceWords, stopsWithoutSensor, type Charger } from '../system';
+import { readsBattery, stopsWithoutSensor, type Charger, type Sensor } from '../system';
 import type { Plan } from './derive';
 import { relayPlan } from './relay';
+
+/** Why a guard does not work, with what its words need. */
+export type ColdGuardFault =
+  | { readonly why: 'noCutoff' | 'noSensorStops' | 'noSensorIgnores' }
+  | { readonly why: 'sensorElsewhere'; readonly place: Sensor['place'] }
+  | { readonly why: 'bmsTooCold'; readonly stopsC: number; readonly leastC: number }
+  | { readonly why: 'relayMisplaced' | 'relayTooSmall' | 'relayHeats'; readonly device: string };
 
 /** One place where the cold protection of a source may live, and whether it works there. */
 export interface ColdGuard {
   readonly kind: 'charger' | 'bms' | 'relay';
   readonly works: boolean;
-  /** Why it does not: "has no low-temperature cutoff". Empty when it works. */
-  readonly why: string;
+  /** Set when it does not. */
+  readonly fault?: ColdGuardFault;
 }
 
 /** What protects a source of charge from charging frozen cells: its own cutoff, the BMS, a thermostat and relay. Each is judged by itself. */
@@ -17,41 +24,35 @@ export function coldGuards(plan: Plan, charger: Charger, card: Card): readonly C
   const { sheet, system } = plan.input;
   const least = statedFigure(sheet, 'chargeTemperature')?.min;
   const has = parameterFor(card, 'lowTempCutoff') !== undefined && card.sensor.usedFor.includes('cutoff');
-  const own: ColdGuard = !has
-    ? { kind: 'charger', works: false, why: 'has no low-temperature cutoff' }
-    : readsBattery(charger, card)
-      ? { kind: 'charger', works: true, why: '' }
-      : {
-          kind: 'charger',
-          works: false,
-          why: charger.sensor.fitted
-            ? `has its sensor ${sensorPlaceWords[charger.sensor.place]}, which is not the battery`
-            : stopsWithoutSensor(charger, card)
-              ? 'has no battery sensor fitted, and will not charge at all with the cutoff set'
-              : 'has no battery sensor fitted, and without one it ignores the cutoff',
-        };
-  const guards: ColdGuard[] = [own];
+  const guard = (kind: ColdGuard['kind'], fault?: ColdGuardFault): ColdGuard => ({ kind, works: fault === undefined, ...(fault ? { fault } : {}) });
+  const ownFault = (): ColdGuardFault | undefined => {
+    if (!has) return { why: 'noCutoff' };
+    if (readsBattery(charger, card)) return undefined;
+    if (charger.sensor.fitted) return { why: 'sensorElsewhere', place: charger.sensor.place };
+    return { why: stopsWithoutSensor(charger, card) ? 'noSensorStops' : 'noSensorIgnores' };
+  };
+  const guards = [guard('charger', ownFault())];
   const stop = statedFigure(sheet, 'bmsLowTemperature');
-  const stopC = stop?.min ?? stop?.target ?? stop?.max;
-  if (system.bank.hasBms && stopC !== undefined)
-    guards.push(
-      least === undefined || stopC >= least
-        ? { kind: 'bms', works: true, why: '' }
-        : { kind: 'bms', works: false, why: `relies on a BMS that stops at ${stopC} °C, under the sheet’s ${least} °C` },
-    );
+  const stopsC = stop?.min ?? stop?.target ?? stop?.max;
+  if (system.bank.hasBms && stopsC !== undefined)
+    guards.push(guard('bms', least === undefined || stopsC >= least ? undefined : { why: 'bmsTooCold', stopsC, leastC: least }));
   for (const companion of system.companions) {
     const relay = companion.switches.includes(charger.id) ? relayPlan(plan, companion.id) : null;
     const source = relay?.sources.find((s) => s.charger.id === charger.id);
     if (!relay || !source) continue;
-    const why =
-      source.breaks !== source.right
-        ? `is switched by ${companion.name} at the wrong place`
-        : !source.enough
-          ? `is switched by ${companion.name}, whose contact is too small for it`
-          : relay.output !== 'cooling'
-            ? `is switched by ${companion.name}, whose heating output closes when it is cold`
-            : '';
-    guards.push({ kind: 'relay', works: why === '', why });
+    const device = companion.id;
+    guards.push(
+      guard(
+        'relay',
+        source.breaks !== source.right
+          ? { why: 'relayMisplaced', device }
+          : !source.enough
+            ? { why: 'relayTooSmall', device }
+            : relay.output !== 'cooling'
+              ? { why: 'relayHeats', device }
+              : undefined,
+      ),
+    );
   }
   return guards;
 }

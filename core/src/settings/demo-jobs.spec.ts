@@ -4,7 +4,7 @@ import { findFindings } from '../findings';
 import { readJob, type Job } from '../job';
 import { neededFigures, requestLetter } from '../report';
 import { requirementsOf } from '../requirements';
-import { plan, withCharger, withFigure, withSystem } from '../testing/fixtures';
+import { plan, said, withCharger, withFigure, withSystem } from '../testing/fixtures';
 import { cardOf, deviceSetting, devicesOf, mostAmps } from './index';
 
 const demo = (name: string): Job => {
@@ -64,7 +64,7 @@ describe('whatever the job', () => {
     });
 
     it(`${job.name}: findings and requirements read as sentences`, () => {
-      for (const f of findFindings(p, today)) {
+      for (const f of said(job, today)) {
         expect(f.text).toMatch(/^[A-Z0-9].*[.]$/s);
         expect(`${f.text} ${f.hurts}`)
           .withContext(f.code)

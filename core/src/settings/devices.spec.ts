@@ -3,6 +3,7 @@ import { consequenceOf } from '../findings';
 import { applyChange } from '../job';
 import { cardNamed, skarrow, stage, tumbler, withBank, withCard, withSchools, withSite } from '../testing/findingCases';
 import { plan, rookMoss, seeded, teasel, wholeTeasel, withCharger, withFigure, withSystem } from '../testing/fixtures';
+import { english, sayFor } from '../words';
 import {
   coldGuards,
   coldPlan,
@@ -231,7 +232,7 @@ describe('schools', () => {
   it('consequence in numbers: raising every cutoff clears the derating stop and changes eight temperatures', () => {
     const c = consequenceOf(plan(wholeTeasel()), 'coldCurrent', 'raiseCutoff', '2026-06-09');
     expect(c.changes.length).toBe(8);
-    expect(c.changes[0]).toContain('Solar fore: low-temperature cutoff 2\u00a0°C → 14\u00a0°C');
+    expect(english.changed(c.changes[0]!, sayFor(wholeTeasel(), 'C'))).toBe('Solar fore: low-temperature cutoff 2\u00a0°C → 14\u00a0°C');
     expect(c.gone.map((f) => f.code)).toEqual(['deratingExceeded']);
     expect(c.come).toEqual([]);
   });

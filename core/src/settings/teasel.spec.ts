@@ -1,6 +1,7 @@
-import { findFindings, type Finding } from '../findings';
-import { applyChanges, openStops, type Job } from '../job';
-import { plan, wholeTeasel } from '../testing/fixtures';
+import { type SpokenFinding } from '../words';
+import { findFindings } from '../findings';
+import { accept, applyChanges, type Job, openStops } from '../job';
+import { plan, said, wholeTeasel } from '../testing/fixtures';
 import type { Role } from '../card';
 import { provingUncertainty } from './index';
 
@@ -84,9 +85,9 @@ describe('the whole launch by hand', () => {
 });
 
 /** Follows remedies until none of rank stop is left, choosing a way out by its label. */
-function mend(job: Job, choose: (finding: Finding) => string): Job {
+function mend(job: Job, choose: (finding: SpokenFinding) => string): Job {
   for (let i = 0; i < 30; i++) {
-    const stop = findFindings(plan(job), today).find((f) => f.severity === 'stop');
+    const stop = said(job, today).find((f) => f.severity === 'stop');
     if (!stop) return job;
     const remedy = stop.remedies.find((r) => r.label.startsWith(choose(stop))) ?? stop.remedies[0];
     if (!remedy) return job;
@@ -96,7 +97,7 @@ function mend(job: Job, choose: (finding: Finding) => string): Job {
 }
 
 describe('findings of the launch, before and after', () => {
-  const before = findFindings(plan(wholeTeasel()), today);
+  const before = said(wholeTeasel(), today);
 
   it('before: as found five stops, each the right one', () => {
     expect(before.filter((f) => f.severity === 'stop').map((f) => [f.code, f.charger ?? ''])).toEqual([
@@ -107,7 +108,7 @@ describe('findings of the launch, before and after', () => {
       ['presentOutsideBand', 'aft'],
     ]);
     expect(before.find((f) => f.code === 'deratingExceeded')?.text.replace(/\u00a0/g, ' ')).toBe(
-      'Below 12 °C the sheet allows 23 A up to 5 °C, 92 A up to 12 °C, and the sources may give 182 A.',
+      'The chargers can deliver 182 A. The sheet allows 23 A below 5 °C and 92 A below 12 °C.',
     );
   });
 
@@ -136,12 +137,11 @@ describe('findings of the launch, before and after', () => {
   });
 
   it('a stop that is accepted with a reason stands no longer, until its numbers change', () => {
-    const stop = before.find((f) => f.code === 'coldProtection')!;
-    const accepted = [{ code: stop.code, text: stop.text, reason: 'never run in winter', by: 'owner', date: today }];
-    expect(openStops(before, []).length).toBe(5);
-    expect(openStops(before, accepted).map((f) => f.code)).not.toContain('coldProtection');
-    const colder = wholeTeasel();
-    const moved = findFindings(plan({ ...colder, system: { ...colder.system, site: { ...colder.system.site, bankLowC: -9 } } }), today);
-    expect(openStops(moved, accepted).map((f) => f.code)).toContain('coldProtection');
+    const stop = before.find((f) => f.code === 'coldProtection')!.finding;
+    const job = accept(wholeTeasel(), stop, { reason: 'never run in winter', by: 'owner', date: today });
+    const open = (j: Job): string[] => openStops(findFindings(plan(j), today), j).map((f) => f.code);
+    expect(open(wholeTeasel()).length).toBe(5);
+    expect(open(job)).not.toContain('coldProtection');
+    expect(open({ ...job, system: { ...job.system, site: { ...job.system.site, bankLowC: -9 } } })).toContain('coldProtection');
   });
 });

@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs';
 import type { NumberParameter } from '../card';
 import { readJob, type Job } from '../job';
 import { deriveSettings, type Plan, type SettingsInput } from '../settings';
-import { findFindings, type Finding } from '../findings';
+import { findFindings } from '../findings';
+import { english, sayFor, speakFinding, type SpokenFinding } from '../words';
 import type { Charger, System } from '../system';
 import type { Figure, FigureKey } from '../sheet';
 
@@ -26,8 +27,10 @@ export const rookMoss = (): Job => demo('rook-moss');
 
 export const plan = (input: SettingsInput): Plan => deriveSettings(input);
 export const codes = (input: SettingsInput, today = '2026-06-09'): string[] => findFindings(plan(input), today).map((f) => f.code);
-export const find = (input: SettingsInput, code: string, today = '2026-06-09'): Finding | undefined =>
-  findFindings(plan(input), today).find((f) => f.code === code);
+/** Every finding in English, in °C where nothing else is said. */
+export const said = (input: SettingsInput, today = '2026-06-09', scale: 'C' | 'F' = 'C'): readonly SpokenFinding[] =>
+  findFindings(plan(input), today).map((finding) => speakFinding(english, finding, sayFor(input, scale)));
+export const find = (input: SettingsInput, code: string, today = '2026-06-09'): SpokenFinding | undefined => said(input, today).find((f) => f.code === code);
 
 /** A job with one charger changed. */
 export const withCharger = (job: Job, id: string, change: Partial<Charger>): Job => ({

@@ -3,6 +3,7 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { format } from 'date-fns';
 import { catchError, of, startWith, switchMap, type Subscription } from 'rxjs';
 import {
+  accept,
   applyChanges,
   deriveSettings,
   findFindings,
@@ -143,8 +144,11 @@ export class JobStore {
     return plan ? findFindings(plan, today()) : [];
   });
 
-  /** Stops that stand: neither resolved nor answered for. */
-  readonly openStops = computed(() => openStops(this.findings(), this.job()?.accepted ?? []));
+  /** Open stops: neither resolved nor accepted. */
+  readonly openStops = computed<readonly Finding[]>(() => {
+    const job = this.job();
+    return job ? openStops(this.findings(), job) : [];
+  });
 
   /** Those that keying-in itself will not mend: they stand in its way. */
   readonly stopsThatStay = computed(() => {
@@ -306,11 +310,7 @@ export class JobStore {
 
   /** Answers for a stop: it no longer stands in the way while it says the same. */
   accept(finding: Finding, reason: string, by: string): readonly Problem[] {
-    const { code, text } = finding;
-    return this.edit('Accept a stop', (job) => ({
-      ...job,
-      accepted: [...job.accepted.filter((a) => a.code !== code || a.text !== text), { code, text, reason, by, date: today() }],
-    }));
+    return this.edit('Accept a stop', (job) => accept(job, finding, { reason, by, date: today() }));
   }
 
   /** Writes what is waiting, of whichever job, and is done when that is; after a failure it stays and this tries again. */

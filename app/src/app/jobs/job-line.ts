@@ -83,7 +83,7 @@ function lineOf(row: JobRow, kept: readonly KeptVerdicts[], library: readonly Sh
   const plan = deriveSettings(job);
   const findings = findFindings(plan, today());
   const stations = stationsOf(job, plan, findings, standingOfAll(job, plan, kept), null, stepsToKey(plan), stopsThatStay(job, plan, findings, today()).length);
-  const stops = openStops(findings, job.accepted).length;
+  const stops = openStops(findings, job).length;
   const attention = findings.filter((f) => f.severity === 'attention').length;
   const begun = stations[0]?.state !== 'notyet';
   const cards = job.cards.map((c) => `${c.maker} ${c.model}`);

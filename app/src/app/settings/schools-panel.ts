@@ -1,9 +1,20 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { consequenceOf, schoolQuestions, type Consequence, type Plan, type Schools, type SchoolQuestion } from '@calm-keel/core';
+import { consequenceOf, schoolQuestions, type Plan, type Schools, type SchoolQuestion, type SpokenFinding } from '@calm-keel/core';
 import { JobStore, today } from '../data/job-store';
+import { Speech } from '../data/speech';
 import { ChoiceField } from '../ui/choice-field';
 import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';
+
+/** Another school of a question, and what it would come to. */
+interface Other {
+  readonly value: string;
+  readonly words: string;
+  readonly gives: string;
+  readonly changes: readonly string[];
+  readonly gone: readonly SpokenFinding[];
+  readonly come: readonly SpokenFinding[];
+}
 
 /** Where practitioners differ: each question with its schools, what each would come to on this job, who chose and why. */
 @Component({
@@ -42,18 +53,18 @@ import { TextField } from '../ui/text-field';
               <div class="other">
                 <h3>{{ o.words }}</h3>
                 <p class="quiet">{{ o.gives }}</p>
-                @for (line of o.consequence.changes.slice(0, 8); track line) {
+                @for (line of o.changes.slice(0, 8); track line) {
                   <p class="n">{{ line }}</p>
                 } @empty {
-                  <p>No value to key changes.</p>
+                  <p>No value to enter changes.</p>
                 }
-                @if (o.consequence.changes.length > 8) {
-                  <p>and {{ o.consequence.changes.length - 8 }} more values.</p>
+                @if (o.changes.length > 8) {
+                  <p>and {{ o.changes.length - 8 }} more values.</p>
                 }
-                @for (f of o.consequence.gone; track f.text) {
+                @for (f of o.gone; track f.text) {
                   <p class="t-done">Goes: {{ f.text }}</p>
                 }
-                @for (f of o.consequence.come; track f.text) {
+                @for (f of o.come; track f.text) {
                   <p class="t-attention">Comes: {{ f.text }}</p>
                 }
               </div>
@@ -109,6 +120,7 @@ import { TextField } from '../ui/text-field';
 })
 export class SchoolsPanel {
   private readonly store = inject(JobStore);
+  private readonly speech = inject(Speech);
   readonly plan = input.required<Plan>();
   protected readonly by = signal('technician');
   protected readonly reason = signal('');
@@ -134,11 +146,17 @@ export class SchoolsPanel {
   }
 
   /** What each other school would come to; worked out only for the question that is open. */
-  protected readonly others = computed<readonly { value: string; words: string; gives: string; consequence: Consequence }[]>(() => {
+  protected readonly others = computed<readonly Other[]>(() => {
     const q = schoolQuestions.find((s) => s.school === this.open());
     const plan = this.store.settled();
     if (!q || !plan) return [];
-    return q.options.filter((o) => o.value !== this.value(q)).map((o) => ({ ...o, consequence: consequenceOf(plan, q.school, o.value, today()) }));
+    return q.options
+      .filter((o) => o.value !== this.value(q))
+      .map((o) => {
+        const { changes, gone, come } = consequenceOf(plan, q.school, o.value, today());
+        const { speech } = this;
+        return { ...o, changes: changes.map((c) => speech.changed(c)), gone: speech.findings(gone), come: speech.findings(come) };
+      });
   });
 
   protected choose(school: keyof Schools, to: string | number): void {

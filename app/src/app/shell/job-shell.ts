@@ -4,12 +4,13 @@ import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } fro
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { format } from 'date-fns';
 import { distinctUntilChanged, filter, map, skip, startWith } from 'rxjs';
-import { acceptedBy, chemistryWords, devicesOf, findingPlace, hasFigures, isAnswered } from '@calm-keel/core';
+import { acceptedBy, chemistryWords, devicesOf, hasFigures, isAnswered } from '@calm-keel/core';
 import { JobFiles } from '../data/job-files';
 import { LogJudge } from '../data/log-judge';
 import { JobStore } from '../data/job-store';
 import { RunWork } from '../data/run-work';
 import { Selection } from '../data/selection';
+import { Speech } from '../data/speech';
 import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
 import { Glyph, type GlyphName } from '../ui/glyph';
@@ -43,6 +44,7 @@ import { Leaving } from './leaving';
 export class JobShell {
   protected readonly store = inject(JobStore);
   protected readonly units = inject(Units);
+  private readonly speech = inject(Speech);
   protected readonly selection = inject(Selection);
   protected readonly size = inject(ViewSize);
   protected readonly leaving = inject(Leaving);
@@ -77,10 +79,11 @@ export class JobShell {
   private readonly roster = computed(() => {
     const plan = this.store.plan();
     if (!plan) return [];
-    const accepted = this.store.job()?.accepted ?? [];
+    const job = this.store.job();
+    if (!job) return [];
     return devicesOf(plan.input).map((device) => {
       const card = plan.input.cards.find((c) => c.id === device.card);
-      const worst = this.store.findings().find((f) => f.charger === device.id && f.severity !== 'note' && !acceptedBy(accepted, f));
+      const worst = this.store.findings().find((f) => f.charger === device.id && f.severity !== 'note' && !acceptedBy(job, f));
       const entered = this.entered().get(device.id);
       if (entered) return { id: device.id, name: device.name, model: card ? `${card.maker} ${card.model}` : 'No card', ...entered };
       const state: GlyphName = worst ? worst.severity : card ? 'done' : 'notyet';
@@ -90,7 +93,7 @@ export class JobShell {
         name: device.name,
         model: card ? `${card.maker} ${card.model}` : 'No card',
         state,
-        words: worst ? (findingPlace(worst.code).short ?? 'Look at findings') : fine,
+        words: worst ? this.speech.short(worst.code) : fine,
       };
     });
   });

@@ -22,8 +22,8 @@ export interface Station {
   readonly words: string;
 }
 
-const counted = (findings: readonly Finding[], accepted: Job['accepted']): { state: GlyphName; words: string } | null => {
-  const stops = openStops(findings, accepted).length;
+const counted = (findings: readonly Finding[], job: Job): { state: GlyphName; words: string } | null => {
+  const stops = openStops(findings, job).length;
   const open = stops + findings.filter((f) => f.severity === 'attention').length;
   return open === 0 ? null : { state: stops > 0 ? 'stop' : 'attention', words: `${open} open` };
 };
@@ -91,7 +91,7 @@ export function stationsOf(
   const at = (path: Station['path']) =>
     counted(
       findings.filter((f) => stationOf(f) === path),
-      job.accepted,
+      job,
     );
   const done = { state: 'done', words: 'done' } as const;
   const needed = neededFigures(plan).length;
@@ -105,7 +105,7 @@ export function stationsOf(
     {
       path: 'program',
       name: 'Program',
-      ...(plan.settings.length > 0 ? programmed(job, plan, stays ?? openStops(findings, job.accepted).length, toKey) : notYet),
+      ...(plan.settings.length > 0 ? programmed(job, plan, stays ?? openStops(findings, job).length, toKey) : notYet),
     },
     { path: 'prove', name: 'Prove', ...(standing ? proved(standing) : job.logs.length > 0 ? { state: 'notyet', words: 'not judged yet' } : notYet) },
     { path: 'hand-over', name: 'Hand over', ...handedOver(job) },

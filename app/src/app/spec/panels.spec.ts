@@ -229,7 +229,7 @@ describe('battery and document', () => {
     expect(store.job()?.sheet.date).toBe('2026-06');
     put(fixture, labelled(host, 'Cells in series in it'), '7');
     expect(host.textContent).toContain('7 cells');
-    expect(store.findings().find((f) => f.code === 'cellCountMismatch')?.text).toContain('8 cells would fit');
+    expect(store.findings().find((f) => f.code === 'cellCountMismatch')?.facts['fits']).toBe(8);
     put(fixture, labelled(host, 'Fetched on'), '2026-06-09');
     expect(store.job()?.sheet.fetched).toBe('2026-06-09');
     put(fixture, labelled(host, 'Fetched on'), '');

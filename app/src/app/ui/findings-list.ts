@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { acceptedBy, type Finding } from '@calm-keel/core';
+import { acceptedBefore, acceptedBy, type Acceptance, type Finding, type SpokenFinding } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
+import { Speech } from '../data/speech';
 import { stationOf } from '../shell/stations';
 import { Glyph } from './glyph';
 import { TextField } from './text-field';
@@ -33,6 +34,8 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
               {{ finding.hurts }}
               @if (acceptedWords(finding); as words) {
                 <b>{{ words }}</b>
+              } @else if (beforeWords(finding); as words) {
+                <b>{{ words }}</b>
               }
               @for (remedy of finding.remedies; track remedy.label; let last = $last) {
                 <button type="button" class="do" (click)="store.apply(remedy.label, remedy.changes)">{{ remedy.label }}</button>
@@ -49,7 +52,7 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
                   <button type="button" class="ghost" (click)="accepting.set(null)">Leave it open</button>
                   <button type="button" class="ghost" [disabled]="reason().trim() === ''" (click)="accept(finding)">Accept with this reason</button>
                   @if (reason().trim() === '') {
-                    <small class="quiet">A stop is answered for with a reason.</small>
+                    <small class="quiet">A stop is accepted with a reason.</small>
                   }
                 </div>
               } @else {
@@ -62,9 +65,9 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
     } @empty {
       <p class="quiet">
         @if (store.plan()?.settings?.length === 0) {
-          Nothing is set yet: findings come with the first charger.
+          No charger yet. Findings appear with the first one.
         } @else {
-          Nothing speaks against these settings. The maker’s manual still has the last word.
+          Nothing was found wrong with these settings. The maker’s manual has the last word.
         }
       </p>
     }
@@ -138,6 +141,7 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
 })
 export class FindingsList {
   protected readonly store = inject(JobStore);
+  private readonly speech = inject(Speech);
   protected readonly words = words;
   protected readonly about = about;
   /** Findings of this charger come first within their severity. */
@@ -151,40 +155,51 @@ export class FindingsList {
   /** Findings opened or closed by hand, by what they are about, so that one that goes does not open its neighbour. */
   private readonly byHand = signal<ReadonlyMap<string, boolean>>(new Map());
 
-  protected readonly ordered = computed<readonly Finding[]>(() => {
+  protected readonly ordered = computed<readonly SpokenFinding[]>(() => {
     const order = ['stop', 'attention', 'note'];
     const mine = (f: Finding): number => (stationOf(f) === this.station() ? 0 : 2) + (f.charger === this.charger() ? 0 : 1);
-    const elsewhere = new Set(this.except().map((f) => f.text));
-    return [...(this.only() ?? this.store.findings().filter((f) => !elsewhere.has(f.text)))].sort(
+    const elsewhere = new Set(this.except().map(about));
+    const listed = [...(this.only() ?? this.store.findings().filter((f) => !elsewhere.has(about(f))))].sort(
       (a, b) => order.indexOf(a.severity) - order.indexOf(b.severity) || mine(a) - mine(b),
     );
+    return this.speech.findings(listed);
   });
-  protected readonly open = computed(() => this.store.findings().filter((f) => f.severity !== 'note' && !this.acceptedWords(f)).length);
+  protected readonly open = computed(() => this.store.findings().filter((f) => f.severity !== 'note' && !this.acceptedWords({ finding: f })).length);
 
   protected readonly accepting = signal<string | null>(null);
   protected readonly reason = signal('');
   protected readonly by = signal('technician');
 
-  /** Who answered for a stop, if somebody did and it still says the same. */
-  protected acceptedWords(finding: Finding): string | null {
-    const by = finding.severity === 'stop' ? acceptedBy(this.store.job()?.accepted ?? [], finding) : undefined;
-    return by ? `Accepted by the ${by.by} on ${by.date}: ${by.reason}.` : null;
+  /** Who accepted a stop, if somebody did and it still says the same. */
+  protected acceptedWords({ finding }: Pick<SpokenFinding, 'finding'>): string | null {
+    const job = this.store.job();
+    const by = job && finding.severity === 'stop' ? acceptedBy(job, finding) : undefined;
+    return by ? `Accepted ${who(by)}` : null;
   }
 
-  protected accept(finding: Finding): void {
+  /** Who accepted it when its numbers were others. */
+  protected beforeWords({ finding }: SpokenFinding): string | null {
+    const job = this.store.job();
+    const by = job && finding.severity === 'stop' ? acceptedBefore(job, finding) : undefined;
+    return by ? `It was accepted with other numbers ${who(by)} Look at it again.` : null;
+  }
+
+  protected accept({ finding }: SpokenFinding): void {
     this.store.accept(finding, this.reason().trim(), this.by().trim() || 'technician');
     this.accepting.set(null);
   }
 
-  protected isOpen(finding: Finding, index: number): boolean {
+  protected isOpen(finding: SpokenFinding, index: number): boolean {
     return this.byHand().get(about(finding)) ?? index < 2;
   }
 
-  protected toggle(finding: Finding, index: number): void {
+  protected toggle(finding: SpokenFinding, index: number): void {
     const open = this.isOpen(finding, index);
     this.byHand.update((map) => new Map(map).set(about(finding), !open));
   }
 }
 
+const who = ({ by, date, reason }: Acceptance): string => `by the ${by} on ${date}: ${reason.replace(/[.]?$/, '.')}`;
+
 /** What a finding is about: the same while only its numbers change. */
-const about = (f: Finding): string => `${f.code}/${f.charger ?? ''}/${f.role ?? ''}/${f.figure ?? ''}`;
+const about = (f: Omit<Finding, 'remedies'>): string => `${f.code}/${f.charger ?? ''}/${f.role ?? ''}/${f.figure ?? ''}`;

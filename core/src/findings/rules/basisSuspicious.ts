@@ -1,32 +1,32 @@
-import { formatBand, formatNumber, mapBand } from '../../quantity';
-import { basisWords, figureInfo, figureKeys, plausibility } from '../../sheet';
+import { figureKeys, plausibility, type Basis, type Chemistry, type FigureKey } from '../../sheet';
 import type { FindingRule } from '../finding';
 
-/** A figure far outside what its chemistry bears, most often noted on the wrong basis or with the wrong sign. */
-export const basisSuspicious: FindingRule = {
-  code: 'basisSuspicious',
+/** A figure far outside what its chemistry takes, most often noted on the wrong basis or with the wrong sign. */
+export const basisSuspicious: FindingRule<{
+  key: FigureKey;
+  chemistry: Chemistry;
+  /** V per cell, or V/°C per cell of a slope. */
+  perCell: number;
+  min: number | null;
+  max: number | null;
+  slope: boolean;
+  wouldFit: readonly Basis[];
+}> = {
   belongsTo: 'sheet',
   check: ({ plan }) =>
     figureKeys.flatMap((key) => {
       const { sheet } = plan.input;
       const figure = sheet.figures[key];
       if (!figure) return [];
-      const result = plausibility(sheet.chemistry, key, figure, plan.facts.shape);
-      if (result.plausible) return [];
-      const slope = figure.unit === 'V/°C';
-      const scale = slope ? 1000 : 1;
-      const unit = slope ? 'mV/°C' : 'V';
-      const digits = slope ? 1 : 2;
-      const window = mapBand(result.window, (end) => end * scale);
-      const hint = result.wouldFit.length > 0 ? ` It would make sense ${result.wouldFit.map((b) => basisWords[b]).join(' or ')}.` : '';
+      const judged = plausibility(sheet.chemistry, key, figure, plan.facts.shape);
+      if (judged.plausible) return [];
+      const { window, perCell, wouldFit } = judged;
       return [
         {
-          code: 'basisSuspicious',
           severity: 'stop',
           figure: key,
-          text: `${figureInfo[key].name} comes to ${formatNumber(result.perCell * scale, digits)} ${unit} per cell; this chemistry lives at ${formatBand(window, unit, digits)}.${hint}`,
-          hurts: 'A figure on the wrong basis puts every setpoint wrong by a factor.',
-          remedies: result.wouldFit.map((basis) => ({ label: `Read it ${basisWords[basis]}`, changes: [{ kind: 'setBasis', figure: key, basis }] })),
+          facts: { key, chemistry: sheet.chemistry, perCell, min: window.min ?? null, max: window.max ?? null, slope: figure.unit === 'V/°C', wouldFit },
+          remedies: wouldFit.map((basis) => ({ does: 'setBasis', facts: { basis }, changes: [{ kind: 'setBasis', figure: key, basis }] })),
         },
       ];
     }),

@@ -3,21 +3,14 @@ import { chargerRule } from '../rule';
 
 /** A charger that takes the battery's temperature over the network, and no sensor is on it. */
 export const batteryReadingMissing = chargerRule(
-  'batteryReadingMissing',
   ({ charger, card }, plan) => {
     if (card.sensor.reads !== 'network' || charger.sensor.fitted || card.sensor.usedFor.length === 0) return null;
     // On lithium a sensor that only compensation uses is better left off.
     if (isLithium(plan.input.sheet.chemistry) && !card.sensor.usedFor.includes('cutoff')) return null;
     return {
       severity: 'attention',
-      text: `${charger.name} takes the battery’s temperature over its network, and no sensor is joined to it.`,
-      hurts: 'It goes on with 25 °C, or with nothing, whatever the battery has.',
-      remedies: [
-        {
-          label: 'A sensor is joined, on the battery case',
-          changes: [{ kind: 'setSensor', charger: charger.id, sensor: { fitted: true, place: 'batteryCase' } }],
-        },
-      ],
+      facts: {},
+      remedies: [{ does: 'recordSensorFitted', changes: [{ kind: 'setSensor', charger: charger.id, sensor: { fitted: true, place: 'batteryCase' } }] }],
     };
   },
   { belongsTo: 'system' },

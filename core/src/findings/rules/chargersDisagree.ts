@@ -1,23 +1,23 @@
-import { roleInfo, type Role } from '../../card';
-import { formatQuantity } from '../../quantity';
+import type { Role } from '../../card';
 import type { Setting } from '../../settings';
-import { nameOf } from '../words';
-import type { Finding, FindingRule } from '../finding';
+import type { Draft, FindingRule } from '../finding';
+import { clearing } from '../rule';
 
-const compared: readonly { role: Role; unit: string; scale: number; digits: number; most: (s: readonly Setting[]) => number }[] = [
-  { role: 'absorbVoltage', unit: 'V', scale: 1, digits: 2, most: (s) => stepOf(s) },
-  { role: 'floatVoltage', unit: 'V', scale: 1, digits: 2, most: (s) => stepOf(s) },
-  { role: 'absorbTime', unit: 'min', scale: 1 / 60, digits: 0, most: () => 60 },
+const compared: readonly { role: Role; most: (s: readonly Setting[]) => number }[] = [
+  { role: 'absorbVoltage', most: (s) => stepOf(s) },
+  { role: 'floatVoltage', most: (s) => stepOf(s) },
+  { role: 'absorbTime', most: () => 60 },
 ];
 
 /** One display step, V, with a hair of slack: true values within it are as equal as the devices allow. */
 const stepOf = (settings: readonly Setting[]): number => Math.max(...settings.map((s) => 10 ** -s.digits)) + 1e-6;
 
+type Disagreement = Readonly<{ role: Role; high: number; highDevice: string; low: number; lowDevice: string }>;
+
 /** Chargers of one bank that hold different voltages or times. */
-export const chargersDisagree: FindingRule = {
-  code: 'chargersDisagree',
+export const chargersDisagree: FindingRule<Disagreement> = {
   check: ({ plan }) =>
-    compared.flatMap(({ role, unit, scale, digits, most }): Finding[] => {
+    compared.flatMap(({ role, most }): Draft<Disagreement>[] => {
       const settings = plan.settings.filter((s) => s.role === role && typeof s.trueValue === 'number');
       if (settings.length < 2) return [];
       // Times that were wanted equal differ only by what the devices' steps allow.
@@ -26,17 +26,14 @@ export const chargersDisagree: FindingRule = {
       const low = sorted[0];
       const high = sorted.at(-1);
       if (!low || !high || (high.trueValue ?? 0) - (low.trueValue ?? 0) <= most(settings)) return [];
-      const show = (s: Setting): string => formatQuantity((s.trueValue ?? 0) * scale, unit, digits);
       const overridden = [high, low].find((s) => s.override);
       return [
         {
-          code: 'chargersDisagree',
           severity: 'attention',
           charger: high.charger,
           role,
-          text: `${nameOf(plan, high.charger)} has ${roleInfo[role].name} ${show(high)}, ${nameOf(plan, low.charger)} ${show(low)}.`,
-          hurts: 'The higher one works alone, and the lower one drops to float early.',
-          remedies: overridden ? [{ label: 'Go back to the derived value', changes: [{ kind: 'clearOverride', charger: overridden.charger, role }] }] : [],
+          facts: { role, high: high.trueValue ?? 0, highDevice: high.charger, low: low.trueValue ?? 0, lowDevice: low.charger },
+          remedies: overridden ? [clearing(overridden.charger, role)] : [],
         },
       ];
     }),

@@ -1,50 +1,21 @@
-import { keyedText, standsAt } from '../../settings';
-import { celsius, chargersWithCards } from '../words';
-import type { Finding, FindingRule } from '../finding';
+import { standsAt } from '../../settings';
+import { statedFigure } from '../../sheet';
+import { chargerRule, puttingRight, recording } from '../rule';
 
-/** A cutoff, overridden or as found, under what sheet and sensor margin ask. */
-export const cutoffBelowSheet: FindingRule = {
-  code: 'cutoffBelowSheet',
-  short: 'Cutoff below the sheet',
-  check: ({ plan }) =>
-    chargersWithCards(plan).flatMap(({ charger }): Finding[] => {
-      const setting = plan.setting(charger.id, 'lowTempCutoff');
-      const least = setting?.band?.min;
-      if (!setting || least === undefined || plan.input.system.site.bankLowC >= least) return [];
-      const text = (value: number, how: string): string =>
-        `${charger.name} cutoff ${how} ${celsius(value)}; sheet and sensor margin ask for ${celsius(least, 1)}.`;
-      const hurts = 'The cells are charged while too cold, which harms lithium for good.';
-      if (setting.trueValue !== null && setting.trueValue < least - 1e-9)
-        return [
-          {
-            code: 'cutoffBelowSheet',
-            severity: 'stop',
-            charger: charger.id,
-            role: 'lowTempCutoff',
-            text: text(setting.trueValue, 'would be'),
-            hurts,
-            remedies: setting.override
-              ? [{ label: 'Go back to the derived cutoff', changes: [{ kind: 'clearOverride', charger: charger.id, role: 'lowTempCutoff' }] }]
-              : [],
-          },
-        ];
-      const found = standsAt(plan, charger, 'lowTempCutoff');
-      if (charger.present.lowTempCutoff === undefined || found === null || found >= least - 1e-9 || typeof setting.value !== 'number') return [];
-      return [
-        {
-          code: 'cutoffBelowSheet',
-          severity: 'stop',
-          charger: charger.id,
-          role: 'lowTempCutoff',
-          text: text(found, 'stands as found at'),
-          hurts,
-          remedies: [
-            {
-              label: `Record that it now reads ${keyedText(setting)}`,
-              changes: [{ kind: 'recordPresent', charger: charger.id, role: 'lowTempCutoff', value: setting.value }],
-            },
-          ],
-        },
-      ];
-    }),
-};
+/** A cutoff, overridden or as found, under what sheet and sensor margin require. */
+export const cutoffBelowSheet = chargerRule<{ found: boolean; cutoffC: number; leastC: number; sheetC: number | null }>(({ charger }, plan) => {
+  const setting = plan.setting(charger.id, 'lowTempCutoff');
+  const leastC = setting?.band?.min;
+  const sheetC = statedFigure(plan.input.sheet, 'chargeTemperature')?.min ?? null;
+  if (!setting || leastC === undefined || plan.input.system.site.bankLowC >= leastC) return null;
+  if (setting.trueValue !== null && setting.trueValue < leastC - 1e-9)
+    return {
+      severity: 'stop',
+      role: 'lowTempCutoff',
+      facts: { found: false, cutoffC: setting.trueValue, leastC, sheetC },
+      remedies: setting.override ? puttingRight(setting) : [],
+    };
+  const found = standsAt(plan, charger, 'lowTempCutoff');
+  if (charger.present.lowTempCutoff === undefined || found === null || found >= leastC - 1e-9 || typeof setting.value !== 'number') return null;
+  return { severity: 'stop', role: 'lowTempCutoff', facts: { found: true, cutoffC: found, leastC, sheetC }, remedies: [recording(setting, setting.value)] };
+});

@@ -1,11 +1,13 @@
-import { coldProtected, keyedText } from '../../settings';
+import { coldProtected } from '../../settings';
 import { statedFigure } from '../../sheet';
 import { readsBattery, stopsWithoutSensor } from '../../system';
-import { chargerRule } from '../rule';
+import type { DeviceReading } from '../finding';
+import { chargerRule, fittingSensor, readingOf } from '../rule';
+
+type NoSensor = { readonly chargesNothing: true } | { readonly chargesNothing: false; readonly cutoff: DeviceReading };
 
 /** A cutoff is set, and no sensor on the battery makes it act; or it keeps a charger without a sensor from charging at all. */
-export const cutoffWithoutSensor = chargerRule(
-  'cutoffWithoutSensor',
+export const cutoffWithoutSensor = chargerRule<NoSensor>(
   ({ charger, card }, plan) => {
     const cutoff = plan.setting(charger.id, 'lowTempCutoff');
     // Where nothing works against the cold that is said as a stop of its own.
@@ -16,16 +18,8 @@ export const cutoffWithoutSensor = chargerRule(
     return {
       severity: nothing ? 'stop' : 'attention',
       role: 'lowTempCutoff',
-      text: nothing
-        ? `${charger.name} will charge nothing: its cutoff is set, it has no battery sensor, and without one it stops.`
-        : `${charger.name} has its cutoff at ${keyedText(cutoff)} and no sensor on the battery: it ignores the cutoff.`,
-      hurts: nothing ? 'The bank runs flat with the source running.' : 'Whoever reads the setting will believe in a protection that is not there.',
-      remedies: [
-        {
-          label: 'A sensor is now on the battery case',
-          changes: [{ kind: 'setSensor', charger: charger.id, sensor: { fitted: true, place: 'batteryCase', offsetC: 0 } }],
-        },
-      ],
+      facts: nothing ? { chargesNothing: true } : { chargesNothing: false, cutoff: readingOf(cutoff, cutoff.value ?? '') },
+      remedies: [fittingSensor(charger.id)],
     };
   },
   { belongsTo: 'system' },

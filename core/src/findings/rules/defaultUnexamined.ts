@@ -1,28 +1,15 @@
-import { roleInfo } from '../../card';
+import type { Role } from '../../card';
 import { presentOrFactory, devicesOf } from '../../settings';
-import type { FindingRule, Finding } from '../finding';
-import { listed } from '../words';
+import type { FindingRule } from '../finding';
 
-/** Settings that nobody has read off the device, whose factory value is not what is wanted. */
-export const defaultUnexamined: FindingRule = {
-  code: 'defaultUnexamined',
+/** Settings that nobody has read off the device, whose factory value is not what is worked out. */
+export const defaultUnexamined: FindingRule<{ roles: readonly Role[] }> = {
   check: ({ plan }) =>
-    devicesOf(plan.input).flatMap((device): Finding[] => {
+    devicesOf(plan.input).flatMap((device) => {
       const open = plan.settings.filter((s) => {
         if (s.charger !== device.id || s.inherited || s.value === null || s.present !== undefined) return false;
         return presentOrFactory(plan.input, device, s.role) !== s.value;
       });
-      if (open.length === 0) return [];
-      const names = open.slice(0, 4).map((s) => roleInfo[s.role].name);
-      return [
-        {
-          code: 'defaultUnexamined',
-          severity: 'note',
-          charger: device.id,
-          text: `${device.name}: ${open.length} ${open.length === 1 ? 'setting has' : 'settings have'} not been read off, and the factory value is another: ${open.length > 4 ? `${names.join(', ')} and ${open.length - 4} more` : listed(names)}.`,
-          hurts: 'A default that nobody has looked at acts like a setting that nobody chose.',
-          remedies: [],
-        },
-      ];
+      return open.length === 0 ? [] : [{ severity: 'note' as const, charger: device.id, facts: { roles: open.map((s) => s.role) } }];
     }),
 };

@@ -1,20 +1,6 @@
-import { chargersWithCards } from '../words';
-import type { FindingRule } from '../finding';
+import { chargerRule } from '../rule';
 
 /** A display that was never compared with a meter. */
-export const displayNotCompared: FindingRule = {
-  code: 'displayNotCompared',
+export const displayNotCompared = chargerRule(({ charger }) => (charger.displayReadings.length === 0 ? { severity: 'attention', facts: {} } : null), {
   belongsTo: 'system',
-  short: 'Display not compared',
-  check: ({ plan }) =>
-    chargersWithCards(plan)
-      .filter(({ charger }) => charger.displayReadings.length === 0)
-      .map(({ charger }) => ({
-        code: 'displayNotCompared',
-        severity: 'attention',
-        charger: charger.id,
-        text: `${charger.name}’s display has not been compared with a meter.`,
-        hurts: 'A display off by one percent puts every setpoint off by as much. Enter a comparison on System.',
-        remedies: [],
-      })),
-};
+});

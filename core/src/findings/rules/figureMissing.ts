@@ -1,25 +1,27 @@
-import { roleInfo } from '../../card';
-import { listed, nameOf } from '../words';
+import type { Role } from '../../card';
+import type { FigureKey } from '../../sheet';
 import type { FindingRule } from '../finding';
 
-/** Settings the chargers want and the sheet has no figure for. */
-export const figureMissing: FindingRule = {
-  code: 'figureMissing',
+/** Figures a setting is worked out from, where they have another name. */
+const figuresOf: Partial<Record<Role, readonly FigureKey[]>> = {
+  lowTempCutoff: ['chargeTemperature'],
+  chargeCurrentLimit: ['chargeCurrentMax', 'chargeCurrentRecommended'],
+  loadDisconnect: ['disconnectVoltage'],
+};
+
+/** Settings the chargers need and the sheet has no figure for, or none that counts. */
+export const figureMissing: FindingRule<{ role: Role; devices: readonly string[]; withheld: boolean }> = {
   belongsTo: 'sheet',
-  short: 'Wants a figure',
   check: ({ plan }) => {
     const lacking = plan.settings.filter((s) => s.noValue === 'missingFigure');
-    const roles = [...new Set(lacking.map((s) => s.role))];
-    return roles.map((role) => {
-      const names = lacking.filter((s) => s.role === role).map((s) => nameOf(plan, s.charger));
+    return [...new Set(lacking.map((s) => s.role))].map((role) => {
+      const devices = lacking.filter((s) => s.role === role).map((s) => s.charger);
+      const figures: readonly string[] = figuresOf[role] ?? [role];
       return {
-        code: 'figureMissing',
         severity: role === 'absorbVoltage' || role === 'lowTempCutoff' ? 'stop' : 'attention',
         role,
-        ...(lacking[0] ? { charger: lacking.find((s) => s.role === role)?.charger ?? lacking[0].charger } : {}),
-        text: `${listed(names)} ${names.length > 1 ? 'want' : 'wants'} the ${roleInfo[role].name}, and the sheet does not give it.`,
-        hurts: 'Left alone, the charger keeps its factory value, which knows neither this battery nor this place.',
-        remedies: [],
+        ...(devices[0] === undefined ? {} : { charger: devices[0] }),
+        facts: { role, devices, withheld: plan.withheld.some(({ key }) => figures.includes(key)) },
       };
     });
   },

@@ -1,31 +1,19 @@
-import { digitsApart } from '../../quantity';
 import { bankAmpacity, chargerAmpacity } from '../../system';
-import { amps } from '../words';
-import type { Finding, FindingRule } from '../finding';
+import type { Draft, FindingRule } from '../finding';
 
-/** A fuse that lets through more than its conductor bears. */
-export const fusePastCable: FindingRule = {
-  code: 'fusePastCable',
+type PastCable = Readonly<{ fuseA: number; cableA: number }>;
+
+/** A fuse that lets through more than its conductor is rated for. */
+export const fusePastCable: FindingRule<PastCable> = {
   belongsTo: 'system',
   check: ({ plan }) => {
-    const { bank } = plan.input.system;
+    const { bank, chargers } = plan.input.system;
     const places = [
-      { name: 'The main fuse', fuse: bank.fuseA, bears: bankAmpacity(bank), charger: undefined },
-      ...plan.input.system.chargers.map((c) => ({ name: `The fuse of ${c.name}`, fuse: c.fuseA, bears: chargerAmpacity(c), charger: c.id })),
+      { fuseA: bank.fuseA, cableA: bankAmpacity(bank), charger: undefined },
+      ...chargers.map((c) => ({ fuseA: c.fuseA, cableA: chargerAmpacity(c), charger: c.id })),
     ];
-    return places.flatMap(({ name, fuse, bears, charger }): Finding[] => {
-      if (fuse === undefined || bears === null || fuse <= bears + 1e-9) return [];
-      const digits = digitsApart(fuse, bears, 0);
-      return [
-        {
-          code: 'fusePastCable',
-          severity: 'stop',
-          ...(charger ? { charger } : {}),
-          text: `${name}, ${amps(fuse, digits)}, is larger than its cable bears, ${amps(bears, digits)}.`,
-          hurts: 'The cable burns before the fuse opens. Local codes and a licensed electrician decide.',
-          remedies: [],
-        },
-      ];
-    });
+    return places.flatMap(({ fuseA, cableA, charger }): Draft<PastCable>[] =>
+      fuseA === undefined || cableA === null || fuseA <= cableA + 1e-9 ? [] : [{ severity: 'stop', ...(charger ? { charger } : {}), facts: { fuseA, cableA } }],
+    );
   },
 };

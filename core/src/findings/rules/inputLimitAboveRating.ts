@@ -1,17 +1,10 @@
 import { chargerRule, puttingRight } from '../rule';
-import { volts } from '../words';
 
-/** An input-side limit above what the charger's input bears. */
-export const inputLimitAboveRating = chargerRule('inputLimitAboveRating', ({ charger, card }, plan) => {
+/** An input-side limit above what the charger's input is rated for. */
+export const inputLimitAboveRating = chargerRule(({ charger, card }, plan) => {
   const setting = plan.setting(charger.id, 'inputLimitVoltage');
-  const most = card.ratings.inputVolts?.max;
-  const stands = setting?.override ? setting.trueValue : (setting?.presentTrue ?? setting?.trueValue);
-  if (most === undefined || stands == null || stands < most - 1e-9) return null;
-  return {
-    severity: 'stop',
-    role: 'inputLimitVoltage',
-    text: `${charger.name}’s input limit ${volts(stands, 0)} is not below the ${volts(most, 0)} its input bears.`,
-    hurts: 'A runaway destroys the charger before the limit acts.',
-    remedies: puttingRight(setting),
-  };
+  const ratedV = card.ratings.inputVolts?.max;
+  const limitV = setting?.override ? setting.trueValue : (setting?.presentTrue ?? setting?.trueValue);
+  if (ratedV === undefined || limitV == null || limitV < ratedV - 1e-9) return null;
+  return { severity: 'stop', role: 'inputLimitVoltage', facts: { limitV, ratedV }, remedies: puttingRight(setting) };
 });

@@ -1,6 +1,5 @@
 import { isLithium } from '../../sheet';
 import { jobRule } from '../rule';
-import { celsius } from '../words';
 
 /** Freezing point of the acid against charge left (general electrochemistry, specific gravity 1.12 empty to 1.27 full). */
 const freezing: readonly (readonly [number, number])[] = [
@@ -15,16 +14,15 @@ const freezing: readonly (readonly [number, number])[] = [
 const leftAtDisconnect = 0.2;
 
 /** A lead bank whose acid freezes at the charge left when the loads go off. */
-export const leadCanFreeze = jobRule('leadCanFreeze', (plan) => {
-  const low = plan.input.system.site.bankLowC;
+export const leadCanFreeze = jobRule((plan) => {
+  const bankLowC = plan.input.system.site.bankLowC;
   if (isLithium(plan.input.sheet.chemistry)) return null;
-  const at = freezing.find(([charge]) => charge >= leftAtDisconnect)?.[1] ?? -13;
-  if (low >= at) return null;
-  const safe = freezing.find(([, celsiusAt]) => celsiusAt <= low)?.[0] ?? 1;
+  const freezesC = freezing.find(([charge]) => charge >= leftAtDisconnect)?.[1] ?? -13;
+  if (bankLowC >= freezesC) return null;
+  const safe = freezing.find(([, celsius]) => celsius <= bankLowC)?.[0] ?? 1;
   return {
     severity: 'attention',
     role: 'loadDisconnect',
-    text: `The bank falls to ${celsius(low)}; with about ${leftAtDisconnect * 100} % of charge left its acid freezes at ${celsius(at)}, and stays liquid from about ${safe * 100} % on.`,
-    hurts: 'Ice bursts the cells. Disconnect earlier in winter, or give the bank more sun than the loads take.',
+    facts: { bankLowC, leftPercent: leftAtDisconnect * 100, freezesC, safePercent: safe * 100 },
   };
 });

@@ -1,28 +1,22 @@
-import { amps, chargersWithCards, mostAmps } from '../words';
-import type { FindingRule } from '../finding';
+import { chargersWithCards, mostAmps } from '../places';
+import { jobRule } from '../rule';
 
 /** Charge current limits that add up past the bank's ceiling. Chargers without a limit count with their rating. */
-export const limitsPastCeiling: FindingRule = {
-  code: 'limitsPastCeiling',
-  check: ({ plan }) => {
-    const binding = plan.ceiling.binding;
-    const list = chargersWithCards(plan);
-    const sum = list.reduce((total, { charger, card }) => total + mostAmps(plan, charger, card), 0);
-    if (!binding || sum <= binding.amps + 1e-9) return [];
-    return [
-      {
-        code: 'limitsPastCeiling',
-        severity: 'stop',
-        role: 'chargeCurrentLimit',
-        text: `The charge limits add up to ${amps(sum)}, past the ${amps(binding.amps)} of “${binding.name.toLowerCase()}” (${binding.sum}).`,
-        hurts: 'Hot cables, blown fuses, or a BMS that opens on over-current.',
-        remedies: list
-          .filter(({ charger }) => plan.setting(charger.id, 'chargeCurrentLimit')?.override)
-          .map(({ charger }) => ({
-            label: `Go back to the derived limit of ${charger.name}`,
-            changes: [{ kind: 'clearOverride', charger: charger.id, role: 'chargeCurrentLimit' }],
-          })),
-      },
-    ];
-  },
-};
+export const limitsPastCeiling = jobRule((plan) => {
+  const { binding } = plan.ceiling;
+  const list = chargersWithCards(plan);
+  const sumA = list.reduce((total, { charger, card }) => total + mostAmps(plan, charger, card), 0);
+  if (!binding || sumA <= binding.amps + 1e-9) return null;
+  return {
+    severity: 'stop',
+    role: 'chargeCurrentLimit',
+    facts: { sumA, ceilingA: binding.amps, ceiling: binding.name, adds: binding.sum, bms: plan.input.system.bank.hasBms },
+    remedies: list
+      .filter(({ charger }) => plan.setting(charger.id, 'chargeCurrentLimit')?.override)
+      .map(({ charger }) => ({
+        does: 'clearLimit',
+        facts: { device: charger.id },
+        changes: [{ kind: 'clearOverride', charger: charger.id, role: 'chargeCurrentLimit' }],
+      })),
+  };
+});

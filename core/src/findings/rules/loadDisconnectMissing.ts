@@ -2,34 +2,32 @@ import { meansOf, parameterFor } from '../../card';
 import { presentOrFactory, cardOf, feedsLoads, devicesOf } from '../../settings';
 import { isLithium } from '../../sheet';
 import { jobRule, puttingRight } from '../rule';
-import { amps } from '../words';
+
+type NoDisconnect =
+  | { readonly device: null; readonly loadsA: number; readonly bms: boolean; readonly lithium: boolean }
+  | { readonly device: string; readonly found: boolean; readonly reads: string };
 
 /** Nothing disconnects the loads before the bank is flat, or the output that should is left off. */
-export const loadDisconnectMissing = jobRule('loadDisconnectMissing', (plan) => {
+export const loadDisconnectMissing = jobRule<NoDisconnect>((plan) => {
   const { system } = plan.input;
   if (system.loads.maxA === 0 || system.chargers.length === 0) return null;
-  const able = devicesOf(plan.input).filter((d) => plan.setting(d.id, 'loadDisconnect') && feedsLoads({ charger: d, input: plan.input }));
-  const first = able[0];
+  const first = devicesOf(plan.input).find((d) => plan.setting(d.id, 'loadDisconnect') && feedsLoads({ charger: d, input: plan.input }));
   if (!first)
     return {
       severity: 'attention',
       role: 'loadDisconnect',
-      text: `Nothing on this job disconnects the loads of up to ${amps(system.loads.maxA)} when the bank is low.`,
-      hurts: isLithium(plan.input.sheet.chemistry)
-        ? 'The BMS cuts everything off, and may have to be woken by hand.'
-        : 'A lead bank run flat sulphates, and freezes.',
+      facts: { device: null, loadsA: system.loads.maxA, bms: system.bank.hasBms, lithium: isLithium(plan.input.sheet.chemistry) },
     };
   const mode = plan.setting(first.id, 'loadMode');
   const card = cardOf(plan.input, first);
   const parameter = card && parameterFor(card, 'loadMode');
-  const stands = presentOrFactory(plan.input, first, 'loadMode');
-  const off = parameter?.unit === 'choice' && meansOf(parameter, stands) !== 'on';
+  const reads = presentOrFactory(plan.input, first, 'loadMode');
+  const off = parameter?.unit === 'choice' && meansOf(parameter, reads) !== 'on';
   if (!mode || !off || typeof mode.value !== 'string') return null;
   return {
     severity: 'attention',
     role: 'loadMode',
-    text: `${first.name}’s load output ${first.present.loadMode === undefined ? 'leaves the factory' : 'was found'} on “${String(stands)}”: its disconnect has no effect.`,
-    hurts: 'The bank is run flat although a disconnect voltage is set.',
+    facts: { device: first.id, found: first.present.loadMode !== undefined, reads: String(reads) },
     remedies: puttingRight(mode),
   };
 });

@@ -1,24 +1,8 @@
-import { puttingRight } from '../rule';
-import type { FindingRule, Finding } from '../finding';
-import { volts, nameOf } from '../words';
+import { puttingRight, settingRule } from '../rule';
 
 /** A load disconnect, as found, under the sheet's. */
-export const loadDisconnectTooLow: FindingRule = {
-  code: 'loadDisconnectTooLow',
-  check: ({ plan }) =>
-    plan.settings.flatMap((s): Finding[] => {
-      const least = s.band?.min;
-      if (s.role !== 'loadDisconnect' || s.override || s.presentTrue === undefined || least === undefined || s.presentTrue >= least - 1e-9) return [];
-      return [
-        {
-          code: 'loadDisconnectTooLow',
-          severity: 'attention',
-          charger: s.charger,
-          role: 'loadDisconnect',
-          text: `${nameOf(plan, s.charger)} disconnects the loads at ${volts(s.presentTrue, 1)} as found; the sheet asks for ${volts(least)}.`,
-          hurts: 'Every deep discharge takes from the bank’s life.',
-          remedies: s.within === 'inside' ? puttingRight(s) : [],
-        },
-      ];
-    }),
-};
+export const loadDisconnectTooLow = settingRule((s) => {
+  const least = s.band?.min;
+  if (s.role !== 'loadDisconnect' || s.override || s.presentTrue === undefined || least === undefined || s.presentTrue >= least - 1e-9) return null;
+  return { severity: 'attention', facts: { foundV: s.presentTrue, leastV: least }, remedies: s.within === 'inside' ? puttingRight(s) : [] };
+});

@@ -1,24 +1,15 @@
 import { figureOnBank, statedFigure } from '../../sheet';
-import { volts } from '../words';
-import type { FindingRule } from '../finding';
+import { jobRule } from '../rule';
 
 /** A meter whose range ends below what it has to show. */
-export const meterOutOfRange: FindingRule = {
-  code: 'meterOutOfRange',
-  belongsTo: 'system',
-  check: ({ plan }) => {
+export const meterOutOfRange = jobRule(
+  (plan) => {
     const figure = statedFigure(plan.input.sheet, 'absorbVoltage');
-    const most = figure && (figureOnBank(figure, plan.facts.shape).band.max ?? figureOnBank(figure, plan.facts.shape).target);
+    const onBank = figure && figureOnBank(figure, plan.facts.shape);
+    const absorbV = onBank && (onBank.band.max ?? onBank.target);
     const meter = plan.input.system.instruments.find((i) => i.id === plan.input.system.provingInstrument);
-    if (most === undefined || meter?.rangeV === undefined || meter.rangeV >= most) return [];
-    return [
-      {
-        code: 'meterOutOfRange',
-        severity: 'attention',
-        text: `${meter.name} shows ${volts(meter.rangeV, 0)} at most, and absorb stands at ${volts(most, 1)}.`,
-        hurts: 'Nothing can be proved with it at the terminals. Choose another range or another meter.',
-        remedies: [],
-      },
-    ];
+    if (absorbV === undefined || meter?.rangeV === undefined || meter.rangeV >= absorbV) return null;
+    return { severity: 'attention', facts: { meter: meter.name, rangeV: meter.rangeV, absorbV } };
   },
-};
+  { belongsTo: 'system' },
+);

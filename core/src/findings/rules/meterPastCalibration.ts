@@ -2,20 +2,11 @@ import { provingMeter } from '../../settings';
 import type { FindingRule } from '../finding';
 
 /** A proving instrument whose calibration has run out. */
-export const meterPastCalibration: FindingRule = {
-  code: 'meterPastCalibration',
+export const meterPastCalibration: FindingRule<{ meter: string; due: string }> = {
   belongsTo: 'system',
   check: ({ plan, today }) => {
-    const meter = provingMeter(plan.input);
-    if (!meter.calibrationDue || meter.calibrationDue >= today.slice(0, meter.calibrationDue.length)) return [];
-    return [
-      {
-        code: 'meterPastCalibration',
-        severity: 'attention',
-        text: `${meter.name} was due for calibration ${meter.calibrationDue}.`,
-        hurts: 'Its ± is a promise that has run out, and so are the verdicts that rest on it.',
-        remedies: [],
-      },
-    ];
+    const { name, calibrationDue } = provingMeter(plan.input);
+    if (!calibrationDue || calibrationDue >= today.slice(0, calibrationDue.length)) return [];
+    return [{ severity: 'attention', facts: { meter: name, due: calibrationDue } }];
   },
 };

@@ -1,46 +1,32 @@
-import { puttingRight } from '../rule';
-import { formatDuration } from '../../quantity';
-import type { FindingRule, Finding } from '../finding';
-import { amps, volts, companionsOf } from '../words';
+import { companionRule, puttingRight } from '../rule';
+
+/** Full-charge detection that has to hold for less than this may come with a gap in the clouds, s. */
+const leastHeldS = 60;
+
+type ResetsEarly =
+  | { readonly by: 'voltage'; readonly fullV: number; readonly floatV: number }
+  | { readonly by: 'current'; readonly fullA: number; readonly endsA: number }
+  | { readonly by: 'time'; readonly heldS: number };
 
 /** A monitor that calls the bank full on the way up, or at a passing cloud. */
-export const monitorResetsEarly: FindingRule = {
-  code: 'monitorResetsEarly',
-  short: 'Shows full too early',
-  check: ({ plan }) =>
-    companionsOf(plan, 'monitor').flatMap(({ companion }): Finding[] => {
-      const floats = plan.settings.flatMap((s) => (s.role === 'floatVoltage' && s.trueValue !== null ? [s.trueValue] : []));
-      const float = floats.length > 0 ? Math.max(...floats) : null;
-      const voltage = plan.setting(companion.id, 'fullDetectVoltage');
-      const current = plan.setting(companion.id, 'fullDetectCurrent');
-      const time = plan.setting(companion.id, 'fullDetectTime');
-      const seen = voltage?.presentTrue ?? voltage?.trueValue;
-      const high = current?.presentTrue ?? current?.trueValue;
-      const held = time?.presentTrue ?? time?.trueValue;
-      const early =
-        float !== null && seen != null && seen <= float + 1e-9
-          ? { role: 'fullDetectVoltage' as const, setting: voltage, how: `from ${volts(seen, 1)}, at or under float ${volts(float)}` }
-          : high != null && current?.band?.max !== undefined && high > current.band.max + 1e-9
-            ? {
-                role: 'fullDetectCurrent' as const,
-                setting: current,
-                how: `at ${amps(high, 1)}, and the sheet ends absorb at ${amps(current.band.min ?? 0, 1)}`,
-              }
-            : held != null && held < 60
-              ? { role: 'fullDetectTime' as const, setting: time, how: `after ${formatDuration(held)}, as long as a gap in the clouds` }
-              : null;
-      if (!early) return [];
-      const { setting } = early;
-      return [
-        {
-          code: 'monitorResetsEarly',
-          severity: 'attention',
-          charger: companion.id,
-          role: early.role,
-          text: `${companion.name} calls the bank full ${early.how}.`,
-          hurts: 'It shows 100 % on a bank that is not, and the error stays until the next true full charge.',
-          remedies: puttingRight(setting),
-        },
-      ];
-    }),
-};
+export const monitorResetsEarly = companionRule<ResetsEarly>('monitor', (monitor, plan) => {
+  const floats = plan.settings.flatMap((s) => (s.role === 'floatVoltage' && s.trueValue !== null ? [s.trueValue] : []));
+  const floatV = floats.length > 0 ? Math.max(...floats) : null;
+  const voltage = plan.setting(monitor.id, 'fullDetectVoltage');
+  const current = plan.setting(monitor.id, 'fullDetectCurrent');
+  const time = plan.setting(monitor.id, 'fullDetectTime');
+  const fullV = voltage?.presentTrue ?? voltage?.trueValue;
+  const fullA = current?.presentTrue ?? current?.trueValue;
+  const heldS = time?.presentTrue ?? time?.trueValue;
+  if (floatV !== null && fullV != null && fullV <= floatV + 1e-9)
+    return { severity: 'attention', role: 'fullDetectVoltage', facts: { by: 'voltage', fullV, floatV }, remedies: puttingRight(voltage) };
+  if (fullA != null && current?.band?.max !== undefined && fullA > current.band.max + 1e-9)
+    return {
+      severity: 'attention',
+      role: 'fullDetectCurrent',
+      facts: { by: 'current', fullA, endsA: current.band.min ?? 0 },
+      remedies: puttingRight(current),
+    };
+  if (heldS != null && heldS < leastHeldS) return { severity: 'attention', role: 'fullDetectTime', facts: { by: 'time', heldS }, remedies: puttingRight(time) };
+  return null;
+});

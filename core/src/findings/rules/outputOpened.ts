@@ -1,26 +1,14 @@
 import { relayPlan } from '../../settings';
-import type { FindingRule, Finding } from '../finding';
-import { companionsOf } from '../words';
+import { companionRule } from '../rule';
 
 /** A relay that would open the output of something that turns. */
-export const outputOpened: FindingRule = {
-  code: 'outputOpened',
-  belongsTo: 'system',
-  check: ({ plan }) =>
-    companionsOf(plan, 'thermostat').flatMap(({ companion }): Finding[] =>
-      (relayPlan(plan, companion.id)?.sources ?? [])
-        .filter((s) => (s.card.kind === 'alternator' || s.card.kind === 'turbine') && (s.breaks === 'output' || s.breaks === 'batterySide'))
-        .map((s) => ({
-          code: 'outputOpened',
-          severity: 'stop',
-          charger: companion.id,
-          role: 'outputMode',
-          text: `${companion.name} would open the output of ${s.charger.name} while it turns.`,
-          hurts:
-            s.card.kind === 'alternator'
-              ? 'The load dump kills diodes and electronics. An alternator is stopped at its field.'
-              : 'An unloaded turbine runs away. It is stopped by its brake.',
-          remedies: [],
-        })),
+export const outputOpened = companionRule(
+  'thermostat',
+  (companion, plan) =>
+    (relayPlan(plan, companion.id)?.sources ?? []).flatMap((s) =>
+      (s.card.kind === 'alternator' || s.card.kind === 'turbine') && (s.breaks === 'output' || s.breaks === 'batterySide')
+        ? [{ severity: 'stop' as const, role: 'outputMode' as const, facts: { device: s.charger.id, kind: s.card.kind } }]
+        : [],
     ),
-};
+  { belongsTo: 'system' },
+);

@@ -1,21 +1,12 @@
-import { roleInfo } from '../../card';
-import { nameOf } from '../words';
-import type { FindingRule } from '../finding';
+import { clearing, settingRule } from '../rule';
 
 /** A person's figure that lies outside the sheet. */
-export const overrideOutsideSheet: FindingRule = {
-  code: 'overrideOutsideSheet',
-  short: 'Outside the sheet',
-  check: ({ plan }) =>
-    plan.settings
-      .filter((s) => s.override && s.within === 'outside')
-      .map((s) => ({
-        code: 'overrideOutsideSheet',
+export const overrideOutsideSheet = settingRule((s) =>
+  s.override && s.within === 'outside' && s.trueValue !== null
+    ? {
         severity: 'attention',
-        charger: s.charger,
-        role: s.role,
-        text: `${nameOf(plan, s.charger)}: ${roleInfo[s.role].name} is a figure of the ${s.override?.by ?? 'person'}, outside the sheet.`,
-        hurts: 'It stays marked on every view and in the report.',
-        remedies: [{ label: 'Go back to the derived value', changes: [{ kind: 'clearOverride', charger: s.charger, role: s.role }] }],
-      })),
-};
+        facts: { role: s.role, comesTo: s.trueValue, min: s.band?.min ?? null, max: s.band?.max ?? null, by: s.override.by },
+        remedies: [clearing(s.charger, s.role)],
+      }
+    : null,
+);

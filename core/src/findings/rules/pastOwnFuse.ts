@@ -1,29 +1,23 @@
 import { chargerAmpacity, continuousFuseFactor } from '../../system';
-import { amps, chargersWithCards, mostAmps } from '../words';
-import type { FindingRule } from '../finding';
+import { mostAmps } from '../places';
+import { chargerRule } from '../rule';
+
+type PastOwnFuse =
+  | { readonly past: 'fuse'; readonly givesA: number; readonly fuseA: number; readonly carriesA: number }
+  | { readonly past: 'cable'; readonly givesA: number; readonly cableA: number };
 
 /** One charger that can push past its own fuse or cable. */
-export const pastOwnFuse: FindingRule = {
-  code: 'pastOwnFuse',
-  belongsTo: 'system',
-  short: 'Past its fuse',
-  check: ({ plan }) =>
-    chargersWithCards(plan).flatMap(({ charger, card }) => {
-      const limit = mostAmps(plan, charger, card);
-      const fuse = charger.fuseA === undefined ? Infinity : charger.fuseA * continuousFuseFactor;
-      const cable = chargerAmpacity(charger) ?? Infinity;
-      const bears = Math.min(fuse, cable);
-      if (limit <= bears + 1e-9) return [];
-      return [
-        {
-          code: 'pastOwnFuse',
-          severity: 'stop',
-          charger: charger.id,
-          role: 'chargeCurrentLimit',
-          text: `${charger.name} may give ${amps(limit)}, and its ${fuse <= cable ? `fuse of ${amps(charger.fuseA ?? 0)} carries ${amps(fuse)} all day` : `cable bears ${amps(cable)}`}.`,
-          hurts: 'The fuse opens under charge, or the cable runs hot.',
-          remedies: [],
-        },
-      ];
-    }),
-};
+export const pastOwnFuse = chargerRule<PastOwnFuse>(
+  ({ charger, card }, plan) => {
+    const givesA = mostAmps(plan, charger, card);
+    const carriesA = charger.fuseA === undefined ? Infinity : charger.fuseA * continuousFuseFactor;
+    const cableA = chargerAmpacity(charger) ?? Infinity;
+    if (givesA <= Math.min(carriesA, cableA) + 1e-9) return null;
+    return {
+      severity: 'stop',
+      role: 'chargeCurrentLimit',
+      facts: carriesA <= cableA ? { past: 'fuse', givesA, fuseA: charger.fuseA ?? 0, carriesA } : { past: 'cable', givesA, cableA },
+    };
+  },
+  { belongsTo: 'system' },
+);

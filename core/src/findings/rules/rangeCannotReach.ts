@@ -1,36 +1,20 @@
 import { deviceRange, parameterFor, roleInfo } from '../../card';
-import { contains, formatQuantity } from '../../quantity';
-import { volts } from '../words';
+import { contains } from '../../quantity';
 import { cardOf, devicesOf } from '../../settings';
-import type { FindingRule } from '../finding';
+import { readingOf, settingRule } from '../rule';
 
-/** A charger whose range ends before the sheet's figure: it cannot meet the sheet, and that must be written down. */
-export const rangeCannotReach: FindingRule = {
-  code: 'rangeCannotReach',
-  short: 'Cannot meet the sheet',
-  check: ({ plan }) =>
-    plan.settings.flatMap((s) => {
-      const charger = devicesOf(plan.input).find((c) => c.id === s.charger);
-      const card = charger && cardOf(plan.input, charger);
-      const parameter = card && parameterFor(card, s.role);
-      if (!charger || !parameter || parameter.unit === 'choice' || s.override || s.band === null || s.within !== 'outside' || roleInfo[s.role].unit !== 'V')
-        return [];
-      const range = deviceRange(parameter, plan.facts.systemVolts ?? plan.facts.nominalVolts);
-      if (typeof s.exact !== 'number' || s.trueValue === null || contains(range, s.exact)) return [];
-      return [
-        {
-          code: 'rangeCannotReach',
-          severity: 'attention',
-          charger: s.charger,
-          role: s.role,
-          text: `${charger.name} takes ${formatQuantity(range.min, s.unit, s.digits)} to ${formatQuantity(range.max, s.unit, s.digits)} for ${roleInfo[s.role].name}; the sheet asks for ${volts(s.exact)}.`,
-          hurts: `The nearest it can hold is ${volts(s.trueValue)}: this charger cannot meet the sheet here.${
-            s.role === 'loadDisconnect'
-              ? ' Loads go on draining the bank below the sheet’s figure; fit a disconnect of its own, or take loads off in winter.'
-              : ''
-          }`,
-          remedies: [],
-        },
-      ];
-    }),
-};
+/** A device whose range ends before the sheet's figure: it cannot meet the sheet, and that must be written down. */
+export const rangeCannotReach = settingRule((s, plan) => {
+  if (s.override || s.band === null || s.within !== 'outside' || roleInfo[s.role].unit !== 'V' || typeof s.exact !== 'number' || s.trueValue === null)
+    return null;
+  const device = devicesOf(plan.input).find((c) => c.id === s.charger);
+  const card = device && cardOf(plan.input, device);
+  const parameter = card && parameterFor(card, s.role);
+  if (!parameter || parameter.unit === 'choice') return null;
+  const range = deviceRange(parameter, plan.facts.systemVolts ?? plan.facts.nominalVolts);
+  if (contains(range, s.exact)) return null;
+  return {
+    severity: 'attention',
+    facts: { role: s.role, from: readingOf(s, range.min), to: readingOf(s, range.max), wantedV: s.exact, nearestV: s.trueValue },
+  };
+});

@@ -1,21 +1,14 @@
-import { chargersWithCards } from '../words';
-import type { FindingRule } from '../finding';
+import { chargerRule } from '../rule';
 
 /** A charger that cannot work at this bank's voltage. */
-export const systemVoltageMismatch: FindingRule = {
-  code: 'systemVoltageMismatch',
-  belongsTo: 'system',
-  short: 'Wrong system voltage',
-  check: ({ plan }) =>
-    chargersWithCards(plan)
-      .filter(({ card }) => plan.facts.systemVolts === null || !card.ratings.systemVolts.includes(plan.facts.systemVolts))
-      .map(({ charger, card }) => ({
-        code: 'systemVoltageMismatch',
-        severity: 'stop',
-        charger: charger.id,
-        role: 'systemVoltage',
-        text: `The bank is ${plan.facts.nominalVolts.toFixed(1)} V nominal; ${charger.name} (${card.model}) works at ${card.ratings.systemVolts.join(', ')} V.`,
-        hurts: 'On the wrong system voltage all setpoints are doubled or halved.',
-        remedies: [],
-      })),
-};
+export const systemVoltageMismatch = chargerRule(
+  ({ card }, plan) =>
+    plan.facts.systemVolts !== null && card.ratings.systemVolts.includes(plan.facts.systemVolts)
+      ? null
+      : {
+          severity: 'stop',
+          role: 'systemVoltage',
+          facts: { nominalV: plan.facts.nominalVolts, model: card.model, worksAtV: card.ratings.systemVolts },
+        },
+  { belongsTo: 'system' },
+);

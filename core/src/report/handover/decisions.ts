@@ -2,6 +2,7 @@ import { roleInfo } from '../../card';
 import type { Finding } from '../../findings';
 import { type Job, acceptedBy } from '../../job';
 import { type Plan, type Setting, allowedText, deviceName, inCelsius, keyedText, schoolQuestions } from '../../settings';
+import { english, sayFor, speakFinding } from '../../words';
 import type { Cell, Section } from '../paper';
 import { cell } from './words';
 
@@ -20,7 +21,11 @@ export function decisions(job: Job, plan: Plan, findings: readonly Finding[]): S
       ];
     });
   const name = (id: string): string => deviceName(job, id);
-  const accepted = job.accepted.filter((a) => findings.some((f) => acceptedBy([a], f)));
+  const say = sayFor(job, 'C');
+  const accepted = findings.flatMap((finding) => {
+    const by = acceptedBy(job, finding);
+    return by ? [cell(speakFinding(english, finding, say).text, 'caution', `${by.reason} By ${by.by}, ${by.date}.`)] : [];
+  });
   return {
     id: 'decisions',
     title: 'What was decided, and why',
@@ -55,7 +60,7 @@ export function decisions(job: Job, plan: Plan, findings: readonly Finding[]): S
         empty: 'None: every figure is the sheet’s.',
       },
       { kind: 'heading', text: 'Findings that somebody answered for' },
-      { kind: 'list', items: accepted.map((a) => cell(a.text, 'caution', `${a.reason} By ${a.by}, ${a.date}.`)), empty: 'None.' },
+      { kind: 'list', items: accepted, empty: 'None.' },
     ],
   };
 }

@@ -9,7 +9,7 @@ import type { Section } from '../paper';
 export function glance(job: Job, plan: Plan, findings: readonly Finding[], covered: readonly Covered[], due: readonly Due[]): Section {
   const { bank, site } = job.system;
   const units = bank.unitsInSeries * bank.stringsInParallel;
-  const stops = openStops(findings, job.accepted).length;
+  const stops = openStops(findings, job).length;
   const visit = job.visits.at(-1);
   const counts = countVerdicts(covered);
   return {

@@ -1,3 +1,4 @@
+import { said } from '../fixtures';
 import { editPlan } from '../../edits';
 import { findFindings } from '../../findings';
 import type { Job } from '../../job';
@@ -38,7 +39,7 @@ function settingLines(s: Setting): string[] {
 const settings = (plan: Plan): string[] => plan.settings.flatMap(settingLines);
 
 const findings = (plan: Plan): string[] =>
-  findFindings(plan, today).flatMap((f) => [
+  said(plan.input, today).flatMap((f) => [
     `${f.severity} ${f.code} ${f.charger ?? ''} ${f.role ?? ''} ${f.figure ?? ''}: ${f.text} ${f.hurts}`,
     ...f.remedies.map((r) => `    ${r.label}: ${JSON.stringify(r.changes)}`),
   ]);

@@ -1,0 +1,32 @@
+import { computed, inject, Injectable } from '@angular/core';
+import { english, sayFor, shortOf, speakFinding, type ChangedSetting, type Finding, type Say, type SpokenFinding } from '@calm-keel/core';
+import { JobStore } from './job-store';
+import { Units } from './units';
+
+/** Says what the core found about the open job, in the scale that was chosen. */
+@Injectable({ providedIn: 'root' })
+export class Speech {
+  private readonly store = inject(JobStore);
+  private readonly units = inject(Units);
+  private readonly say = computed<Say | null>(() => {
+    const job = this.store.job();
+    return job && sayFor(job, this.units.scale());
+  });
+
+  /** Findings in words; none while no job is open. */
+  findings(findings: readonly Finding[]): readonly SpokenFinding[] {
+    const say = this.say();
+    return say ? findings.map((finding) => speakFinding(english, finding, say)) : [];
+  }
+
+  /** A value that a choice changes. */
+  changed(change: ChangedSetting): string {
+    const say = this.say();
+    return say ? english.changed(change, say) : '';
+  }
+
+  /** What the list of devices says of one with this finding. */
+  short(code: string): string {
+    return shortOf(english, code);
+  }
+}

@@ -1,0 +1,78 @@
+import { roleInfo } from '../../../card';
+import { formatBand, formatNumber, formatQuantity } from '../../../quantity';
+import { basisWords, chemistryWords, figureInfo, rankWords } from '../../../sheet';
+import type { Language } from '../../language';
+import { counted, listed } from '../join';
+
+type Words = Language['findings'];
+
+/** The sheet and the bank it belongs to. */
+export const bankFindings = {
+  bankPastLimits: ({ way, count, most }) => ({
+    text: `The bank has ${count} ${way === 'seriesMax' ? 'batteries in series' : 'strings in parallel'}. The sheet allows ${most}.`,
+    hurts: way === 'seriesMax' ? 'Electronics in the batteries may not be rated for this voltage.' : 'One battery may carry the current of all the others.',
+  }),
+  basisSuspicious: ({ key, chemistry, perCell, min, max, slope, wouldFit }) => {
+    const [scale, unit, digits] = slope ? [1000, 'mV/°C', 1] : [1, 'V', 2];
+    const window = formatBand({ ...(min === null ? {} : { min: min * scale }), ...(max === null ? {} : { max: max * scale }) }, unit, digits);
+    const fits = wouldFit.length === 0 ? '' : ` It would fit as a figure ${wouldFit.map((b) => basisWords[b]).join(' or ')}.`;
+    return {
+      text: `${figureInfo[key].name} comes to ${formatNumber(perCell * scale, digits)} ${unit} per cell. The normal range for ${chemistryWords[chemistry]} is ${window}.${fits}`,
+      hurts: 'On the wrong basis every setpoint is wrong by a factor.',
+    };
+  },
+  bmsUnknown: ({ none }) =>
+    none
+      ? { text: 'This lithium bank has no BMS.', hurts: 'Nothing stops a cell from being overcharged or run flat. Do not program chargers for it.' }
+      : { text: 'The BMS over-voltage trip is not on the sheet.', hurts: 'The distance from absorb to the trip cannot be checked. Ask the maker.' },
+  cellCountMismatch: ({ nominalV, cells, chemistry, usualV, fits }) => ({
+    text: `${formatQuantity(nominalV, 'V', 1)} over ${counted(cells, 'cell')} is ${formatQuantity(nominalV / cells, 'V', 2)} per cell. ${chemistryWords[chemistry]} has ${formatQuantity(usualV, 'V', 2)}: ${counted(fits, 'cell')} would fit.`,
+    hurts: 'Every figure printed per cell comes out wrong on this bank.',
+  }),
+  chargeEnableNotWired: () => ({
+    text: 'The charge-enable contact of the BMS is not wired to the chargers.',
+    hurts:
+      'When one cell is full the BMS can only disconnect the whole bank. Wire the contact to enable inputs, field and brake. Never rely on the BMS to stop charging.',
+  }),
+  figureMissing: ({ role, devices, withheld }, say) => ({
+    text: withheld
+      ? `No ${roleInfo[role].name} for ${listed(devices.map(say.name))}: the figure on the sheet is not the maker’s and does not count.`
+      : `The sheet gives no figure for ${roleInfo[role].name} of ${listed(devices.map(say.name))}.`,
+    hurts: 'The charger then uses its factory value. Ask the maker, or enter a figure from another source.',
+  }),
+  leadCanFreeze: ({ bankLowC, leftPercent, freezesC, safePercent }, say) => ({
+    text: `The bank falls to ${say.celsius(bankLowC)}. At about ${say.percent(leftPercent)} of charge its acid freezes at ${say.celsius(freezesC)}; from about ${say.percent(safePercent)} it stays liquid.`,
+    hurts: 'Ice bursts the cells. In winter disconnect loads earlier, or charge more than the loads take.',
+  }),
+  leadTooWeak: ({ givesA, ratedAh, leastA, bySheet, chemistry }, say) => ({
+    text: `All chargers together give at most ${say.amps(givesA)} (${formatNumber(givesA / ratedAh, 3)} C). ${bySheet ? 'The sheet requires' : 'Usual for'} ${bySheet ? 'at least' : `${say.ampHours(ratedAh)} of ${chemistryWords[chemistry]} is`} ${say.amps(leastA)}.`,
+    hurts: `${chemistry === 'flooded' ? 'The acid stratifies and the plates sulphate. Plan a longer absorb, equalising' : 'The plates sulphate. Plan a longer absorb'} or a second source.`,
+  }),
+  lowRank: ({ key, rank, counts }) =>
+    counts
+      ? { text: `${figureInfo[key].name} is not the maker’s figure: ${rankWords[rank]}.`, hurts: 'A warranty claim needs the maker’s paper.' }
+      : {
+          text: `${figureInfo[key].name} is not the maker’s figure (${rankWords[rank]}) and does not count under “maker only”.`,
+          hurts: 'Settings that need it have no value until the maker’s figure is entered.',
+        },
+  newerRevision: ({ pinned, newer, count, some }) => ({
+    text: `The job uses revision ${pinned.revision} of ${pinned.date}. Revision ${newer.revision} of ${newer.date} is in the job too: ${count === 0 ? 'no figure differs' : `${counted(count, 'figure differs', 'figures differ')}, ${some.map((d) => `${d.name.toLowerCase()} ${d.before} to ${d.after}`).join('; ')}`}.`,
+    hurts: 'Makers change figures for a reason, and a claim is judged by the sheet in force.',
+  }),
+  notTopBalanced: ({ cells }) => ({
+    text: `The ${cells} cells in series were not top-balanced before their first charge.`,
+    hurts: 'One cell reaches its limit while the pack voltage still looks harmless, and the BMS trips.',
+  }),
+  presetFigures: ({ keys }) => ({
+    text: `${listed(keys.map((key) => figureInfo[key].name))} ${keys.length === 1 ? 'comes' : 'come'} from a charger’s preset.`,
+    hurts: 'A preset knows neither this battery nor this site, and is mostly too low. Ask the battery’s maker.',
+  }),
+  slopeSign: ({ slope }, say) => ({
+    text: `The compensation slope on the sheet is ${say.slope(slope)}, rising with temperature. A lead battery’s falls.`,
+    hurts: 'With the sign reversed the bank is overcharged in the heat, where it can run away, and undercharged in the cold.',
+  }),
+  stringsApart: ({ lowV, highV, mostV }, say) => ({
+    text: `The strings rest at ${say.volts(lowV)} to ${say.volts(highV)}, ${say.volts(highV - lowV)} apart. Join them only within ${say.volts(mostV)}.`,
+    hurts: 'Joined now, one drives hundreds of amps into the other. First charge each by itself to the same voltage.',
+  }),
+} satisfies Partial<Words>;

@@ -1,0 +1,111 @@
+import type { ColdGuardFault } from '../../../settings';
+import { sensorPlaceWords } from '../../../system';
+import type { Language } from '../../language';
+import type { Say } from '../../say';
+
+type Words = Language['findings'];
+
+const guardFault = (fault: ColdGuardFault, say: Say): string => {
+  switch (fault.why) {
+    case 'noCutoff':
+      return 'it has no low-temperature cutoff';
+    case 'noSensorStops':
+      return 'it has no battery sensor, and charges nothing while its cutoff is set';
+    case 'noSensorIgnores':
+      return 'it has no battery sensor, and ignores its cutoff without one';
+    case 'sensorElsewhere':
+      return `its sensor is ${sensorPlaceWords[fault.place]}, which is not the battery`;
+    case 'bmsTooCold':
+      return `the BMS stops charging at ${say.celsius(fault.stopsC)}, below the sheet’s ${say.celsius(fault.leastC)}`;
+    case 'relayMisplaced':
+      return `${say.name(fault.device)} switches it at the wrong place`;
+    case 'relayTooSmall':
+      return `the contact of ${say.name(fault.device)} is too small for it`;
+    case 'relayHeats':
+      return `the heating output of ${say.name(fault.device)} closes in the cold`;
+  }
+};
+
+/** Charging in the cold, sensors and compensation. */
+export const coldFindings = {
+  batteryReadingMissing: (_, say, its) => ({
+    text: `${its} reads the battery’s temperature over its network, and no sensor is on that network.`,
+    hurts: `It then assumes ${say.celsius(25)}, or does nothing by temperature.`,
+  }),
+  coldProtection: ({ faults, chosen, bankLowC, leastC, lithium }, say, its) => {
+    const why = faults.map((fault) => guardFault(fault, say)).join(', and ');
+    const none = chosen === 'bms' ? 'no BMS stops it' : 'no relay stops it';
+    return {
+      text: `${its} has no working cold protection: ${why === '' ? none : why}. The bank falls to ${say.celsius(bankLowC)} and must not be charged below ${say.celsius(leastC)}.`,
+      hurts:
+        faults.every((fault) => fault.why === 'noSensorStops') && faults.length > 0
+          ? 'The bank runs flat with the source running. Fit the sensor, or protect it another way.'
+          : lithium
+            ? 'Charging frozen cells damages them for good and can make them dangerous.'
+            : 'Charging a frozen battery can burst it.',
+    };
+  },
+  coldProtectionSingle: ({ only }, _, its) => ({
+    text: `${its} has one working cold protection, ${{ charger: 'its own cutoff', bms: 'the BMS', relay: 'a relay' }[only]}. Two were chosen.`,
+    hurts: 'If it fails, nobody notices until the cells are damaged.',
+  }),
+  compensatedVoltage: ({ bankLowC, coldV, what, atV }, say, its) => ({
+    text: `At ${say.celsius(bankLowC)} ${its} would absorb at ${say.volts(coldV)}. ${what === 'trip' ? 'The BMS trips' : 'The loads are rated for'} ${what === 'trip' ? 'at ' : ''}${say.volts(atV)}.`,
+    hurts:
+      what === 'trip'
+        ? 'The BMS disconnects the bank on the coldest sunny day. Limit the compensation.'
+        : 'Electronics on the bank fail on the coldest sunny day. Limit the compensation, or feed the loads through a regulator.',
+  }),
+  compensationMissingLead: ({ why, bankLowC, bankHighC }, say, its) => ({
+    text: `${its} ${{ none: 'has no temperature compensation', off: 'has its compensation set to 0', noSensor: 'has no sensor on the battery to compensate by' }[why]}. This lead bank goes from ${say.celsius(bankLowC)} to ${say.celsius(bankHighC)}.`,
+    hurts: 'It is undercharged in the cold and overcharged in the heat.',
+  }),
+  compensationOnLithium: (f, say, its) =>
+    f.set === 'target'
+      ? {
+          text: `${its} would compensate by ${say.slope(f.perDegreeV)} on a lithium bank.`,
+          hurts: 'In the cold the charge voltage rises above what the sheet allows.',
+        }
+      : {
+          text: `${its} ${f.set === 'found' ? 'was found with' : 'leaves the factory with'} compensation on, at ${say.reading(f.reads)}. A lithium bank needs ${say.reading(f.off)}.`,
+          hurts: 'In the cold compensation raises the charge voltage above what the sheet allows. A reset brings it back.',
+        },
+  cutoffBelowSheet: ({ found, cutoffC, leastC, sheetC }, say, its) => ({
+    text: `${its}: low-temperature cutoff ${found ? 'was found at' : 'would be'} ${say.celsius(cutoffC)}. It must be at least ${say.celsius(leastC)}${sheetC === null || leastC - sheetC < 0.05 ? ', the sheet’s figure' : ` (sheet ${say.celsius(sheetC)} + sensor margin ${say.degrees(leastC - sheetC)})`}.`,
+    hurts: 'The cells are charged too cold, which damages lithium for good.',
+  }),
+  cutoffWithoutMargin: ({ cutoffC, coldestC }, say, its) => ({
+    text: `${its} stops at ${say.celsius(cutoffC)} by its sensor. The cell may then be at ${say.celsius(coldestC)}.`,
+    hurts: 'Tape, lag and sensor error add up to that much: the cells are charged colder than the sheet allows.',
+  }),
+  cutoffWithoutSensor: (f, say, its) =>
+    f.chargesNothing
+      ? {
+          text: `${its} charges nothing: its cutoff is set, it has no battery sensor, and without one it stops.`,
+          hurts: 'The bank runs flat with the source running.',
+        }
+      : {
+          text: `${its} has its cutoff at ${say.reading(f.cutoff)} and no sensor on the battery. It ignores the cutoff.`,
+          hurts: 'Whoever reads the setting believes in a protection that is not there.',
+        },
+  sensorReadsWarm: ({ warmerDegrees, cutoffC }, say, its) => ({
+    text: `${its}: the sensor reads ${say.degrees(warmerDegrees)} warmer than the cell${cutoffC === null ? '' : `, so the cutoff is ${say.celsius(cutoffC)}`}.`,
+    hurts: 'With the sheet’s own figure entered, the cells would be charged that much too cold.',
+  }),
+  sensorStillPlugged: (_, _say, its) => ({
+    text: `${its}: the battery sensor is plugged in, and this charger uses it only for compensation.`,
+    hurts: 'After a reset compensation is on again, and with the sensor it acts on this lithium bank.',
+  }),
+  sensorUnplugged: ({ stops }, _, its) => ({
+    text: `${its}: the sensor is unplugged, and the cutoff needs it. Without it the charger ${stops ? 'stops charging' : 'ignores the cutoff'}.`,
+    hurts: 'Compensation is switched off by its own setting. Unplugging the sensor takes the cold protection away.',
+  }),
+  slopeAsFound: ({ found, reads, ratio, factor, right, sheetSlope }, say, its) => {
+    const times = factor ?? Number(ratio.toFixed(1));
+    const how = ratio < 0 ? 'with the sign reversed' : times >= 1 ? `${times} times the sheet’s` : `1/${Math.round(1 / times)} of the sheet’s`;
+    return {
+      text: `${its}: compensation slope ${found ? 'was found at' : 'is set to'} ${say.reading(reads)}, ${how}. ${right === null ? `The sheet’s is ${say.slope(sheetSlope)} per cell` : `It must be ${say.reading(right)}`}.`,
+      hurts: `${ratio < 0 || ratio > 1 ? 'In the cold or the heat the bank is overcharged' : 'The bank is undercharged in the cold and overcharged in the heat'}.${factor === null ? '' : ' Per cell, per 12 V and per bank may be mixed up.'}`,
+    };
+  },
+} satisfies Partial<Words>;

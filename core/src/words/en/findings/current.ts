@@ -1,0 +1,41 @@
+import type { Language } from '../../language';
+import { listed } from '../join';
+
+type Words = Language['findings'];
+
+/** Charge currents, alone and together. */
+export const currentFindings = {
+  alternatorPastMachine: (f, say, its) =>
+    f.past === 'current'
+      ? { text: `${its} may take ${say.amps(f.limitA)} from a machine rated for ${say.amps(f.ratedA)}.`, hurts: 'The machine overheats.' }
+      : {
+          text: `${its} lets the machine reach ${say.celsius(f.limitC)}. Its maker allows ${say.celsius(f.maxC)}.`,
+          hurts: 'Windings and diodes fail, and the housing burns whoever touches it.',
+        },
+  deratingExceeded: ({ givesA, allowed }, say) => ({
+    text: `The chargers can deliver ${say.amps(givesA)}. The sheet allows ${listed(allowed.map(({ amps, belowC }) => `${say.amps(amps)} below ${say.celsius(belowC)}`))}.`,
+    hurts: 'Too much current into cold cells plates lithium, even with the right cutoff. A charger that reduces its current by temperature is another way out.',
+  }),
+  limitCopied: ({ larger, smaller }, say) => ({
+    text: `${say.name(larger.device)} (${say.amps(larger.ratedA)}) and ${say.name(smaller.device)} (${say.amps(smaller.ratedA)}) were both found limited to ${say.amps(larger.foundA)}. They should be ${say.amps(larger.worksOutA)} and ${say.amps(smaller.worksOutA)}.`,
+    hurts: 'The figure looks copied: one may overload its cable, or the other charges too slowly.',
+  }),
+  limitsPastCeiling: ({ sumA, ceilingA, ceiling, adds, bms }, say) => {
+    const digits = say.digits(sumA, ceilingA);
+    return {
+      text: `The charge limits add up to ${say.amps(sumA, digits)}. The bank’s limit is ${say.amps(ceilingA, digits)} (${ceiling.toLowerCase()}: ${adds}).`,
+      hurts: `Cables overheat and fuses blow${bms ? ', or the BMS trips on over-current' : ''}.`,
+    };
+  },
+  pastOwnFuse: (f, say, its) => ({
+    text:
+      f.past === 'fuse'
+        ? `${its} can deliver ${say.amps(f.givesA)}. Its ${say.amps(f.fuseA)} fuse carries ${say.amps(f.carriesA)} continuously.`
+        : `${its} can deliver ${say.amps(f.givesA)}. Its cable is rated for ${say.amps(f.cableA)}.`,
+    hurts: f.past === 'fuse' ? 'The fuse opens while charging.' : 'The cable overheats.',
+  }),
+  taperBelowLoads: ({ devices, taperA, loadA, timerS }, say) => ({
+    text: `Alone on the bank, ${listed(devices.map(say.name))} cannot fall below the taper of ${say.amps(taperA)} while the loads take ${say.amps(loadA)}${timerS === null ? '' : `; the timer of ${say.duration(timerS)} ends absorb instead`}.`,
+    hurts: timerS === null ? 'The charger stays in absorb while the loads run.' : 'On such days absorb ends by time, not by current.',
+  }),
+} satisfies Partial<Words>;

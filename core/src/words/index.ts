@@ -1,0 +1,3 @@
+export { english } from './en';
+export * from './language';
+export { sayFor, type Say } from './say';
