@@ -84,10 +84,10 @@ test('two revisions: their differences, the older one pinned raises a finding, t
   await openLaunch(page, 'spec');
   await page.getByRole('button', { name: 'See 3 differences' }).first().click();
   await expect(page.getByRole('row', { name: /Absorb time 40 min 60 min 20 min more/ })).toBeVisible();
-  await page.getByRole('button', { name: 'Pin rev C instead' }).click();
+  await page.getByRole('button', { name: 'Use revision C instead' }).click();
   await expect(figure(page, 'Absorb voltage')).toHaveValue('28.7\u00a0V (28.4–28.8)');
-  await page.getByRole('button', { name: /rests on rev C of 2024-09, and rev D of 2026-02 is here too: 3 figures differ/ }).click();
-  await page.getByRole('button', { name: 'Pin rev D', exact: true }).click();
+  await page.getByRole('button', { name: /uses revision C of 2024-09\. Revision D of 2026-02 is in the job too: 3 figures differ/ }).click();
+  await page.getByRole('button', { name: 'Use revision D', exact: true }).click();
   await expect(figure(page, 'Absorb voltage')).toHaveValue('28.1\u00a0V (28.0–28.4)');
   await page.getByRole('button', { name: 'Take rev C out of the job' }).click();
   await expect(page.getByRole('button', { name: /differences/ })).toHaveCount(0);
@@ -160,7 +160,7 @@ test('the library moves on without the job: it says so, and the job chooses', as
   await expect(page.getByText('The library has rev E of 2026-09, and this job rests on rev D.')).toBeVisible();
   await expect(figure(page, 'Absorb voltage')).toHaveValue('28.1\u00a0V (28.0–28.4)');
   await page.getByRole('button', { name: 'Bring it into this job' }).click();
-  await expect(page.getByRole('button', { name: /rests on rev D of 2026-02, and rev E of 2026-09 is here too: no figure differs/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /uses revision D of 2026-02\. Revision E of 2026-09 is in the job too: no figure differs/ })).toBeVisible();
 });
 
 test('an override stands on Spec beside the figure it leaves, outside the sheet', async ({ page }) => {

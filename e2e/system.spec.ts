@@ -11,7 +11,7 @@ test('the drawing is pressed to change what it shows, with the mouse and with th
   await expect(inspector.getByText('Without a battery sensor it silently ignores the cutoff.')).toBeVisible();
   await inspector.getByLabel('Cable, area').fill('6');
   await expect(drawing.getByText('6 mm², 1.2 m')).toHaveCount(1);
-  await expect(inspector.getByText(/It bears 46 A, about 9 AWG/)).toBeVisible();
+  await expect(inspector.getByText(/It is rated for 46 A, about 9 AWG/)).toBeVisible();
   await drawing.getByRole('button', { name: 'Monitor' }).focus();
   await page.keyboard.press('Enter');
   await expect(inspector.getByRole('heading', { name: 'Monitor', exact: true })).toBeVisible();
@@ -25,12 +25,12 @@ test('the drawing is pressed to change what it shows, with the mouse and with th
 test('a temperature lead fitted to the DC-DC charger takes its stop away', async ({ page }) => {
   await openLaunch(page, 'system');
   await page.getByRole('button', { name: 'DC-DC, D30' }).click();
-  const finding = page.getByRole('button', { name: /DC-DC has no battery sensor fitted/ });
+  const finding = page.getByRole('button', { name: /DC-DC has no working cold protection: it has no battery sensor/ });
   await expect(finding).toBeVisible();
   await page.getByLabel('A sensor is fitted and joined').check();
   await expect(finding).toHaveCount(0);
   await page.getByLabel('Where it sits').selectOption('air');
-  await expect(page.getByRole('button', { name: /DC-DC has its sensor in the air/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /its sensor is in the air/ })).toBeVisible();
 });
 
 test('an array too long for the cold is a stop, with the volts worked out; fewer in series mends it', async ({ page }) => {
@@ -39,9 +39,9 @@ test('an array too long for the cold is a stop, with the volts worked out; fewer
   // 3 × 40 V × (1 + 0.003 × 39) = 134.0 V.
   await expect(page.getByRole('row', { name: /Open circuit at −14\s°C 134\.0 V at most 150 V/ })).toBeVisible();
   await page.getByLabel('In series', { exact: true }).fill('4');
-  await expect(page.getByRole('button', { name: /4 in series, reaches 178\.7\sV at −14\s°C; its input bears 150\sV/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /4 in series, reaches 178\.7\sV at −14\s°C\. The charger’s input is rated for 150/ })).toBeVisible();
   await page.getByLabel('In series', { exact: true }).fill('2');
-  await expect(page.getByRole('button', { name: /its input bears 150/ })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /input is rated for 150/ })).toHaveCount(0);
   await expect(page.getByRole('row', { name: /Side by side/ })).toBeVisible();
   // A label that cannot be is refused with its reason, and kept as typed.
   await page.getByLabel('Working', { exact: true }).first().fill('41');

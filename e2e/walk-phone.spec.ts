@@ -56,12 +56,12 @@ test('with one thumb: a job of somebody else is programmed and tested, the serve
   // What stands in the way is dealt with where it stands.
   await goTo(page, 'Program');
   await shot('p2');
-  await expect(page.getByText('Do not begin keying in: a stop stands.')).toBeVisible();
+  await expect(page.getByText('Do not start: 1 stop is open.')).toBeVisible();
   await page
     .locator('.gate')
     .getByRole('button', { name: /^Stagger/ })
     .tap();
-  await expect(page.getByText('No stop stands in the way.')).toBeVisible();
+  await expect(page.getByText('No stop is open.')).toBeVisible();
   await page.getByLabel('Initials').fill('KM');
   await shot('p3');
   await page.getByRole('button', { name: 'Begin the run sheet' }).tap();

@@ -113,7 +113,7 @@ test('somebody new to the trade follows what the pages say, from the opened demo
 
   // The list says where to go on, and there the first finding says what to do.
   await page.getByRole('link', { name: 'Carry on at System' }).first().click();
-  await page.getByRole('button', { name: 'A sensor is now on the battery case' }).click();
+  await page.getByRole('button', { name: 'Record: sensor fitted on the battery case' }).click();
   await expect(page.getByRole('group', { name: 'One-line drawing' })).not.toContainText('no lead');
   await on(/^Next: Settings/);
   // The monitor is told wrongly, but that is no stop: the ladder says so as gravely as the finding does.
@@ -123,9 +123,9 @@ test('somebody new to the trade follows what the pages say, from the opened demo
   await on(/^Next: Program/);
 
   // What stands in the way stands there with its ways out.
-  await expect(page.getByText('Do not begin keying in: a stop stands.')).toBeVisible();
+  await expect(page.getByText('Do not start: 1 stop is open.')).toBeVisible();
   await page.getByRole('button', { name: /^Stagger:/ }).click();
-  await expect(page.getByText('No stop stands in the way.')).toBeVisible();
+  await expect(page.getByText('No stop is open.')).toBeVisible();
   await expect(page.getByText('Enter your initials: they go with every reading.')).toBeVisible();
   await page.getByLabel('Initials').fill('NN');
   await page.getByRole('button', { name: 'Begin the run sheet' }).click();

@@ -75,7 +75,7 @@ export class BeginPanel {
   protected readonly steps = computed(() => this.work.sheet()?.steps.length ?? 0);
   protected readonly why = computed(() =>
     this.stops() > 0
-      ? `${this.stops() === 1 ? 'A stop stands' : `${this.stops()} stops stand`} that nobody has answered for. Resolve or accept ${this.stops() === 1 ? 'it' : 'them'} first.`
+      ? `${this.stops() === 1 ? '1 stop is' : `${this.stops()} stops are`} open. Resolve or accept ${this.stops() === 1 ? 'it' : 'them'} first.`
       : this.initials().trim() === ''
         ? 'Enter your initials: they go with every reading.'
         : null,

@@ -252,7 +252,7 @@ describe('the views of the settings', () => {
     const { see, host } = show(ProgramPage);
     const text = await see();
     expect(text).toContain('never read off');
-    expect(text).toContain(store.openStops().length > 0 ? 'Do not begin keying in' : 'No stop stands');
+    expect(text).toContain(store.openStops().length > 0 ? 'Do not start' : 'No stop is open');
     expect(host.querySelectorAll('li').length).toBeGreaterThan(1);
   });
 });

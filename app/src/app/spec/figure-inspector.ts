@@ -80,7 +80,7 @@ export class FigureInspector {
     { value: 'notNeeded', words: 'not needed' },
   ];
 
-  /** The figure per cell against what its chemistry bears. */
+  /** The figure per cell against the normal range of its chemistry. */
   protected readonly window = computed(() => {
     const plan = this.store.plan();
     const figure = this.figure();
@@ -98,7 +98,7 @@ export class FigureInspector {
       band,
       perCell,
       digits,
-      words: `${formatNumber(perCell, digits)} ${unit} per cell: ${inside ? 'inside' : 'outside'} what this chemistry bears, ${formatBand(band, unit, digits)}.`,
+      words: `${formatNumber(perCell, digits)} ${unit} per cell: ${inside ? 'inside' : 'outside'} the normal range of this chemistry, ${formatBand(band, unit, digits)}.`,
       inside,
     };
   });

@@ -46,7 +46,7 @@ import { Glyph } from '../ui/glyph';
           <p class="quiet">No figure differs.</p>
         }
         <p class="acts">
-          <button type="button" class="ghost" (click)="pin(other.sheet)">Pin rev {{ other.sheet.revision }} instead</button>
+          <button type="button" class="ghost" (click)="pin(other.sheet)">Use revision {{ other.sheet.revision }} instead</button>
           <button type="button" class="do" (click)="drop(other.sheet)">Take rev {{ other.sheet.revision }} out of the job</button>
         </p>
       } @empty {
@@ -102,7 +102,7 @@ export class Revisions {
   });
 
   protected pin(sheet: Sheet): void {
-    this.store.edit(`Pin rev ${sheet.revision}`, (job) => pinSheet(job, sheet.id));
+    this.store.edit(`Use revision ${sheet.revision}`, (job) => pinSheet(job, sheet.id));
   }
 
   protected drop(sheet: Sheet): void {

@@ -64,7 +64,7 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
       { path: ['unitsInSeries'], label: 'Batteries in series', kind: 'number', min: 1, max: 60, required: true },
       { path: ['stringsInParallel'], label: 'Strings in parallel', kind: 'number', min: 1, max: 60, required: true },
       amps(['fuseA'], 'Main fuse', 10),
-      amps(['cableA'], 'Main cable bears', 5),
+      amps(['cableA'], 'Main cable is rated for', 5),
       amps(['stringFuseA'], 'Fuse in each string', 10),
       { path: ['hasBms'], label: 'The batteries have a BMS', kind: 'tick' },
     ],
@@ -160,7 +160,7 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
       { path: ['machine', 'loadDumpProtected'], label: 'Guarded against a load dump', kind: 'tick' },
       { path: ['machine', 'maxC'], label: 'Hottest the machine’s maker allows', kind: 'temperature', min: 40, max: 250, asked: kind('alternator') },
       { path: ['machine', 'peakW'], label: 'Turbine’s peak', kind: 'number', unit: 'W', min: 1, max: 1e6, asked: kind('turbine') },
-      { path: ['machine', 'diversionW'], label: 'Diversion load bears', kind: 'number', unit: 'W', min: 1, max: 1e6, asked: kind('turbine') },
+      { path: ['machine', 'diversionW'], label: 'Diversion load is rated for', kind: 'number', unit: 'W', min: 1, max: 1e6, asked: kind('turbine') },
       { path: ['machine', 'brakeFailsSafe'], label: 'The brake closes by itself without supply', kind: 'tick', asked: kind('turbine') },
     ],
     feed: [
@@ -170,7 +170,7 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
       { path: ['feed', 'dropV'], label: 'Input cable drop at full current', kind: 'number', unit: 'V', step: 0.1, min: 0, max: 20 },
       { path: ['feed', 'engineSignal'], label: 'An engine signal is joined', kind: 'tick' },
     ],
-    wiring: [...wire('Cable'), amps(['fuseA'], 'Its fuse', 5), amps(['cableA'], 'Its cable bears', 5)],
+    wiring: [...wire('Cable'), amps(['fuseA'], 'Its fuse', 5), amps(['cableA'], 'Its cable is rated for', 5)],
     more: [
       { path: ['passcodeChanged'], label: 'Its default passcode is changed', kind: 'tick', asked: (card) => card?.defaultPasscode === true },
       {
