@@ -117,7 +117,7 @@ test('wrong entries stay as typed with a reason, and change nothing', async ({ p
   await page.getByLabel('Target').fill('28.2');
   await expect(figure(page, 'Absorb voltage')).toHaveValue(/28\.2/);
   await page.getByLabel('Counted').selectOption('cell');
-  await expect(page.getByText(/It would make sense per battery/)).toBeVisible();
+  await expect(page.getByText(/It would fit as a figure per battery/)).toBeVisible();
   await page.getByRole('button', { name: 'Read it per battery' }).click();
   await expect(page.getByLabel('Counted')).toHaveValue('unit');
 });

@@ -49,7 +49,7 @@ test('the report as a PDF says what the page says, with its fonts in it; the own
     'Display reads 0.21 V high',
     'No charge when cold',
     'The careful default'.toLowerCase(),
-    'DC-DC has no battery sensor fitted',
+    'DC-DC has no working cold protection: it has no battery sensor',
     'One-line drawing',
     'BMS trip',
     'absorb band',

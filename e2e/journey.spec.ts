@@ -34,7 +34,7 @@ test('a newcomer reads why, changes the sheet, proves a log, reloads, and carrie
   await page.getByRole('button', { name: /^Solar fore: absorb/ }).click();
   await expect(chosenValue(page)).toHaveText('28.5V');
   await expect(sum).toContainText('28.35');
-  await expect(page.getByText('Solar fore is keyed 28.5 V to make 28.29 V').first()).toBeVisible();
+  await expect(page.getByText('Solar fore: absorb is entered as 28.5 V to make 28.29 V').first()).toBeVisible();
 
   // The freezing dawn.
   await goTo(page, 'Prove');

@@ -1,6 +1,6 @@
 import type { Role } from '../card';
 import type { Job } from '../job';
-import { asAlternator, cardNamed, override, quiet, skarrow, stage, tumbler, withBank, withCard, withSchools, withSite } from '../testing/findingCases';
+import { asAlternator, cardNamed, override, panels, quiet, skarrow, stage, tumbler, withBank, withCard, withSchools, withSite } from '../testing/findingCases';
 import { asDerived, find, plan, rookMoss, teasel, wholeTeasel, withCharger, withFigure, withSystem } from '../testing/fixtures';
 import type { Severity } from './index';
 
@@ -47,7 +47,19 @@ const alternator = (present: Readonly<Record<string, number>>, ratedA = 100): Jo
 const frost = (bankLowC: number): Job => withSite(rookMoss(), { bankLowC });
 const slope = (value: number): Job => withCharger(rookMoss(), 'mast', { present: { compensationSlope: value } });
 
+const withVoc = (vocV: number): Job => withCharger(quiet(), 'aft', { array: { ...panels, panel: { ...panels.panel, vocV } } });
+
 const edges: readonly Edge[] = [
+  {
+    // 3 × 44.7 × (1 + 0.003 × 39) = 149.79; 3 °C colder and 3 % more: 155.53.
+    code: 'arrayTooHigh',
+    past: () => withVoc(44.7),
+    within: () => withVoc(43.1),
+    says: 'The array of Solar aft, 3 in series, reaches 149.8 V at −14 °C, and up to 155.5 V with the label’s tolerance on a clear night. The charger’s input is rated for 150.0 V.',
+    severity: 'attention',
+  },
+  { code: 'arrayTooHigh', past: () => withVoc(43.2), within: () => withVoc(43.1), severity: 'attention' },
+  { code: 'arrayTooHigh', past: () => withVoc(44.8), within: () => withVoc(43.1), severity: 'stop' },
   {
     code: 'absorbNearTrip',
     past: () => trip(28.48),
@@ -304,9 +316,10 @@ const edges: readonly Edge[] = [
   },
   {
     code: 'cellSpread',
-    past: () => spread(0.17),
-    within: () => spread(0.16),
-    says: 'At 28.09 V the mean cell is 3.51 V. With 0.17 V of measured spread the highest cell reaches 3.681 V; the BMS trips at 3.680 V on any cell.',
+    past: () => spread(0.12),
+    within: () => spread(0.11),
+    says: 'Solar fore absorbs at 28.09 V, a mean of 3.51 V per cell. With 0.12 V of measured spread the highest cell reaches 3.63 V, and the BMS trips at 3.68 V on any cell. Absorb must be at most 28.08 V.',
+    severity: 'stop',
   },
   {
     code: 'cellCountMismatch',

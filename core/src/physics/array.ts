@@ -6,6 +6,8 @@ export interface PanelData {
   readonly impA: number;
   /** Change of open-circuit voltage, % per °C, negative; unknown when missing. */
   readonly vocPercentPerC?: number | undefined;
+  /** Change of operating voltage, or of power, % per °C, negative; unknown when missing. */
+  readonly vmpPercentPerC?: number | undefined;
   /** Bypass diodes, each over an equal part of the cells. */
   readonly bypassDiodes: number;
 }
@@ -52,14 +54,26 @@ export function coldFactor(panel: PanelData, celsius: number): ColdFactor {
 /** Open-circuit voltage of a string at the record low, V. */
 export const coldOpenVolts = (panel: PanelData, inSeries: number, celsius: number): number => inSeries * panel.vocV * coldFactor(panel, celsius).factor;
 
+/** Open-circuit volts of a panel may be this much above its label, unless the label says otherwise. */
+const labelTolerance = 1.03;
+/** Under a clear night sky cells are this much colder than the air, °C. */
+const nightSky = 3;
+
+/** The most a string may reach at the record low, V: cells colder than the air, and panels at the top of the usual label tolerance of 3 %. */
+export const coldMostVolts = (panel: PanelData, inSeries: number, celsius: number): number =>
+  labelTolerance * coldOpenVolts(panel, inSeries, celsius - nightSky);
+
 /** A panel in full sun stands this much above the air, °C (rule of thumb from the nominal operating cell temperature). */
 const sunRise = 30;
 /** Change of operating voltage with temperature where the label gives none, % per °C (crystalline silicon). */
 const usualVmpPercent = -0.4;
 
-/** Operating voltage of a string on the hottest day, V: air + 30 °C, with the panel's coefficient or −0.4 %/°C. */
+/**
+ * Operating voltage of a string on the hottest day, V: air + 30 °C, with the panel's own coefficient of operating voltage or of power, else −0.4 %/°C. The
+ * coefficient of the open-circuit voltage does not serve: the operating voltage falls faster.
+ */
 export const hotOperatingVolts = (panel: PanelData, inSeries: number, airC: number): number =>
-  inSeries * panel.vmpV * (1 + ((panel.vocPercentPerC ?? usualVmpPercent) / 100) * (airC + sunRise - 25));
+  inSeries * panel.vmpV * (1 + ((panel.vmpPercentPerC ?? usualVmpPercent) / 100) * (airC + sunRise - 25));
 
 /** Sun brighter than the label's 1000 W/m², at cloud edges and over snow: current counts 1.25 times (NFPA 70, 690.8(A)). */
 const irradianceFactor = 1.25;

@@ -6,6 +6,7 @@ import {
   clearSky,
   clearYear,
   coldFactor,
+  coldMostVolts,
   coldOpenVolts,
   conductorFor,
   declination,
@@ -25,8 +26,11 @@ const unknown: PanelData = { ...panel, vocPercentPerC: undefined };
 describe('an array in the cold and in the heat', () => {
   it('worked by hand: 3 × 40 V with −0.3 %/°C at −14 °C is 120 × 1.117 = 134.04 V', () => {
     expect(coldOpenVolts(panel, 3, -14)).toBeCloseTo(134.04, 9);
-    // 33 V × (1 − 0.003 × (36 + 30 − 25)) = 28.941 V a panel.
-    expect(hotOperatingVolts(panel, 3, 36)).toBeCloseTo(86.823, 9);
+    // 33 V × (1 − 0.004 × (36 + 30 − 25)) = 27.588 V a panel: the coefficient of the open circuit does not count.
+    expect(hotOperatingVolts(panel, 3, 36)).toBeCloseTo(82.764, 9);
+    expect(hotOperatingVolts({ ...panel, vmpPercentPerC: -0.35 }, 3, 36)).toBeCloseTo(3 * 33 * (1 - 0.0035 * 41), 9);
+    // 3 % of label and 3 °C of night sky: 3 × 40 × (1 + 0.003 × 42) × 1.03.
+    expect(coldMostVolts(panel, 3, -14)).toBeCloseTo(139.1736, 9);
     expect(designAmps(panel, 2)).toBe(25);
   });
 

@@ -3,7 +3,8 @@ import type { Job } from '../job';
 import { formatDuration, formatNumber } from '../quantity';
 import { lastWord } from '../runsheet';
 import { cardOf, devicesOf, inCelsius, keyedText, referenceC, type Plan } from '../settings';
-import { figureOnBank, isLithium, overVoltageTrip, statedFigure } from '../sheet';
+import { figureOnBank, isLithium, statedFigure } from '../sheet';
+import { lowestTrip } from '../system';
 import type { Block, Cell, Paper } from './paper';
 
 /** What a display may be off before anybody is called, V. */
@@ -95,7 +96,7 @@ function calls(plan: Plan): readonly Cell[] {
   const most = [absorb, equalise].flatMap((f) => (f ? [figureOnBank(f, shape).band.max ?? figureOnBank(f, shape).target ?? 0] : []));
   const disconnect = statedFigure(sheet, 'disconnectVoltage');
   const low = disconnect && (figureOnBank(disconnect, shape).target ?? figureOnBank(disconnect, shape).band.min);
-  const trip = isLithium(sheet.chemistry) ? overVoltageTrip(sheet, shape) : undefined;
+  const trip = isLithium(sheet.chemistry) ? lowestTrip(sheet, system) : null;
   const least = statedFigure(sheet, 'chargeTemperature')?.min;
   const list: Cell[] = [];
   // In the cold a compensated charger goes higher by right; a display may be a little off.
@@ -106,7 +107,7 @@ function calls(plan: Plan): readonly Cell[] {
     list.push(
       cell(
         `a display shows more than ${formatNumber(Math.max(...most) + rise + displaySlack, 1)} V`,
-        trip === undefined ? undefined : `The battery switches itself off at ${formatNumber(trip, 1)} V.`,
+        trip ? `The battery ${trip.by === 'cell' ? 'may switch itself off from' : 'switches itself off at'} ${formatNumber(trip.volts, 1)} V.` : undefined,
       ),
     );
   if (low !== undefined) list.push(cell(`a display shows less than ${formatNumber(low, 1)} V`));

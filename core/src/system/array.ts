@@ -1,5 +1,5 @@
 import type { Card } from '../card';
-import { bestPoint, clearYear, coldFactor, coldOpenVolts, designAmps, hotOperatingVolts, powerCurve, type ColdFactor, type PowerPoint } from '../physics';
+import { bestPoint, clearYear, coldFactor, coldMostVolts, coldOpenVolts, designAmps, hotOperatingVolts, powerCurve, type ColdFactor, type PowerPoint } from '../physics';
 import type { PanelArray, Site } from './system';
 
 /** An MPPT charger needs its input this far above the bank to charge at all, V. */
@@ -11,6 +11,8 @@ export interface ArrayFacts {
   readonly cold: ColdFactor;
   /** Open-circuit voltage of a string at the record low, V. */
   readonly coldVolts: number;
+  /** The same with the label's tolerance and cells colder than the air, V. */
+  readonly coldMostVolts: number;
   readonly mostVolts: number | null;
   /** Operating voltage of a string on the hottest day, V, and the least it must be. */
   readonly hotVolts: number;
@@ -33,6 +35,7 @@ export function arrayFacts(array: PanelArray, card: Card, site: Site, absorbV: n
     stcW: array.panel.watts * array.inSeries * array.inParallel,
     cold: coldFactor(array.panel, site.recordLowC),
     coldVolts: coldOpenVolts(array.panel, array.inSeries, site.recordLowC),
+    coldMostVolts: coldMostVolts(array.panel, array.inSeries, site.recordLowC),
     mostVolts: card.ratings.arrayVoltsMax ?? null,
     hotVolts: hotOperatingVolts(array.panel, array.inSeries, site.recordHighC),
     leastVolts: absorbV + (card.kind === 'solarPwm' ? 0 : headroomV),

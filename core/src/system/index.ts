@@ -4,4 +4,5 @@ export * from './display';
 export * from './facts';
 export * from './sensor';
 export * from './system';
+export * from './trip';
 export * from './wiring';

@@ -106,6 +106,8 @@ export const panelSchema = z
     impA: between(0.05, 100),
     /** Change of open-circuit voltage, % per °C; missing when the label is silent. */
     vocPercentPerC: between(-1, 0).optional(),
+    /** Change of operating voltage, or of power, % per °C; missing when the label is silent. */
+    vmpPercentPerC: between(-1, 0).optional(),
     bypassDiodes: z.int().min(0).max(12),
   })
   .superRefine((panel, ctx) => {

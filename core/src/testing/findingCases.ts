@@ -50,7 +50,7 @@ const without = <T extends object, K extends keyof T>(value: T, key: K): Omit<T,
 };
 
 /** Three panels in series, as they stand on the launch. */
-const panels = {
+export const panels = {
   panel: { name: '', watts: 310, vocV: 40, vmpV: 33, iscA: 10, impA: 9.4, vocPercentPerC: -0.3, bypassDiodes: 3 },
   inSeries: 3,
   inParallel: 1,

@@ -77,7 +77,7 @@ export const findingSaid: Readonly<Record<string, Said>> = {
   arrayTooLow: {
     severity: 'attention',
     device: 'aft',
-    text: 'The array of Solar aft works at 28.9 V when the air is at 36 °C. To reach absorb it needs 30.1 V.',
+    text: 'The array of Solar aft works at 27.6 V when the air is at 36 °C. To reach absorb it needs 30.1 V.',
     hurts: 'On hot days the bank is never filled, whatever is set.',
     remedies: [],
   },
@@ -143,11 +143,11 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     remedies: ['Set 8 cells in series'],
   },
   cellSpread: {
-    severity: 'attention',
+    severity: 'stop',
     device: 'fore',
     role: 'absorbVoltage',
-    text: 'At 28.09 V the mean cell is 3.51 V. With 0.20 V of measured spread the highest cell reaches 3.71 V; the BMS trips at 3.68 V on any cell.',
-    hurts: 'One cell out of balance disconnects the bank before it is full.',
+    text: 'Solar fore absorbs at 28.09 V, a mean of 3.51 V per cell. With 0.20 V of measured spread the highest cell reaches 3.71 V, and the BMS trips at 3.68 V on any cell. Absorb must be at most 27.44 V.',
+    hurts: 'One cell ahead of the others disconnects the bank before it is full.',
     remedies: [],
   },
   chargeEnableNotWired: {

@@ -117,7 +117,7 @@ describe('Program', () => {
     const { host, store } = await open({ ...job, system: { ...job.system, bank: { ...job.system.bank, hasBms: false } } });
     expect(store.stopsThatStay().length).toBeGreaterThan(0);
     expect(button(host, 'Begin the run sheet').disabled).toBeTrue();
-    expect(text(host, '.gate')).toContain('Do not begin keying in');
+    expect(text(host, '.gate')).toContain('Do not start');
   });
 
   it('shows a value large with what it should read, and keeps what it reads', async () => {

@@ -10,7 +10,7 @@ import {
   mapBand,
   mostAmps,
   outsideBy,
-  overVoltageTrip,
+  lowestTrip,
   referenceC,
   roleInfo,
   scaleVolts,
@@ -88,6 +88,7 @@ export interface BandShape {
 }
 
 interface Trip {
+  readonly name: string;
   readonly volts: number;
   readonly y: number;
   /** Middle of its name. */
@@ -177,7 +178,7 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
     const band = f.band.min === undefined && f.band.max === undefined && f.target !== undefined ? { min: f.target, max: f.target } : f.band;
     return [{ kind, name, band: mapBand(band, (v) => v + by) }];
   });
-  const high = overVoltageTrip(sheet, shape);
+  const high = lowestTrip(sheet, plan.input.system);
   const tripLow = onBank('bmsUnderVoltage');
   const low = tripLow && (tripLow.band.min ?? tripLow.target);
 
@@ -190,7 +191,7 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
     plan.facts.nominalVolts * 1.02,
     ...values,
     ...bands.flatMap((b) => [b.band.max ?? 0, b.band.min ?? 0]),
-    high ?? 0,
+    high?.volts ?? 0,
     view.ghost?.volts ?? 0,
   );
   const lowest = Math.min(
@@ -300,8 +301,8 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
     return { ...b, top: bandTop, bottom: bandBottom, twoLines: b.kind === 'recharge' || bandBottom - bandTop > 26 };
   });
   const trips = [
-    ...(high === undefined ? [] : [{ volts: high, y: y(high), allowed: 'below' as const }]),
-    ...(low === undefined ? [] : [{ volts: low, y: y(low), allowed: 'above' as const }]),
+    ...(high === null ? [] : [{ name: high.by === 'cell' ? 'First cell trips' : 'BMS trip', volts: high.volts, y: y(high.volts), allowed: 'below' as const }]),
+    ...(low === undefined ? [] : [{ name: 'BMS trip', volts: low, y: y(low), allowed: 'above' as const }]),
   ];
   // Names in the sheet's column keep clear of each other like any label.
   const names = [

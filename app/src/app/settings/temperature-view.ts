@@ -5,7 +5,7 @@ import {
   devicesOf,
   formatNumber,
   formatQuantity,
-  overVoltageTrip,
+  lowestTrip,
   readsBattery,
   referenceC,
   scaleVolts,
@@ -194,7 +194,7 @@ export class TemperatureView {
     const sheetSlope = statedFigure(plan.input.sheet, 'compensationSlope');
     const perBank = sheetSlope ? scaleVolts(sheetSlope.target ?? 0, sheetSlope.basis, 'bank', plan.facts.shape) : 0;
     const bySheet = (at25: number, c: number): number => at25 + perBank * (c - referenceC(plan));
-    const tripV = overVoltageTrip(plan.input.sheet, plan.facts.shape);
+    const tripV = lowestTrip(plan.input.sheet, plan.input.system)?.volts;
     const all = [
       ...shown.flatMap((c) => [c.at(low), c.at(high), bySheet(c.at(referenceC(plan)), low)]),
       ...(tripV === undefined ? [] : [tripV]),

@@ -58,7 +58,7 @@ export class ArrayPanel {
   protected readonly checks = computed(() => {
     const base = this.base();
     if (!base) return [];
-    const { facts, site } = base;
+    const { array, facts, site } = base;
     const low = this.units.temperature(site.recordLowC);
     const high = this.units.temperature(site.recordHighC);
     const year = clearYearOf(base.array, site, facts);
@@ -67,18 +67,19 @@ export class ArrayPanel {
         name: `Open circuit at ${low}`,
         value: `${formatNumber(facts.coldVolts, 1)} V`,
         limit: facts.mostVolts === null ? 'no limit on the card' : `at most ${formatNumber(facts.mostVolts, 0)} V`,
-        good: facts.mostVolts === null || facts.coldVolts <= facts.mostVolts,
-        how:
+        good: facts.mostVolts === null || facts.coldMostVolts <= facts.mostVolts,
+        how: `${
           facts.cold.from === 'coefficient'
             ? `× ${formatNumber(facts.cold.factor, 3)} by its coefficient`
-            : `× ${formatNumber(facts.cold.factor, 2)} by the cold-factor table`,
+            : `× ${formatNumber(facts.cold.factor, 2)} by the cold-factor table`
+        }; up to ${formatNumber(facts.coldMostVolts, 1)} V with 3 % of label tolerance on a clear night`,
       },
       {
         name: `Working at ${high} in the air`,
         value: `${formatNumber(facts.hotVolts, 1)} V`,
         limit: `at least ${formatNumber(facts.leastVolts, 1)} V`,
         good: facts.hotVolts >= facts.leastVolts,
-        how: 'cells 30 °C above the air',
+        how: `cells ${this.units.difference(30, 0)} above the air, ${array.panel.vmpPercentPerC === undefined ? '−0.4 %/°C where the label is silent' : 'by its coefficient'}`,
       },
       {
         name: 'Short circuit in bright light',

@@ -1,22 +1,21 @@
-import { figureOnBank, scaleVolts, statedFigure } from '../../sheet';
+import { per12 } from '../../settings';
+import { lowestTrip } from '../../system';
 import { chargerRule } from '../rule';
+import { leastPer12V } from './absorbNearTrip';
 
-/** The highest cell above the mean at the end of absorb, when nobody has measured it, V. */
-const assumedSpreadV = 0.1;
-
-/** One cell ahead of the others trips the BMS at a pack voltage that looks harmless. */
+/**
+ * One cell ahead of the others trips the BMS at a pack voltage that looks harmless. A stop where it was measured, or where the charger has an alarm
+ * that would have to lie between absorb and the trip; on an assumed spread alone it is a thing to look at.
+ */
 export const cellSpread = chargerRule(({ charger }, plan) => {
-  const figure = statedFigure(plan.input.sheet, 'bmsCellOverVoltage');
-  const printed = figure?.max ?? figure?.target;
-  if (!figure || printed === undefined || figureOnBank(figure, plan.facts.shape).band.max === undefined) return null;
-  const tripV = scaleVolts(printed, figure.basis, 'cell', plan.facts.shape);
-  const entered = plan.input.system.bank.cellSpreadV;
-  const spreadV = entered ?? assumedSpreadV;
+  const trip = lowestTrip(plan.input.sheet, plan.input.system);
   const absorb = plan.setting(charger.id, 'absorbVoltage')?.trueValue;
-  if (absorb == null || absorb / plan.facts.cells + spreadV < tripV - 1e-9) return null;
+  const least = per12(plan, leastPer12V);
+  if (!trip?.cell || absorb == null || trip.volts - absorb >= least - 1e-9) return null;
+  const alarm = plan.setting(charger.id, 'highVoltageAlarm')?.value != null;
   return {
-    severity: 'attention',
+    severity: !trip.cell.assumed || alarm ? 'stop' : 'attention',
     role: 'absorbVoltage',
-    facts: { absorb, meanV: absorb / plan.facts.cells, spreadV, assumed: entered === undefined, tripV },
+    facts: { absorb, meanV: absorb / plan.facts.cells, ...trip.cell, lowestV: trip.volts, leastV: least, alarm },
   };
 });

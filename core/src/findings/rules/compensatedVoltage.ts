@@ -1,5 +1,5 @@
 import { compensationOf, setpointAt } from '../../settings';
-import { overVoltageTrip } from '../../sheet';
+import { lowestTrip } from '../../system';
 import { chargerRule } from '../rule';
 
 /** The compensated absorb voltage at the site's coldest against what loads take and the BMS trips at. */
@@ -8,7 +8,7 @@ export const compensatedVoltage = chargerRule(({ charger }, plan) => {
   const { site, loads } = plan.input.system;
   const coldV = absorb && compensationOf(plan, charger.id) ? setpointAt(plan, absorb, site.bankLowC) : null;
   if (coldV === null) return null;
-  const trip = overVoltageTrip(plan.input.sheet, plan.facts.shape);
+  const trip = lowestTrip(plan.input.sheet, plan.input.system)?.volts;
   const past =
     trip !== undefined && coldV >= trip
       ? ({ what: 'trip', atV: trip } as const)

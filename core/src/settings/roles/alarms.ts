@@ -1,5 +1,6 @@
-import { makeBand } from '../../quantity';
-import { cite, overVoltageTrip, statedFigure } from '../../sheet';
+import { formatNumber, makeBand } from '../../quantity';
+import { cite, statedFigure } from '../../sheet';
+import { lowestTrip } from '../../system';
 import { referenceC } from '../input';
 import { missing, per12, voltsFromSheet, type RoleContext, type RoleRule } from '../context';
 import type { Step } from '../setting';
@@ -37,24 +38,32 @@ export const highVoltageAlarm: RoleRule = {
   want: (context) => {
     const highest = highestLegitimate(context);
     if (!highest) return missing(context, 'absorb voltage');
-    const trip = statedFigure(context.input.sheet, 'bmsOverVoltage');
-    const opens = overVoltageTrip(context.input.sheet, context.facts.shape);
+    const { sheet, system } = context.input;
+    const trip = lowestTrip(sheet, system);
     const by = per12(context, clear);
-    const most = opens === undefined ? undefined : opens - by;
+    const most = trip ? trip.volts - by : undefined;
     const wanted = highest.volts + by;
     const exact = most === undefined ? wanted : Math.min(wanted, most);
     const steps: Step[] = [
       ...highest.steps,
       { kind: 'change', words: 'Room for overshoot, 0.2 V per 12 V', value: by, unit: 'V', digits: 2 },
-      ...(opens !== undefined && exact < wanted
+      ...(trip?.cell && exact < wanted
+        ? [
+            {
+              kind: 'note',
+              words: `The BMS trips on its highest cell: ${formatNumber(trip.cell.tripV, 2)} V less ${formatNumber(trip.cell.spreadV, 2)} V of ${trip.cell.assumed ? 'assumed' : 'measured'} spread, × ${context.facts.cells} cells is ${formatNumber(trip.volts, 2)} V`,
+            } as const,
+          ]
+        : []),
+      ...(exact < wanted
         ? [
             {
               kind: 'change',
-              words: `Kept ${clear} V per 12 V under the BMS trip`,
+              words: `At least ${clear} V per 12 V below the lowest BMS trip`,
               value: exact,
               unit: 'V',
               digits: 2,
-              source: cite(context.input.sheet, trip),
+              source: cite(sheet, statedFigure(sheet, trip?.by === 'cell' ? 'bmsCellOverVoltage' : 'bmsOverVoltage')),
             } as const,
           ]
         : []),

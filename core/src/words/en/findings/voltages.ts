@@ -25,17 +25,21 @@ export const voltageFindings = {
     hurts: 'The BMS disconnects the bank while it charges: a voltage spike hits diodes and electronics, and the loads go off.',
   }),
   absorbOutsideBand: outsideBand('absorbVoltage', 'Cells age, and the BMS may trip while charging.', 'The bank is never fully charged or balanced.'),
-  alarmPastTrip: ({ alarm, trip, least }, say, its) => {
+  alarmPastTrip: ({ alarm, trip, by, least }, say, its) => {
     const digits = digitsApart(alarm, trip, 1);
     return {
-      text: `${its}: high-voltage alarm is at ${say.volts(alarm, digits)}, ${beside(alarm, trip, say, digits)} the BMS trip of ${say.volts(trip, digits)}. It must be at least ${say.volts(least, 1)} below.`,
+      text: `${its}: high-voltage alarm is at ${say.volts(alarm, digits)}, ${beside(alarm, trip, say, digits)} ${by === 'cell' ? 'where the BMS trips on its highest cell,' : 'the BMS trip of'} ${say.volts(trip, digits)}. It must be at least ${say.volts(least, 1)} below.`,
       hurts: 'The BMS disconnects the bank before anybody is warned.',
     };
   },
-  cellSpread: ({ absorb, meanV, spreadV, assumed, tripV }, say) => ({
-    text: `At ${say.volts(absorb)} the mean cell is ${say.volts(meanV)}. With ${say.volts(spreadV)} of ${assumed ? 'assumed' : 'measured'} spread the highest cell reaches ${say.volts(meanV + spreadV, digitsApart(meanV + spreadV, tripV, 2))}; the BMS trips at ${say.volts(tripV, digitsApart(meanV + spreadV, tripV, 2))} on any cell.`,
-    hurts: 'One cell out of balance disconnects the bank before it is full.',
-  }),
+  cellSpread: ({ absorb, meanV, spreadV, assumed, tripV, lowestV, leastV, alarm }, say, its) => {
+    const highest = meanV + spreadV;
+    const digits = digitsApart(highest, tripV, 2);
+    return {
+      text: `${its} absorbs at ${say.volts(absorb)}, a mean of ${say.volts(meanV)} per cell. With ${say.volts(spreadV)} of ${assumed ? 'assumed' : 'measured'} spread the highest cell reaches ${say.volts(highest, digits)}, and the BMS trips at ${say.volts(tripV, digits)} on any cell. Absorb must be at most ${say.volts(lowestV - leastV)}.`,
+      hurts: `One cell ahead of the others disconnects the bank before it is full.${alarm ? ' No alarm fits between absorb and this trip.' : ''}${assumed ? ' Measure the cells at the end of absorb and enter the spread on System.' : ''}`,
+    };
+  },
   dcdcDrainsStarter: ({ set, stopV, restsV, feed }, say, its) => ({
     text: `${its} ${{ target: 'would stop', factory: 'leaves the factory set to stop', found: 'was found set to stop' }[set]} at ${say.volts(stopV, digitsApart(stopV, restsV, 1))}. ${feed ?? 'The battery it draws from'} rests at ${say.volts(restsV, digitsApart(stopV, restsV, 1))}.`,
     hurts: 'It goes on charging with the engine off, and the starter battery is flat in the morning.',

@@ -16,11 +16,14 @@ export const wiringFindings = {
     text: `${strings} strings of panels are in parallel on ${its}, without a fuse in each.`,
     hurts: fusesDecide,
   }),
-  arrayTooHigh: ({ inSeries, coldV, recordLowC, ratedV }, say, its) => {
+  arrayTooHigh: ({ inSeries, coldV, mostV, recordLowC, ratedV }, say, its) => {
     const digits = say.digits(coldV, ratedV);
+    const past = coldV > ratedV;
     return {
-      text: `The array of ${its}, ${inSeries} in series, reaches ${say.volts(coldV, digits)} at ${say.celsius(recordLowC)}. The charger’s input is rated for ${say.volts(ratedV, digits)}.`,
-      hurts: 'The first clear frosty dawn destroys the charger. Put fewer panels in series.',
+      text: `The array of ${its}, ${inSeries} in series, reaches ${say.volts(coldV, digits)} at ${say.celsius(recordLowC)}${past ? '' : `, and up to ${say.volts(mostV, say.digits(mostV, ratedV))} with the label’s tolerance on a clear night`}. The charger’s input is rated for ${say.volts(ratedV, digits)}.`,
+      hurts: past
+        ? 'The first clear frosty dawn destroys the charger. Put fewer panels in series.'
+        : 'Panels at the top of their tolerance destroy the charger on a clear frosty dawn. Put fewer panels in series, or measure the string cold.',
     };
   },
   arrayTooLow: ({ hotV, recordHighC, leastV }, say, its) => {
