@@ -1,5 +1,16 @@
 import type { Card } from '../card';
-import { bestPoint, clearYear, coldFactor, coldMostVolts, coldOpenVolts, designAmps, hotOperatingVolts, powerCurve, type ColdFactor, type PowerPoint } from '../physics';
+import {
+  bestPoint,
+  clearYear,
+  coldFactor,
+  coldMostVolts,
+  coldOpenVolts,
+  designAmps,
+  hotOperatingVolts,
+  powerCurve,
+  type ColdFactor,
+  type PowerPoint,
+} from '../physics';
 import type { PanelArray, Site } from './system';
 
 /** An MPPT charger needs its input this far above the bank to charge at all, V. */

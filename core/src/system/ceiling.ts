@@ -7,6 +7,9 @@ import type { System } from './system';
 /** A fuse or breaker carries this part of its rating all day, unless its own sheet says otherwise. */
 export const continuousFuseFactor = 0.8;
 
+/** One string may take this much more than its equal part where nobody has measured it, %. */
+export const usualExcessPercent = 10;
+
 /** How hard the bank is charged, where practitioners differ. */
 export type CurrentPolicy = 'lowest' | 'makerMost' | 'third';
 
@@ -28,7 +31,7 @@ export interface Ceiling {
 }
 
 /**
- * Charge-current ceiling: the lowest of the maker's maximum and recommendation over all strings, the BMS limit,
+ * Charge-current ceiling: the lowest of the maker's maximum and recommendation over all strings, the BMS limit less what unequal strings need,
  * the cable's ampacity and the fuse's continuous rating. The case of one string off is shown, but only binds when it happens.
  *
  * @param policy `makerMost` sets the recommendation aside, `third` adds 0.3 C
@@ -45,9 +48,17 @@ export function chargeCeiling(sheet: Sheet, system: System, policy: CurrentPolic
     const bankFigure = figureOnBank(figure, shape);
     const amps = bankFigure.band.max ?? bankFigure.target;
     if (amps === undefined) return;
+    // Strings do not share alike, and a BMS opens on its own string’s current.
+    const uneven = key === 'bmsOverCurrent' && figure.basis !== 'bank' && strings > 1;
+    const excess = bank.stringExcessPercent ?? usualExcessPercent;
     const sum =
       figure.unit === 'C' ? `${printed} C × ${shape.unitCapacityAh * strings} Ah` : figure.basis === 'bank' ? 'for the bank' : `${strings} × ${printed} A`;
-    candidates.push({ name, sum, amps, ...(policy === 'makerMost' && key === 'chargeCurrentRecommended' ? { condition: 'set aside by choice' } : {}) });
+    candidates.push({
+      name,
+      sum: uneven ? `${sum}, one string ${excess} % above its part` : sum,
+      amps: uneven ? amps / (1 + excess / 100) : amps,
+      ...(policy === 'makerMost' && key === 'chargeCurrentRecommended' ? { condition: 'set aside by choice' } : {}),
+    });
   };
   fromFigure('Recommended', 'chargeCurrentRecommended');
   fromFigure('Most current', 'chargeCurrentMax');

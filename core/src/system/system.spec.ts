@@ -1,5 +1,6 @@
-import { seeded, teasel, withSystem } from '../testing/fixtures';
+import { seeded, teasel, withFigure, withSystem } from '../testing/fixtures';
 import { chargeCeiling, coldStairs, cutoffMargin, displayErrorAt, displayErrorAtTrue, resumeHysteresis, systemSchema, systemVoltageOf } from './index';
+import type { Bank } from './index';
 
 describe('system voltage', () => {
   it('knows lithium and lead banks of every class and refuses what lies between', () => {
@@ -21,7 +22,7 @@ describe('the charge current ceiling', () => {
       ['Most current', 230],
       ['String fuses', 240],
       ['Main cable', 260],
-      ['BMS', 400],
+      ['BMS', 364],
     ]);
   });
 
@@ -33,6 +34,18 @@ describe('the charge current ceiling', () => {
       const free = ceiling.candidates.filter((c) => !c.condition).map((c) => c.amps);
       expect(ceiling.binding?.amps).toBe(Math.min(...free));
     }
+  });
+
+  it('leaves the BMS of one string room for what it takes above its part: 2 × 60 A / 1.1 by rule, / 1.05 as measured, all of it on one string', () => {
+    const bms = (bank: Partial<Bank>, basis: 'unit' | 'bank' = 'unit') => {
+      const job = withFigure(teasel(), 'bmsOverCurrent', { max: 60, basis });
+      return chargeCeiling(job.sheet, { ...job.system, bank: { ...job.system.bank, ...bank } }).candidates.find((c) => c.name === 'BMS')!;
+    };
+    expect(bms({}).amps).toBeCloseTo(109.0909, 3);
+    expect(bms({}).sum).toBe('2 × 60 A, one string 10 % above its part');
+    expect(bms({ stringExcessPercent: 5 }).amps).toBeCloseTo(114.2857, 3);
+    expect(bms({ stringsInParallel: 1 })).toEqual({ name: 'BMS', sum: '1 × 60 A', amps: 60 });
+    expect(bms({}, 'bank').amps).toBe(60);
   });
 
   it('turns the derating table into stairs for both strings', () => {

@@ -16,6 +16,8 @@ const bankSchema = z.object({
   hasBms: z.boolean(),
   /** Highest cell above the mean cell at the end of absorb, V; unknown when missing. */
   cellSpreadV: between(0, 1).optional(),
+  /** How far the current of one string was measured above its equal part, %. */
+  stringExcessPercent: between(0, 100).optional(),
   /** Main fuse rating, A. */
   fuseA: between(1, 10_000).optional(),
   /** Ampacity of the main cable as its table gives it, A. */

@@ -76,6 +76,16 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
       amps(['shuntA'], 'Shunt', 50),
       { path: ['fuseBreaksA'], label: 'Main fuse breaks', kind: 'number', unit: 'A', step: 1000, min: 1, max: 1e6 },
       { path: ['shortCircuitA'], label: 'Bank into a short', kind: 'number', unit: 'A', step: 500, min: 1, max: 1e6 },
+      {
+        path: ['stringExcessPercent'],
+        label: 'One string above its part, measured',
+        kind: 'number',
+        unit: '%',
+        step: 1,
+        min: 0,
+        max: 100,
+        asked: (_card, job) => job.system.bank.stringsInParallel > 1,
+      },
       { path: ['cellSpreadV'], label: 'Highest cell above the mean', kind: 'number', unit: 'V', step: 0.01, min: 0, max: 1 },
       {
         path: ['chargeEnable'],
