@@ -22,7 +22,7 @@ async function accept(page: Page, text: RegExp): Promise<void> {
 export async function beginSheet(page: Page): Promise<void> {
   await openDemo(page, 'program');
   await expect(page.getByRole('button', { name: 'Begin the run sheet' })).toBeDisabled();
-  await accept(page, /DC-DC has no battery sensor/);
+  await accept(page, /DC-DC has no working cold protection/);
   await accept(page, /Below 12.°C the sheet allows/);
   await page.getByLabel('Initials').fill('KM');
   await page.getByRole('button', { name: 'Begin the run sheet' }).click();

@@ -182,7 +182,7 @@ test('schools: what another would come to is computed, the choice is kept with p
   await page.getByLabel('Reason, kept with the next choice').fill('cycled daily');
   await page.getByLabel('Lithium float').selectOption('floatEqualsAbsorb');
   await expect(school).toContainText(/Chosen by the owner on \d{4}-\d\d-\d\d: cycled daily\./);
-  await expect(finding(page, /it counts as an override/)).toBeVisible();
+  await expect(finding(page, /float equals absorb” holds/)).toBeVisible();
   await saved(page);
   await page.reload();
   await expect(page.locator('.q').filter({ has: page.getByLabel('Lithium float') })).toContainText('cycled daily');

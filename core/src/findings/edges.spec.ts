@@ -1,5 +1,7 @@
 import type { Role } from '../card';
 import type { Job } from '../job';
+import type { Figure, FigureKey } from '../sheet';
+import type { Companion, PanelArray } from '../system';
 import { asAlternator, cardNamed, override, panels, quiet, skarrow, stage, tumbler, withBank, withCard, withSchools, withSite } from '../testing/findingCases';
 import { asDerived, find, plan, rookMoss, teasel, wholeTeasel, withCharger, withFigure, withSystem } from '../testing/fixtures';
 import type { Severity } from './index';
@@ -49,7 +51,182 @@ const slope = (value: number): Job => withCharger(rookMoss(), 'mast', { present:
 
 const withVoc = (vocV: number): Job => withCharger(quiet(), 'aft', { array: { ...panels, panel: { ...panels.panel, vocV } } });
 
+const feed = (spareA: number): Job => withCharger(wholeTeasel(), 'dcdc', { feed: { name: 'Start bank', volts: 12, spareA } });
+const onMonitor = (present: Companion['present']): Job =>
+  withSystem(wholeTeasel(), { companions: wholeTeasel().system.companions.map((c) => ({ ...c, present })) });
+const withArray = (change: Partial<PanelArray>): Job => withCharger(quiet(), 'aft', { array: { ...panels, ...change } });
+const withVocChange = (vocPercentPerC: number): Job => withArray({ panel: { ...panels.panel, vocPercentPerC } });
+const figure = (key: FigureKey, change: Partial<Figure>): Job => withFigure(quiet(), key, change);
+/** The launch with limits found on both solar chargers, worked out lower. */
+const limitsFound = (fore: number, aft: number, fuseA: number): Job => {
+  const job = withSystem(quiet(), { bank: { ...quiet().system.bank, fuseA } });
+  return withCharger(withCharger(job, 'fore', { present: { ...job.system.chargers[0]!.present, chargeCurrentLimit: fore } }), 'aft', {
+    present: { ...job.system.chargers[1]!.present, chargeCurrentLimit: aft },
+  });
+};
+
 const edges: readonly Edge[] = [
+  {
+    // 80 A × 0.8 = 64 A for the bank; 32 and 32 A are worked out.
+    code: 'limitsPastCeiling',
+    past: () => limitsFound(32, 33, 80),
+    within: () => limitsFound(32, 32, 80),
+    says: 'The charge limits, as found, add up to 65 A. The bank’s limit is 64 A (main fuse: 80 A × 0.8).',
+    severity: 'stop',
+    remedies: ['Record that it now reads 32\u00a0A'],
+  },
+  {
+    code: 'pastOwnFuse',
+    past: () => withCharger(limitsFound(30, 36, 250), 'aft', { fuseA: 44, present: { chargeCurrentLimit: 36 } }),
+    within: () => withCharger(limitsFound(30, 35, 250), 'aft', { fuseA: 44, present: { chargeCurrentLimit: 35 } }),
+    says: 'Solar aft was found limited to 36 A. Its 44 A fuse carries 35.2 A continuously.',
+    severity: 'stop',
+    remedies: ['Record that it now reads 35\u00a0A'],
+  },
+  {
+    code: 'pastOwnFuse',
+    past: () => withCharger(quiet(), 'aft', { cableA: 40, present: { chargeCurrentLimit: 41 } }),
+    within: () => withCharger(quiet(), 'aft', { cableA: 40, present: { chargeCurrentLimit: 40 } }),
+    says: 'Solar aft was found limited to 41 A. Its cable is rated for 40 A.',
+    severity: 'stop',
+  },
+  {
+    code: 'resumeTooClose',
+    past: () => withCharger(quiet(), 'aft', { present: { lowTempCutoff: 7, lowTempResume: 8 } }),
+    within: () => withCharger(quiet(), 'aft', { present: { lowTempCutoff: 7, lowTempResume: 9 } }),
+    says: 'Solar aft was found to resume at 8 °C, 1 °C above its cutoff. It needs 2 °C.',
+    severity: 'attention',
+  },
+  {
+    // Worked out: 5 + 1.25 °C.
+    code: 'cutoffTooHigh',
+    past: () => found('lowTempCutoff', 12),
+    within: () => found('lowTempCutoff', 11),
+    says: 'Solar aft: low-temperature cutoff was found at 12 °C. 6.3 °C is enough.',
+    severity: 'attention',
+  },
+  { code: 'absorbFoundLong', past: () => found('absorbTime', 120), within: () => found('absorbTime', 115), severity: 'stop' },
+  {
+    code: 'absorbFoundLong',
+    past: () => withCharger(withFigure(quiet(), 'absorbTime', { target: 3600 }), 'aft', { present: { absorbTime: 180 } }),
+    within: () => withCharger(withFigure(quiet(), 'absorbTime', { target: 3600 }), 'aft', { present: { absorbTime: 175 } }),
+    severity: 'stop',
+  },
+  {
+    code: 'thermostatAsFound',
+    past: () => stage({}, { outputMode: 'heating', thermostatSetpoint: 50 }),
+    within: () => stage({}, { outputMode: 'cooling', thermostatSetpoint: 50 }),
+    says: 'Thermostat was found on output “heating”. It must be on “cooling”.',
+    severity: 'stop',
+  },
+  {
+    code: 'thermostatAsFound',
+    past: () => stage({}, { outputMode: 'cooling', thermostatSetpoint: 49 }),
+    within: () => stage({}, { outputMode: 'cooling', thermostatSetpoint: 50 }),
+    says: 'Thermostat: setpoint was found at 9.4 °C. It must be at least 9.7 °C.',
+    severity: 'stop',
+  },
+  {
+    code: 'fieldFoundHigh',
+    past: () => found('fieldLimit', 85, wholeTeasel(), 'alternator'),
+    within: () => found('fieldLimit', 80, wholeTeasel(), 'alternator'),
+    severity: 'attention',
+  },
+  { code: 'monitorCounts', past: () => onMonitor({ capacity: 484 }), within: () => onMonitor({ capacity: 483 }), severity: 'attention' },
+  { code: 'monitorCounts', past: () => onMonitor({ capacity: 436 }), within: () => onMonitor({ capacity: 437 }), severity: 'attention' },
+  {
+    code: 'monitorCounts',
+    past: () => onMonitor({ peukertExponent: 1.1 }),
+    within: () => onMonitor({ peukertExponent: 1.09 }),
+    says: 'Monitor: Peukert exponent was found at 1.10. This bank needs 1.03.',
+  },
+  {
+    code: 'monitorCounts',
+    past: () => onMonitor({ chargeEfficiency: 95 }),
+    within: () => onMonitor({ chargeEfficiency: 96 }),
+    says: 'Monitor: charge efficiency was found at 95 %. This bank needs 99 %.',
+  },
+  {
+    code: 'reconnectTooClose',
+    past: () => onMonitor({ loadDisconnect: 24.6, loadReconnect: 25.1 }),
+    within: () => onMonitor({ loadDisconnect: 24.6, loadReconnect: 25.2 }),
+    severity: 'attention',
+  },
+  {
+    code: 'alarmBelowDisconnect',
+    past: () => onMonitor({ loadDisconnect: 24.6, lowVoltageAlarm: 24.6 }),
+    within: () => onMonitor({ loadDisconnect: 24.6, lowVoltageAlarm: 24.7 }),
+    severity: 'attention',
+  },
+  { code: 'disconnectBelowBms', past: () => onMonitor({ loadDisconnect: 20.8 }), within: () => onMonitor({ loadDisconnect: 20.9 }), severity: 'attention' },
+  {
+    code: 'loadsBelowSetpoint',
+    past: () => withSystem(quiet(), { loads: { ...quiet().system.loads, maxVolts: 28.05 } }),
+    within: () => withSystem(quiet(), { loads: { ...quiet().system.loads, maxVolts: 28.1 } }),
+    says: 'Solar aft: absorb at 28.10 V is above the 28.05 V the loads are rated for.',
+    severity: 'attention',
+  },
+  {
+    code: 'loadsBelowSetpoint',
+    past: () => withSystem(found('floatVoltage', 29), { loads: { ...quiet().system.loads, maxVolts: 28.5 } }),
+    within: () => withSystem(found('floatVoltage', 28.5), { loads: { ...quiet().system.loads, maxVolts: 28.5 } }),
+    says: 'Solar aft: float at 29.0 V is above the 28.5 V the loads are rated for.',
+  },
+  { code: 'mainPathTooSmall', past: () => withBank(quiet(), { shuntA: 89 }), within: () => withBank(quiet(), { shuntA: 90 }), severity: 'attention' },
+  {
+    code: 'mainPathTooSmall',
+    past: () => withSystem(quiet(), { bank: { ...quiet().system.bank, mainSwitchA: 150 }, loads: { minA: 2, maxA: 151 } }),
+    within: () => withSystem(quiet(), { bank: { ...quiet().system.bank, mainSwitchA: 150 }, loads: { minA: 2, maxA: 150 } }),
+    says: 'The main switch is rated for 150 A. The loads take up to 151 A.',
+  },
+  { code: 'arrayParts', past: () => withArray({ isolatorA: 12.4 }), within: () => withArray({ isolatorA: 12.5 }), severity: 'attention' },
+  {
+    code: 'arrayParts',
+    past: () => withArray({ inParallel: 3, inSeries: 2, stringFuseA: 12 }),
+    within: () => withArray({ inParallel: 3, inSeries: 2, stringFuseA: 12.5 }),
+    says: 'The string fuse of Solar aft is rated for 12.0 A. In bright light 12.5 A flow through it.',
+  },
+  { code: 'panelCoefficient', past: () => withVocChange(-0.19), within: () => withVocChange(-0.2), severity: 'attention' },
+  {
+    code: 'panelCoefficient',
+    past: () => withVocChange(-0.51),
+    within: () => withVocChange(-0.5),
+    says: 'The panels of Solar aft are entered with an open-circuit change of −0.51 %/°C. The usual range is −0.2 to −0.5 %/°C.',
+  },
+  { code: 'siteSuspicious', past: () => withSite(quiet(), { bankLowC: -15.1 }), within: () => withSite(quiet(), { bankLowC: -15 }), severity: 'attention' },
+  {
+    code: 'dcdcStartsLow',
+    past: () => found('inputStartVoltage', 12.8, wholeTeasel(), 'dcdc'),
+    within: () => found('inputStartVoltage', 12.9, wholeTeasel(), 'dcdc'),
+    severity: 'attention',
+  },
+  // 20 A × 28.1 V / (14 V × 0.9) = 44.6 A.
+  { code: 'dcdcPastSpare', past: () => feed(44.5), within: () => feed(44.7), severity: 'attention' },
+  { code: 'figureSuspicious', past: () => figure('absorbTime', { target: 299 }), within: () => figure('absorbTime', { target: 300 }), severity: 'attention' },
+  {
+    code: 'figureSuspicious',
+    past: () => figure('chargeCurrentMax', { max: 4, unit: 'C' }),
+    within: () => figure('chargeCurrentMax', { max: 2, unit: 'C' }),
+    says: 'Most current is 4.00 C. 0.40 C is likelier.',
+  },
+  {
+    code: 'figureSuspicious',
+    past: () => figure('chargeCurrentMax', { max: 0.4, unit: 'A' }),
+    within: () => figure('chargeCurrentMax', { max: 4.6, unit: 'A' }),
+    says: 'Most current is 0.4 A. 0.40 C, 92 A, is likelier.',
+  },
+  {
+    code: 'figureSuspicious',
+    past: () => figure('chargeTemperature', { min: 41, max: 113 }),
+    within: () => figure('chargeTemperature', { min: 25, max: 45 }),
+    says: 'Charging range begins at 41 °C. 41 °F, 5 °C, is likelier.',
+  },
+  {
+    code: 'figureSuspicious',
+    past: () => ({ ...quiet(), sheet: { ...quiet().sheet, unit: { ...quiet().sheet.unit, capacityAh: 5888 } } }),
+    within: () => ({ ...quiet(), sheet: { ...quiet().sheet, unit: { ...quiet().sheet.unit, capacityAh: 703 } } }),
+    says: 'One battery is entered with 5888 Ah. 230 Ah is likelier, if that number was watt-hours.',
+  },
   {
     // 3 × 44.7 × (1 + 0.003 × 39) = 149.79; 3 °C colder and 3 % more: 155.53.
     code: 'arrayTooHigh',

@@ -1,4 +1,21 @@
 import type { FindingRule } from './finding';
+import { cutoffTooHigh } from './rules/cutoffTooHigh';
+import { absorbFoundLong } from './rules/absorbFoundLong';
+import { thermostatAsFound } from './rules/thermostatAsFound';
+import { fieldFoundHigh } from './rules/fieldFoundHigh';
+import { monitorCounts } from './rules/monitorCounts';
+import { reconnectTooClose } from './rules/reconnectTooClose';
+import { alarmBelowDisconnect } from './rules/alarmBelowDisconnect';
+import { disconnectBelowBms } from './rules/disconnectBelowBms';
+import { loadsBelowSetpoint } from './rules/loadsBelowSetpoint';
+import { mainPathTooSmall } from './rules/mainPathTooSmall';
+import { arrayParts } from './rules/arrayParts';
+import { panelCoefficient } from './rules/panelCoefficient';
+import { siteSuspicious } from './rules/siteSuspicious';
+import { capacityWithoutReason } from './rules/capacityWithoutReason';
+import { dcdcStartsLow } from './rules/dcdcStartsLow';
+import { dcdcPastSpare } from './rules/dcdcPastSpare';
+import { figureSuspicious } from './rules/figureSuspicious';
 import { absorbEndsDiffer } from './rules/absorbEndsDiffer';
 import { absorbNearTrip } from './rules/absorbNearTrip';
 import { absorbOutsideBand } from './rules/absorbOutsideBand';
@@ -108,12 +125,14 @@ const rules = {
   systemVoltageMismatch,
   systemVoltageFound,
   basisSuspicious,
+  figureSuspicious,
   cellCountMismatch,
   slopeSign,
   stringsApart,
   coldProtection,
   sensorUnplugged,
   cutoffBelowSheet,
+  thermostatAsFound,
   deratingExceeded,
   outputOpened,
   relayContactTooSmall,
@@ -133,20 +152,26 @@ const rules = {
   floatOutsideBand,
   floatNotPermitted,
   presentOutsideBand,
+  absorbFoundLong,
   displayErrorLarge,
   bankPastLimits,
   diversionBelowAbsorb,
   arrayTooLow,
   arrayStringFuses,
+  arrayParts,
+  panelCoefficient,
   arrayClipped,
   fusePastCable,
   cableDrop,
   fuseCannotBreak,
+  mainPathTooSmall,
   loadDump,
   meterOutOfRange,
   cellSpread,
   chargersDisagree,
   compensatedVoltage,
+  loadsBelowSetpoint,
+  cutoffTooHigh,
   compensationMissingLead,
   defaultPasscode,
   displayNotCompared,
@@ -171,15 +196,20 @@ const rules = {
   besideShunt,
   chargeEnableNotWired,
   chargeUnknown,
+  siteSuspicious,
+  capacityWithoutReason,
   coilLoad,
   coldProtectionSingle,
   cutoffWithoutMargin,
   cutoffWithoutSensor,
   dcdcDrainsStarter,
+  dcdcStartsLow,
+  dcdcPastSpare,
   defaultUnexamined,
   diversionFixed,
   firmwareChanged,
   firmwareOtherThanCard,
+  fieldFoundHigh,
   followerCannot,
   fuseMissing,
   groundFaultSetting,
@@ -187,8 +217,12 @@ const rules = {
   limitCopied,
   loadDisconnectMissing,
   loadDisconnectTooLow,
+  disconnectBelowBms,
+  reconnectTooClose,
+  alarmBelowDisconnect,
   monitorNeverFull,
   monitorResetsEarly,
+  monitorCounts,
   noMonitor,
   notTopBalanced,
   presetChosen,

@@ -40,8 +40,11 @@ const sensor = (job: Job, id: string, change: Partial<Charger['sensor']>): Job =
   withCharger(job, id, { sensor: { ...job.system.chargers.find((c) => c.id === id)!.sensor, ...change } });
 const monitor = (present: Companion['present'], fullSeen = true): Job => withCompanion(wholeTeasel(), 'monitor', { present, fullSeen });
 /** The stage with a contactor that suits its roof. */
-const stage = (relay: Partial<Relay> = {}): Job =>
-  withCompanion(tumbler(), 'thermostat', { relay: { breaks: 'arraySide', volts: 200, amps: 25, coilW: 1, fusedSupply: true, ...relay } });
+const stage = (relay: Partial<Relay> = {}, present?: Companion['present']): Job =>
+  withCompanion(tumbler(), 'thermostat', {
+    ...(present ? { present } : {}),
+    relay: { breaks: 'arraySide', volts: 200, amps: 25, coilW: 1, fusedSupply: true, ...relay },
+  });
 /** The launch's DC-DC charger, its sensor joined to the battery. */
 const dcdc = (change: Partial<Charger>): Job => withCharger(wholeTeasel(), 'dcdc', change);
 const without = <T extends object, K extends keyof T>(value: T, key: K): Omit<T, K> => {
@@ -141,7 +144,7 @@ export const findingCases: Readonly<Record<string, FindingCase>> = {
   absorbNearTrip: { fires: () => withFigure(quiet(), 'bmsOverVoltage', { max: 28.4 }) },
   cellSpread: { fires: () => withSystem(quiet(), { bank: { ...quiet().system.bank, cellSpreadV: 0.2 } }) },
   limitsPastCeiling: {
-    fires: () => withSystem({ ...quiet(), overrides: [override('chargeCurrentLimit', 45)] }, { bank: { ...quiet().system.bank, fuseA: 60 } }),
+    fires: () => ({ ...asDerived(withSystem(quiet(), { bank: { ...quiet().system.bank, fuseA: 60 } })), overrides: [override('chargeCurrentLimit', 45)] }),
   },
   pastOwnFuse: { fires: () => withCharger({ ...quiet(), overrides: [override('chargeCurrentLimit', 45)] }, 'aft', { fuseA: 40 }) },
   taperBelowLoads: { fires: quiet, silent: () => withSystem(quiet(), { loads: { minA: 2, maxA: 6 } }) },
@@ -168,6 +171,56 @@ export const findingCases: Readonly<Record<string, FindingCase>> = {
       const { stringFuseA: _none, ...bank } = quiet().system.bank;
       return withSystem(quiet(), { bank: { ...bank, stringsInParallel: 3 } });
     },
+  },
+  absorbFoundLong: {
+    fires: () => withCharger(quiet(), 'aft', { present: { absorbTime: 600 } }),
+    silent: () => withCharger(quiet(), 'aft', { present: { absorbTime: 90 } }),
+  },
+  alarmBelowDisconnect: { fires: () => monitor({ lowVoltageAlarm: 20 }), silent: () => monitor({ lowVoltageAlarm: 25 }) },
+  arrayParts: {
+    fires: () => withCharger(quiet(), 'aft', { array: { ...panels, isolatorA: 10 } }),
+    silent: () => withCharger(quiet(), 'aft', { array: { ...panels, isolatorA: 16, stringFuseA: 15 } }),
+  },
+  capacityWithoutReason: {
+    fires: () => withBank(quiet(), { capacityFactor: 0.9, capacityReason: '' }),
+    silent: () => withBank(quiet(), { capacityFactor: 0.9, capacityReason: 'tested in March' }),
+  },
+  cutoffTooHigh: {
+    fires: () => withSite(withCharger(quiet(), 'aft', { present: { lowTempCutoff: 20 } }), { bankLowC: -4 }),
+    silent: () => withCharger(quiet(), 'aft', { present: { lowTempCutoff: 11 } }),
+  },
+  dcdcPastSpare: {
+    fires: () => dcdc({ feed: { name: 'Start bank', volts: 12, spareA: 40 } }),
+    silent: () => dcdc({ feed: { name: 'Start bank', volts: 12, spareA: 50 } }),
+  },
+  dcdcStartsLow: {
+    fires: () => dcdc({ present: { inputStartVoltage: 12.6 } }),
+    silent: () => dcdc({ present: { inputStartVoltage: 12.6 }, feed: { name: 'Start bank', volts: 12, engineSignal: true } }),
+  },
+  disconnectBelowBms: { fires: () => monitor({ loadDisconnect: 20.8 }), silent: () => monitor({ loadDisconnect: 22 }) },
+  fieldFoundHigh: {
+    fires: () => withCharger(wholeTeasel(), 'alternator', { present: { fieldLimit: 100 } }),
+    silent: () => withCharger(wholeTeasel(), 'alternator', { present: { fieldLimit: 80 } }),
+  },
+  figureSuspicious: { fires: () => withFigure(quiet(), 'absorbTime', { target: 40 }), silent: () => withFigure(quiet(), 'absorbTime', { target: 300 }) },
+  loadsBelowSetpoint: {
+    fires: () => withSystem(quiet(), { loads: { ...quiet().system.loads, maxVolts: 28 } }),
+    silent: () => withSystem(quiet(), { loads: { ...quiet().system.loads, maxVolts: 30 } }),
+  },
+  mainPathTooSmall: { fires: () => withBank(quiet(), { shuntA: 60 }), silent: () => withBank(quiet(), { shuntA: 500, mainSwitchA: 300 }) },
+  monitorCounts: { fires: () => monitor({ capacity: 230 }), silent: () => monitor({ capacity: 460, peukertExponent: 1.05 }) },
+  panelCoefficient: {
+    fires: () => withCharger(quiet(), 'aft', { array: { ...panels, panel: { ...panels.panel, vocPercentPerC: -0.03 } } }),
+    silent: () => withCharger(quiet(), 'aft', { array: panels }),
+  },
+  reconnectTooClose: {
+    fires: () => monitor({ loadDisconnect: 24.6, loadReconnect: 24.7 }),
+    silent: () => monitor({ loadDisconnect: 24.6, loadReconnect: 25.8 }),
+  },
+  siteSuspicious: { fires: () => withSite(quiet(), { bankLowC: -30 }), silent: () => withSite(quiet(), { bankLowC: -14 }) },
+  thermostatAsFound: {
+    fires: tumbler,
+    silent: () => withCompanion(tumbler(), 'thermostat', { present: { outputMode: 'cooling', thermostatSetpoint: 60, thermostatDifferential: 2 } }),
   },
   absorbEndsDiffer: { fires: wholeTeasel },
   alarmPastTrip: {

@@ -21,6 +21,14 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     hurts: 'One may leave absorb while another still holds it. Judge a full charge by the last of them.',
     remedies: [],
   },
+  absorbFoundLong: {
+    severity: 'stop',
+    device: 'aft',
+    role: 'absorbTime',
+    text: 'Solar aft: absorb time was found at 10 h. 40 min is worked out from the sheet.',
+    hurts: 'Lithium held at absorb for hours ages, and its fullest cell may trip the BMS.',
+    remedies: ['Record that it now reads 40 min'],
+  },
   absorbNearTrip: {
     severity: 'stop',
     device: 'fore',
@@ -36,6 +44,14 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     text: 'Solar aft: absorb comes to 28.70 V, 0.30 V above the sheet’s 28.00–28.40 V.',
     hurts: 'Cells age, and the BMS may trip while charging.',
     remedies: ['Go back to the derived value'],
+  },
+  alarmBelowDisconnect: {
+    severity: 'attention',
+    device: 'monitor',
+    role: 'lowVoltageAlarm',
+    text: 'Monitor: low-voltage alarm is at 20.0 V, not above the load disconnect at 24.6 V.',
+    hurts: 'The loads go off before anybody is warned.',
+    remedies: ['Record that it now reads 25.0 V'],
   },
   alarmPastTrip: {
     severity: 'stop',
@@ -58,6 +74,13 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     device: 'aft',
     text: 'The array of Solar aft is rated 1860 W. The charger passes on 1265 W in absorb.',
     hurts: 'The rest is lost around noon on clear days. System shows how much in a year.',
+    remedies: [],
+  },
+  arrayParts: {
+    severity: 'attention',
+    device: 'aft',
+    text: 'The array isolator of Solar aft is rated for 10.0 A. In bright light 12.5 A flow through it.',
+    hurts: 'It overheats, or cannot open. Local codes and a licensed electrician decide.',
     remedies: [],
   },
   arrayStringFuses: {
@@ -127,6 +150,12 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     device: 'aft',
     text: 'The cables from Solar aft to the bank lose 0.69 V at 45 A.',
     hurts: 'Absorb begins early and lasts longer. Fit a thicker cable or sense leads. Do not raise a setpoint for it: the drop goes as the current tapers.',
+    remedies: [],
+  },
+  capacityWithoutReason: {
+    severity: 'note',
+    text: 'The bank counts with 90 % of its 460 Ah, 414 Ah, and no reason is entered.',
+    hurts: 'Times and currents rest on it. Enter the test or the age it comes from.',
     remedies: [],
   },
   cardMissing: {
@@ -234,6 +263,14 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     hurts: 'The cells are charged too cold, which damages lithium for good.',
     remedies: ['Record that it now reads 7 °C'],
   },
+  cutoffTooHigh: {
+    severity: 'attention',
+    device: 'aft',
+    role: 'lowTempCutoff',
+    text: 'Solar aft: low-temperature cutoff was found at 20 °C. 6.3 °C is enough.',
+    hurts: 'On days between the two the bank is not charged although it may be.',
+    remedies: ['Record that it now reads 7 °C'],
+  },
   cutoffWithoutMargin: {
     severity: 'attention',
     device: 'fore',
@@ -258,6 +295,22 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     hurts: 'It goes on charging with the engine off, and the starter battery is flat in the morning.',
     remedies: ['Record that it now reads 12.8 V'],
   },
+  dcdcPastSpare: {
+    severity: 'attention',
+    device: 'dcdc',
+    role: 'chargeCurrentLimit',
+    text: 'DC-DC gives up to 20 A and draws about 44.6 A for it. The alternator it hangs on can spare 40 A.',
+    hurts: 'The alternator overheats, or the starter battery is drained while driving.',
+    remedies: [],
+  },
+  dcdcStartsLow: {
+    severity: 'attention',
+    device: 'dcdc',
+    role: 'inputStartVoltage',
+    text: 'DC-DC was found set to start at 12.6 V. 12 V start bank rests at 12.8 V.',
+    hurts: 'It starts with the engine off and drains the starter battery.',
+    remedies: ['Record that it now reads 13.2 V'],
+  },
   defaultPasscode: {
     severity: 'note',
     device: 'aft',
@@ -278,6 +331,14 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     text: 'The chargers can deliver 90 A. The sheet allows 23 A below 5 °C.',
     hurts: 'Too much current into cold cells plates lithium, even with the right cutoff. A charger that reduces its current by temperature is another way out.',
     remedies: ['Raise every cutoff past 5 °C', 'Stagger: Solar fore and Solar aft from 5 °C', 'Lower the limits to 23 A together'],
+  },
+  disconnectBelowBms: {
+    severity: 'attention',
+    device: 'monitor',
+    role: 'loadDisconnect',
+    text: 'Monitor: load disconnect at 20.8 V is not above the BMS low trip at 20.8 V.',
+    hurts: 'The BMS cuts the whole bank off first, chargers and all, and may have to be reset by hand.',
+    remedies: ['Record that it now reads 24.6 V'],
   },
   displayCorrected: {
     severity: 'note',
@@ -333,12 +394,27 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     hurts: 'A factory reset or a wrong press puts that voltage on the bank.',
     remedies: ['Record that it now reads 28.1 V'],
   },
+  fieldFoundHigh: {
+    severity: 'attention',
+    device: 'alternator',
+    role: 'fieldLimit',
+    text: 'Alternator: field limit was found at 100 %. The chosen way of using the machine takes 80 %.',
+    hurts: 'The machine runs hotter than was chosen.',
+    remedies: ['Record that it now reads 80 %'],
+  },
   figureMissing: {
     severity: 'attention',
     device: 'fore',
     role: 'rechargeVoltage',
     text: 'The sheet gives no figure for recharge of Solar fore and Solar aft.',
     hurts: 'The charger then uses its factory value. Ask the maker, or enter a figure from another source.',
+    remedies: [],
+  },
+  figureSuspicious: {
+    severity: 'attention',
+    figure: 'absorbTime',
+    text: 'Absorb time is 40 s. 40 min is likelier.',
+    hurts: 'No battery of this kind has such a figure: the unit or the point is most often wrong. Look at the paper.',
     remedies: [],
   },
   firmwareChanged: {
@@ -465,12 +541,26 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     hurts: 'The voltage spike destroys diodes and electronics. Never open the output of a turning alternator: stop it at its field.',
     remedies: [],
   },
+  loadsBelowSetpoint: {
+    severity: 'attention',
+    device: 'aft',
+    role: 'absorbVoltage',
+    text: 'Solar aft: absorb at 28.1 V is above the 28.0 V the loads are rated for.',
+    hurts: 'Electronics on the bank fail in every full charge. Feed them through a regulator, or ask their maker.',
+    remedies: [],
+  },
   lowRank: {
     severity: 'attention',
     figure: 'floatVoltage',
     text: 'Float voltage is not the maker’s figure (assumed) and does not count under “maker only”.',
     hurts: 'Settings that need it have no value until the maker’s figure is entered.',
     remedies: ['Use the best figures available'],
+  },
+  mainPathTooSmall: {
+    severity: 'attention',
+    text: 'The shunt is rated for 60 A. The chargers together give up to 90 A.',
+    hurts: 'It overheats and reads wrong. Local codes and a licensed electrician decide.',
+    remedies: [],
   },
   meterOutOfRange: {
     severity: 'attention',
@@ -483,6 +573,14 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     text: 'Multimeter was due for calibration 2026-05.',
     hurts: 'Its calibration expired: its ± can no longer be relied on, nor can a verdict that rests on it.',
     remedies: [],
+  },
+  monitorCounts: {
+    severity: 'attention',
+    device: 'monitor',
+    role: 'capacity',
+    text: 'Monitor: capacity was found at 230 Ah. This bank needs 460 Ah.',
+    hurts: 'Its state of charge is wrong, and more so from day to day.',
+    remedies: ['Record that it now reads 460 Ah'],
   },
   monitorNeverFull: {
     severity: 'attention',
@@ -542,6 +640,13 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     hurts: 'Every view and the report mark it as outside the sheet.',
     remedies: ['Go back to the derived value'],
   },
+  panelCoefficient: {
+    severity: 'attention',
+    device: 'aft',
+    text: 'The panels of Solar aft are entered with an open-circuit change of −0.03 %/°C. The usual range is −0.2 to −0.5 %/°C. −0.30 %/°C is likelier.',
+    hurts: 'The volts on a frosty dawn come out wrong, and with them whether the charger survives it. Look at the label.',
+    remedies: [],
+  },
   pastOwnFuse: {
     severity: 'stop',
     device: 'aft',
@@ -597,6 +702,14 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     text: 'Solar aft: recharge at 26.80 V is 0.10 V below float at 26.90 V. It must be at least 0.20 V below.',
     hurts: 'A new charge starts at every passing load.',
     remedies: [],
+  },
+  reconnectTooClose: {
+    severity: 'attention',
+    device: 'monitor',
+    role: 'loadReconnect',
+    text: 'Monitor: loads reconnect at 24.7 V, 0.1 V above their disconnect at 24.6 V. At least 0.6 V is needed.',
+    hurts: 'The bank recovers by that much when the loads go off: they switch on and off all night.',
+    remedies: ['Record that it now reads 25.8 V'],
   },
   relayContactTooSmall: {
     severity: 'stop',
@@ -668,6 +781,12 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     hurts: 'There it does what it was built to do. Check on the first days that this suits the sheet.',
     remedies: [],
   },
+  siteSuspicious: {
+    severity: 'attention',
+    text: 'The bank is entered as falling to −30 °C, colder than the coldest air on record, −14 °C.',
+    hurts: 'Cold cutoffs, compensation and array volts rest on the two. One of them is wrong.',
+    remedies: [],
+  },
   slopeAsFound: {
     severity: 'attention',
     device: 'mast',
@@ -726,6 +845,14 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     text: 'Alone on the bank, Solar fore and Solar aft cannot fall below the taper of 10 A while the loads take 11 A; the timer of 40 min ends absorb instead.',
     hurts: 'On such days absorb ends by time, not by current.',
     remedies: [],
+  },
+  thermostatAsFound: {
+    severity: 'stop',
+    device: 'thermostat',
+    role: 'outputMode',
+    text: 'Thermostat was found on output “heating”. It must be on “cooling”.',
+    hurts: 'It lets sources charge in the cold, and stops them when it is warm.',
+    remedies: ['Record that it now reads “cooling”'],
   },
   turbineWithoutDiversion: {
     severity: 'stop',

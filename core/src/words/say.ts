@@ -67,7 +67,7 @@ export function sayFor(input: SettingsInput, scale: TemperatureScale): Say {
     if (core === '°C') return celsius(value);
     if (core === '°C difference') return degrees(value);
     const { unit, scale: size, digits } = shownIn[core];
-    return formatQuantity(value / size, unit, digits);
+    return unit === '' ? formatNumber(value / size, digits) : formatQuantity(value / size, unit, digits);
   };
   return {
     scale,

@@ -114,7 +114,8 @@ describe('English', () => {
     for (const [name, job, on] of jobs)
       for (const f of said(job, on, 'F')) {
         const units = stringsIn([f.facts, ...f.finding.remedies.map((r): object => r.facts ?? {})]);
-        const printed = units.some((u) => u.includes('°C')) || /compensationOnLithium|newerRevision|slope|stepPastTolerance|basisSuspicious/.test(f.code);
+        const printed =
+          units.some((u) => u.includes('°C')) || /compensationOnLithium|newerRevision|slope|stepPastTolerance|panelCoefficient|basisSuspicious/.test(f.code);
         const spoken = [f.text, f.hurts, ...f.remedies.map((r) => r.label)].join(' ');
         if (!printed) expect(spoken).withContext(name).not.toContain('°C');
         if (spoken.includes('°F')) fahrenheit++;

@@ -1,12 +1,12 @@
 import { per12 } from '../../settings';
 import { lowestTrip } from '../../system';
-import { chargerRule, puttingRight } from '../rule';
+import { chargerRule, judged, puttingRight } from '../rule';
 
 /** A high-voltage alarm, as found or as set, at or near the BMS trip: it comes after the disconnect. */
 export const alarmPastTrip = chargerRule(({ charger }, plan) => {
   const setting = plan.setting(charger.id, 'highVoltageAlarm');
   const trip = lowestTrip(plan.input.sheet, plan.input.system);
-  const alarm = setting?.override ? setting.trueValue : (setting?.presentTrue ?? setting?.trueValue);
+  const alarm = judged(setting)?.value;
   if (!setting || !trip || alarm == null) return null;
   const least = per12(plan, 0.2);
   if (trip.volts - alarm >= least - 1e-9) return null;

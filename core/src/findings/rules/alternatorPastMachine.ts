@@ -1,4 +1,4 @@
-import { chargerRule, puttingRight } from '../rule';
+import { chargerRule, judged, puttingRight } from '../rule';
 
 type PastMachine =
   | { readonly past: 'current'; readonly limitA: number; readonly ratedA: number }
@@ -8,9 +8,9 @@ type PastMachine =
 export const alternatorPastMachine = chargerRule<PastMachine>(({ charger, card }, plan) => {
   const machine = charger.machine;
   if (card.kind !== 'alternator' || !machine) return null;
-  const limit = plan.setting(charger.id, 'chargeCurrentLimit')?.trueValue;
+  const limit = judged(plan.setting(charger.id, 'chargeCurrentLimit'))?.value;
   const hot = plan.setting(charger.id, 'machineTempLimit');
-  const found = hot?.override ? hot.trueValue : (hot?.presentTrue ?? hot?.trueValue);
+  const found = judged(hot)?.value;
   if (limit != null && limit > machine.ratedA + 1e-9)
     return { severity: 'stop', role: 'chargeCurrentLimit', facts: { past: 'current', limitA: limit, ratedA: machine.ratedA } };
   if (machine.maxC === undefined || found == null || found <= machine.maxC + 1e-9) return null;

@@ -1,10 +1,10 @@
-import { chargerRule, puttingRight } from '../rule';
+import { chargerRule, judged, puttingRight } from '../rule';
 
 /** Diversion at or below the charging setpoint. */
 export const diversionBelowAbsorb = chargerRule(({ charger, card }, plan) => {
   const setting = plan.setting(charger.id, 'diversionVoltage');
   const absorb = plan.setting(charger.id, 'absorbVoltage')?.trueValue;
-  const diversion = setting?.override ? setting.trueValue : (setting?.presentTrue ?? setting?.trueValue);
+  const diversion = judged(setting)?.value;
   if (card.kind !== 'turbine' || !setting || diversion == null || absorb == null || diversion > absorb + 1e-9) return null;
   return { severity: 'stop', role: 'diversionVoltage', facts: { diversion, absorb }, remedies: puttingRight(setting) };
 });

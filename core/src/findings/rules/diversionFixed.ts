@@ -1,11 +1,10 @@
 import { setpointAt } from '../../settings';
-import { chargerRule } from '../rule';
+import { chargerRule, judged } from '../rule';
 
 /** A diversion that stays fixed while the charging setpoint moves past it in the cold. */
 export const diversionFixed = chargerRule(({ charger, card }, plan) => {
-  const setting = plan.setting(charger.id, 'diversionVoltage');
   const absorb = plan.setting(charger.id, 'absorbVoltage');
-  const diversion = setting?.override ? setting.trueValue : (setting?.presentTrue ?? setting?.trueValue);
+  const diversion = judged(plan.setting(charger.id, 'diversionVoltage'))?.value;
   if (diversion == null || !absorb || card.compensated.includes('diversionVoltage')) return null;
   const { bankLowC, bankHighC } = plan.input.system.site;
   const coldV = setpointAt(plan, absorb, bankLowC);

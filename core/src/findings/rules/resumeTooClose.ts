@@ -1,17 +1,18 @@
 import { resumeHysteresis } from '../../system';
-import { chargerRule, clearing } from '../rule';
+import { chargerRule, judged, puttingRight } from '../rule';
 
-/** Resume so near the cutoff that the sensor's own error makes the charger chatter or resume on a cold cell. */
+/** Resume so near the cutoff, as set or as found, that the sensor's own error makes the charger chatter or resume on a cold cell. */
 export const resumeTooClose = chargerRule(({ charger }, plan) => {
-  const cutoffC = plan.setting(charger.id, 'lowTempCutoff')?.trueValue;
+  const cutoff = judged(plan.setting(charger.id, 'lowTempCutoff'));
   const setting = plan.setting(charger.id, 'lowTempResume');
-  if (cutoffC == null || setting?.trueValue == null) return null;
+  const resume = judged(setting);
+  if (!cutoff || !resume || plan.setting(charger.id, 'lowTempCutoff')?.off) return null;
   const leastDegrees = resumeHysteresis(charger.sensor);
-  if (setting.trueValue - cutoffC >= leastDegrees - 1e-9) return null;
+  if (resume.value - cutoff.value >= leastDegrees - 1e-9) return null;
   return {
     severity: 'attention',
     role: 'lowTempResume',
-    facts: { resumeC: setting.trueValue, cutoffC, leastDegrees },
-    remedies: setting.override ? [clearing(charger.id, 'lowTempResume')] : [],
+    facts: { found: resume.found, resumeC: resume.value, cutoffC: cutoff.value, leastDegrees },
+    remedies: setting?.override || resume.found ? puttingRight(setting) : [],
   };
 });

@@ -25,6 +25,10 @@ export const bankFindings = {
     none
       ? { text: 'This lithium bank has no BMS.', hurts: 'Nothing stops a cell from being overcharged or run flat. Do not program chargers for it.' }
       : { text: 'The BMS over-voltage trip is not on the sheet.', hurts: 'The distance from absorb to the trip cannot be checked. Ask the maker.' },
+  capacityWithoutReason: ({ percent, ratedAh, usedAh }, say) => ({
+    text: `The bank counts with ${say.percent(percent)} of its ${say.ampHours(ratedAh)}, ${say.ampHours(usedAh)}, and no reason is entered.`,
+    hurts: 'Times and currents rest on it. Enter the test or the age it comes from.',
+  }),
   cellCountMismatch: ({ nominalV, cells, chemistry, usualV, fits }) => ({
     text: `${formatQuantity(nominalV, 'V', 1)} over ${counted(cells, 'cell')} is ${formatQuantity(nominalV / cells, 'V', 2)} per cell. ${chemistryWords[chemistry]} has ${formatQuantity(usualV, 'V', 2)}: ${counted(fits, 'cell')} would fit.`,
     hurts: 'Every figure printed per cell comes out wrong on this bank.',
@@ -40,6 +44,25 @@ export const bankFindings = {
       : `The sheet gives no figure for ${roleInfo[role].name} of ${listed(devices.map(say.name))}.`,
     hurts: 'The charger then uses its factory value. Ask the maker, or enter a figure from another source.',
   }),
+  figureSuspicious: ({ key, what, value, likelier }, say) => {
+    const said = {
+      seconds: { reads: `${figureInfo[key].name} is ${say.duration(value)}`, likelier: `${say.duration(likelier ?? 0)} is likelier` },
+      rateHigh: { reads: `${figureInfo[key].name} is ${formatNumber(value, 2)} C`, likelier: `${formatNumber(likelier ?? 0, 2)} C is likelier` },
+      ampsLow: { reads: `${figureInfo[key].name} is ${say.amps(value)}`, likelier: `${formatNumber(value, 2)} C, ${say.amps(likelier ?? 0)}, is likelier` },
+      fahrenheit: {
+        reads: `${figureInfo[key].name} begins at ${formatNumber(value, 0)} °C`,
+        likelier: `${formatNumber(value, 0)} °F, ${formatNumber(likelier ?? 0, 0)} °C, is likelier`,
+      },
+      capacity: {
+        reads: `One battery is entered with ${say.ampHours(value)}`,
+        likelier: `${say.ampHours(likelier ?? 0)} is likelier, if that number was watt-hours`,
+      },
+    }[what];
+    return {
+      text: `${said.reads}.${likelier === null ? '' : ` ${said.likelier}.`}`,
+      hurts: 'No battery of this kind has such a figure: the unit or the point is most often wrong. Look at the paper.',
+    };
+  },
   leadCanFreeze: ({ bankLowC, leftPercent, freezesC, safePercent }, say) => ({
     text: `The bank falls to ${say.celsius(bankLowC)}. At about ${say.percent(leftPercent)} of charge its acid freezes at ${say.celsius(freezesC)}; from about ${say.percent(safePercent)} it stays liquid.`,
     hurts: 'Ice bursts the cells. In winter disconnect loads earlier, or charge more than the loads take.',
@@ -66,6 +89,10 @@ export const bankFindings = {
   presetFigures: ({ keys }) => ({
     text: `${listed(keys.map((key) => figureInfo[key].name))} ${keys.length === 1 ? 'comes' : 'come'} from a charger’s preset.`,
     hurts: 'A preset knows neither this battery nor this site, and is mostly too low. Ask the battery’s maker.',
+  }),
+  siteSuspicious: ({ bankLowC, recordLowC }, say) => ({
+    text: `The bank is entered as falling to ${say.celsius(bankLowC)}, colder than the coldest air on record, ${say.celsius(recordLowC)}.`,
+    hurts: 'Cold cutoffs, compensation and array volts rest on the two. One of them is wrong.',
   }),
   slopeSign: ({ slope }, say) => ({
     text: `The compensation slope on the sheet is ${say.slope(slope)}, rising with temperature. A lead battery’s falls.`,

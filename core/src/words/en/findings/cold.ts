@@ -74,6 +74,10 @@ export const coldFindings = {
     text: `${its}: low-temperature cutoff ${found ? 'was found at' : 'would be'} ${say.celsius(cutoffC)}. It must be at least ${say.celsius(leastC)}${sheetC === null || leastC - sheetC < 0.05 ? ', the sheet’s figure' : ` (sheet ${say.celsius(sheetC)} + sensor margin ${say.degrees(leastC - sheetC)})`}.`,
     hurts: 'The cells are charged too cold, which damages lithium for good.',
   }),
+  cutoffTooHigh: ({ foundC, enoughC }, say, its) => ({
+    text: `${its}: low-temperature cutoff was found at ${say.celsius(foundC)}. ${say.celsius(enoughC)} is enough.`,
+    hurts: 'On days between the two the bank is not charged although it may be.',
+  }),
   cutoffWithoutMargin: ({ cutoffC, coldestC }, say, its) => ({
     text: `${its} stops at ${say.celsius(cutoffC)} by its sensor. The cell may then be at ${say.celsius(coldestC)}.`,
     hurts: 'Tape, lag and sensor error add up to that much: the cells are charged colder than the sheet allows.',
@@ -108,4 +112,11 @@ export const coldFindings = {
       hurts: `${ratio < 0 || ratio > 1 ? 'In the cold or the heat the bank is overcharged' : 'The bank is undercharged in the cold and overcharged in the heat'}.${factor === null ? '' : ' Per cell, per 12 V and per bank may be mixed up.'}`,
     };
   },
+  thermostatAsFound: (f, say, its) => ({
+    text:
+      f.wrong === 'output'
+        ? `${its} was found on output “${f.reads}”. It must be on “${f.fits}”.`
+        : `${its}: setpoint was found at ${say.celsius(f.foundC)}. It must be at least ${say.celsius(f.leastC)}.`,
+    hurts: f.wrong === 'output' ? 'It lets sources charge in the cold, and stops them when it is warm.' : 'It lets sources charge cells that are too cold.',
+  }),
 } satisfies Partial<Words>;

@@ -20,18 +20,18 @@ export const currentFindings = {
     text: `${say.name(larger.device)} (${say.amps(larger.ratedA)}) and ${say.name(smaller.device)} (${say.amps(smaller.ratedA)}) were both found limited to ${say.amps(larger.foundA)}. They should be ${say.amps(larger.worksOutA)} and ${say.amps(smaller.worksOutA)}.`,
     hurts: 'The figure looks copied: one may overload its cable, or the other charges too slowly.',
   }),
-  limitsPastCeiling: ({ sumA, ceilingA, ceiling, adds, bms }, say) => {
+  limitsPastCeiling: ({ found, sumA, ceilingA, ceiling, adds, bms }, say) => {
     const digits = say.digits(sumA, ceilingA);
     return {
-      text: `The charge limits add up to ${say.amps(sumA, digits)}. The bank’s limit is ${say.amps(ceilingA, digits)} (${ceiling.toLowerCase()}: ${adds}).`,
+      text: `The charge limits${found ? ', as found,' : ''} add up to ${say.amps(sumA, digits)}. The bank’s limit is ${say.amps(ceilingA, digits)} (${ceiling.toLowerCase()}: ${adds}).`,
       hurts: `Cables overheat and fuses blow${bms ? ', or the BMS trips on over-current' : ''}.`,
     };
   },
   pastOwnFuse: (f, say, its) => ({
     text:
       f.past === 'fuse'
-        ? `${its} can deliver ${say.amps(f.givesA)}. Its ${say.amps(f.fuseA)} fuse carries ${say.amps(f.carriesA)} continuously.`
-        : `${its} can deliver ${say.amps(f.givesA)}. Its cable is rated for ${say.amps(f.cableA)}.`,
+        ? `${its} ${f.found ? 'was found limited to' : 'can deliver'} ${say.amps(f.givesA)}. Its ${say.amps(f.fuseA)} fuse carries ${say.amps(f.carriesA)} continuously.`
+        : `${its} ${f.found ? 'was found limited to' : 'can deliver'} ${say.amps(f.givesA)}. Its cable is rated for ${say.amps(f.cableA)}.`,
     hurts: f.past === 'fuse' ? 'The fuse opens while charging.' : 'The cable overheats.',
   }),
   taperBelowLoads: ({ devices, taperA, loadA, timerS }, say) => ({

@@ -22,6 +22,10 @@ const names = (roles: readonly (keyof typeof roleInfo)[]): string => listed(role
 
 /** What devices are, hold and show. */
 export const deviceFindings = {
+  absorbFoundLong: ({ foundS, wantedS }, say, its) => ({
+    text: `${its}: absorb time was found at ${say.duration(foundS)}. ${say.duration(wantedS)} is worked out from the sheet.`,
+    hurts: 'Lithium held at absorb for hours ages, and its fullest cell may trip the BMS.',
+  }),
   absorbEndsDiffer: ({ groups }, say) => ({
     text: `The chargers end absorb by different rules: ${groups.map(({ devices, end, wallClock }) => `${listed(devices.map(say.name))} ${ends[end]}${wallClock ? ' on the wall clock' : ''}`).join('; ')}.`,
     hurts: 'One may leave absorb while another still holds it. Judge a full charge by the last of them.',
@@ -64,6 +68,10 @@ export const deviceFindings = {
   displayNotCompared: (_, _say, its) => ({
     text: `${its}: the display was not compared with a meter.`,
     hurts: 'A display that is off by 1 % puts every setpoint off by 1 %. Enter a comparison on System.',
+  }),
+  fieldFoundHigh: ({ foundPercent, mostPercent }, say, its) => ({
+    text: `${its}: field limit was found at ${say.percent(foundPercent)}. The chosen way of using the machine takes ${say.percent(mostPercent)}.`,
+    hurts: 'The machine runs hotter than was chosen.',
   }),
   firmwareChanged: ({ updated, firmware, proved }, _, its) => ({
     text: updated ? `${its} runs firmware ${firmware ?? ''}. Its settings were proved on ${proved ?? ''}.` : `${its} was reset since its settings were proved.`,

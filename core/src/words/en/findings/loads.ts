@@ -1,3 +1,4 @@
+import { roleInfo } from '../../../card';
 import { digitsApart } from '../../../quantity';
 import type { Language } from '../../language';
 import { listed } from '../join';
@@ -6,6 +7,13 @@ type Words = Language['findings'];
 
 /** Loads, monitors and what they count. */
 export const loadFindings = {
+  alarmBelowDisconnect: ({ alarmV, disconnectV }, say, its) => {
+    const digits = digitsApart(alarmV, disconnectV, 1);
+    return {
+      text: `${its}: low-voltage alarm is at ${say.volts(alarmV, digits)}, not above the load disconnect at ${say.volts(disconnectV, digits)}.`,
+      hurts: 'The loads go off before anybody is warned.',
+    };
+  },
   besideShunt: ({ monitor, devices, load }, say) => ({
     text: `The negative of ${listed([...devices.map(say.name), ...(load === null ? [] : [load === '' ? 'a load' : load])])} bypasses the shunt, so ${say.name(monitor)} does not count its current.`,
     hurts: 'Its count and its state of charge are wrong. Move every negative to the load side of the shunt.',
@@ -18,6 +26,13 @@ export const loadFindings = {
     text: `The relay coil of ${its} uses ${say.wattHours(perDayWh)} a day, ${say.percent((100 * perDayWh) / bankWh, 1)} of the bank${unfused ? ', and no fused supply is entered for it' : ''}.`,
     hurts: 'It draws all day in the weeks with the least sun. A latching relay, or one closed only by day, uses less. Give it its own fuse.',
   }),
+  disconnectBelowBms: ({ disconnectV, tripV }, say, its) => {
+    const digits = digitsApart(disconnectV, tripV, 1);
+    return {
+      text: `${its}: load disconnect at ${say.volts(disconnectV, digits)} is not above the BMS low trip at ${say.volts(tripV, digits)}.`,
+      hurts: 'The BMS cuts the whole bank off first, chargers and all, and may have to be reset by hand.',
+    };
+  },
   loadDisconnectMissing: (f, say) =>
     f.device === null
       ? {
@@ -39,6 +54,10 @@ export const loadFindings = {
       hurts: 'Every deep discharge shortens the bank’s life.',
     };
   },
+  monitorCounts: ({ role, found, wanted }, say, its) => ({
+    text: `${its}: ${roleInfo[role].name} was found at ${say.ofRole(role, found)}. This bank needs ${say.ofRole(role, wanted)}.`,
+    hurts: 'Its state of charge is wrong, and more so from day to day.',
+  }),
   monitorNeverFull: (f, say, its) => ({
     text:
       f.by === 'voltage'
@@ -56,8 +75,22 @@ export const loadFindings = {
     }.`,
     hurts: 'It shows 100 % on a bank that is not full, until the next true full charge.',
   }),
+  loadsBelowSetpoint: ({ role, setV, loadsV }, say, its) => {
+    const digits = digitsApart(setV, loadsV, 1);
+    return {
+      text: `${its}: ${roleInfo[role].name} at ${say.volts(setV, digits)} is above the ${say.volts(loadsV, digits)} the loads are rated for.`,
+      hurts: 'Electronics on the bank fail in every full charge. Feed them through a regulator, or ask their maker.',
+    };
+  },
   noMonitor: ({ ratedAh }, say) => ({
     text: `This lithium bank of ${say.ampHours(ratedAh)} has no monitor.`,
     hurts: 'Its resting voltage hardly moves between 20 and 90 % of charge, so it cannot tell how full it is. Count the current with a shunt.',
   }),
+  reconnectTooClose: ({ reconnectV, disconnectV, leastV }, say, its) => {
+    const digits = digitsApart(reconnectV, disconnectV, 1);
+    return {
+      text: `${its}: loads reconnect at ${say.volts(reconnectV, digits)}, ${say.volts(reconnectV - disconnectV, digits)} above their disconnect at ${say.volts(disconnectV, digits)}. At least ${say.volts(leastV, 1)} is needed.`,
+      hurts: 'The bank recovers by that much when the loads go off: they switch on and off all night.',
+    };
+  },
 } satisfies Partial<Words>;

@@ -1,3 +1,4 @@
+import { formatNumber } from '../../../quantity';
 import { breakWords } from '../../../settings';
 import type { Language } from '../../language';
 import { codesDecide, listed } from '../join';
@@ -12,6 +13,13 @@ export const wiringFindings = {
     text: `The array of ${its} is rated ${say.watts(labelW)}. The charger passes on ${say.watts(ceilingW)} in absorb.`,
     hurts: 'The rest is lost around noon on clear days. System shows how much in a year.',
   }),
+  arrayParts: ({ part, ratedA, brightA }, say, its) => {
+    const digits = say.digits(ratedA, brightA);
+    return {
+      text: `The ${part === 'isolator' ? 'array isolator' : 'string fuse'} of ${its} is rated for ${say.amps(ratedA, digits)}. In bright light ${say.amps(brightA, digits)} flow through it.`,
+      hurts: `It ${part === 'isolator' ? 'overheats, or cannot open' : 'opens on bright days'}. ${codesDecide}`,
+    };
+  },
   arrayStringFuses: ({ strings }, _, its) => ({
     text: `${strings} strings of panels are in parallel on ${its}, without a fuse in each.`,
     hurts: fusesDecide,
@@ -63,12 +71,23 @@ export const wiringFindings = {
     text: `${its}: the BMS can disconnect while it charges, and no load-dump protection is entered.`,
     hurts: 'The voltage spike destroys diodes and electronics. Never open the output of a turning alternator: stop it at its field.',
   }),
+  mainPathTooSmall: ({ part, ratedA, flowsA, charging }, say) => {
+    const digits = say.digits(ratedA, flowsA);
+    return {
+      text: `The ${part === 'shunt' ? 'shunt' : 'main switch'} is rated for ${say.amps(ratedA, digits)}. ${charging ? 'The chargers together give' : 'The loads take'} up to ${say.amps(flowsA, digits)}.`,
+      hurts: `It overheats${part === 'shunt' ? ' and reads wrong' : ''}. ${codesDecide}`,
+    };
+  },
   outputOpened: ({ device, kind }, say, its) => ({
     text: `${its} would open the output of ${say.name(device)} while it turns.`,
     hurts:
       kind === 'alternator'
         ? 'The load dump destroys diodes and electronics. Stop an alternator at its field.'
         : 'An unloaded turbine overspeeds. Stop it by its brake.',
+  }),
+  panelCoefficient: ({ percent, likelier, most, least }, _, its) => ({
+    text: `The panels of ${its} are entered with an open-circuit change of ${formatNumber(percent, 2)} %/°C. The usual range is ${formatNumber(most, 1)} to ${formatNumber(least, 1)} %/°C.${likelier === null ? '' : ` ${formatNumber(likelier, 2)} %/°C is likelier.`}`,
+    hurts: 'The volts on a frosty dawn come out wrong, and with them whether the charger survives it. Look at the label.',
   }),
   relayContactTooSmall: ({ own, volts, amps, breaks, device, mustVolts, mustAmps }, say, its) => {
     const v = (value: number | null): string => (value === null ? 'an unknown voltage' : say.volts(value, 0));
@@ -85,8 +104,8 @@ export const wiringFindings = {
         ? 'Every cold night the charger loses its supply and its count, and may then detect the system voltage wrongly.'
         : 'It does not stop this source.',
   }),
-  resumeTooClose: ({ resumeC, cutoffC, leastDegrees }, say, its) => ({
-    text: `${its} resumes at ${say.celsius(resumeC)}, ${say.degrees(resumeC - cutoffC)} above its cutoff. It needs ${say.degrees(leastDegrees)}.`,
+  resumeTooClose: ({ found, resumeC, cutoffC, leastDegrees }, say, its) => ({
+    text: `${its} ${found ? 'was found to resume' : 'resumes'} at ${say.celsius(resumeC)}, ${say.degrees(resumeC - cutoffC)} above its cutoff. It needs ${say.degrees(leastDegrees)}.`,
     hurts: 'The sensor warms before the cell does: charging resumes while the core is still too cold.',
   }),
   stringFuses: ({ strings }) => ({ text: `${strings} strings are in parallel, without a fuse in each.`, hurts: fusesDecide }),
