@@ -1,13 +1,13 @@
 import { figureKeys, isLithium, type FigureKey } from '../../sheet';
 import type { Draft, FindingRule } from '../finding';
 
-type Suspicious = {
-  readonly key: FigureKey;
-  readonly what: 'seconds' | 'rateHigh' | 'ampsLow' | 'fahrenheit' | 'capacity';
+type Suspicious = Readonly<{
+  key: FigureKey;
+  what: 'seconds' | 'rateHigh' | 'ampsLow' | 'fahrenheit' | 'capacity';
   /** In the figure’s own unit; °C, s, C, A or Ah. */
-  readonly value: number;
-  readonly likelier: number | null;
-};
+  value: number;
+  likelier: number | null;
+}>;
 
 /** Absorb of less than this is a slip for minutes, s. */
 const leastAbsorbS = 300;
