@@ -25,10 +25,14 @@ export interface BankFacts {
 }
 
 /**
- * The system voltage that a nominal bank voltage belongs to. Lithium banks of 12.8, 25.6 or 51.2 V and lead banks
- * of 12, 24 or 48 V lie within 12 % of their class; the classes are 25 % or more apart.
+ * The system voltage that a nominal bank voltage belongs to: the nearest class that it is no more than 12 % below and 24 % above. Lead of 12, 24 or 48 V and
+ * LFP of 12.8, 25.6 or 51.2 V lie close to theirs; NMC of four cells, 14.8 V, is charged on a 12 V class, and whether the charger reaches its volts is another
+ * question.
  */
-export const systemVoltageOf = (nominalVolts: number): number | null => [12, 24, 36, 48].find((volts) => Math.abs(nominalVolts / volts - 1) <= 0.12) ?? null;
+export function systemVoltageOf(nominalVolts: number): number | null {
+  const near = [12, 24, 36, 48].filter((volts) => nominalVolts / volts >= 0.88 && nominalVolts / volts <= 1.24);
+  return near.sort((a, b) => Math.abs(Math.log(nominalVolts / a)) - Math.abs(Math.log(nominalVolts / b)))[0] ?? null;
+}
 
 /** Derives the bank facts of a job. */
 export function bankFacts(sheet: Sheet, system: System): BankFacts {

@@ -6,6 +6,9 @@ describe('system voltage', () => {
   it('knows lithium and lead banks of every class and refuses what lies between', () => {
     expect([12.8, 12, 25.6, 24, 36, 51.2, 48].map(systemVoltageOf)).toEqual([12, 12, 24, 24, 36, 48, 48]);
     expect([6, 18, 30, 60].map(systemVoltageOf)).toEqual([null, null, null, null]);
+    // Four, eight, twelve and sixteen cells of NMC; three and thirteen.
+    expect([14.8, 29.6, 44.4, 59.2, 11.1, 48.1].map(systemVoltageOf)).toEqual([12, 24, 48, 48, 12, 48]);
+    expect([14.88, 14.89, 10.56, 10.55].map(systemVoltageOf)).toEqual([12, null, 12, null]);
   });
 });
 

@@ -20,7 +20,7 @@ export const equaliseEnabled: RoleRule = {
           kind: 'note',
           words: permitted
             ? 'The sheet permits it. Attend it: water level, ventilation, no sparks, hydrometer.'
-            : 'The sheet does not permit it. Off, and the stored values brought down below, so that a stray press does no harm.',
+            : `${figure?.state === 'notPermitted' || isLithium(context.input.sheet.chemistry) ? 'Not permitted' : 'The sheet says nothing of it, which counts as not permitted'}. Off, and the stored values brought down, so that a wrong press does no harm.`,
           source: cite(context.input.sheet, figure),
         },
       ],

@@ -1,12 +1,13 @@
 import { makeBand } from '../../quantity';
 import { isLithium, type Chemistry } from '../../sheet';
-import { missing, provableVolts, voltagePreference, voltsFromSheet, type RoleContext, type RoleRule } from '../context';
+import { missing, per12, provableVolts, voltagePreference, voltsFromSheet, type RoleContext, type RoleRule } from '../context';
 
 /**
- * Resting volts of a full lithium cell (general electrochemistry): LFP settles near 3.33 V whatever it was charged to; an NMC cell keeps about
- * 0.05 V less than it was charged to.
+ * Resting volts of a full cell (general electrochemistry): LFP settles near 3.33 V whatever it was charged to; an NMC cell holds about 0.05 V less than it was
+ * charged to; lead rests by the density of its acid.
  */
-const restingPerCell = (chemistry: Chemistry, absorbPerCell: number | null): number => (chemistry === 'nmc' ? (absorbPerCell ?? 4.1) - 0.05 : 3.33);
+const restingPerCell = (chemistry: Chemistry, absorbPerCell: number | null): number =>
+  ({ lfp: 3.33, nmc: (absorbPerCell ?? 4.1) - 0.05, flooded: 2.11, agm: 2.14, gel: 2.14 })[chemistry];
 
 /** Resting volts of the full bank, V. */
 function resting({ input, facts, done }: RoleContext): number {
@@ -51,11 +52,14 @@ export const floatVoltage: RoleRule = {
         steps: [...sheet.steps, ...aim.steps],
       };
     }
-    if (!lithium) return missing(context, 'float voltage');
+    const forbidden = input.sheet.figures.floatVoltage?.state === 'notPermitted';
+    if (!lithium && !forbidden) return missing(context, 'float voltage');
     const recharge = voltsFromSheet(context, 'rechargeVoltage', 'most');
-    if (!recharge) return missing(context, 'float or recharge voltage');
+    if (!recharge && !forbidden) return missing(context, 'float or recharge voltage');
     const rest = resting(context);
-    const exact = (recharge.volts + rest) / 2;
+    const low = recharge?.volts ?? rest - per12(context, 0.4);
+    const exact = (low + rest) / 2;
+    const why = school === 'rest' && !forbidden ? 'School: rest' : forbidden ? 'The sheet permits no float, so rest' : 'The sheet gives no float, so rest';
     return {
       kind: 'number',
       exact,
@@ -65,8 +69,8 @@ export const floatVoltage: RoleRule = {
       steps: [
         {
           kind: 'start',
-          words: school === 'rest' ? 'School: rest. Recharge voltage' : 'The sheet gives no float, so rest. Recharge voltage',
-          value: recharge.volts,
+          words: recharge ? `${why}. Recharge voltage` : `${why}. The sheet gives no recharge: 0.4 V per 12 V below rest`,
+          value: low,
           unit: 'V',
           digits: 2,
         },

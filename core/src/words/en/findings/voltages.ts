@@ -63,8 +63,8 @@ export const voltageFindings = {
     text: `${its} diverts at a fixed ${say.volts(diversion)}. It would charge to ${say.volts(coldV)} at ${say.celsius(bankLowC)} and to ${say.volts(hotV)} at ${say.celsius(bankHighC)}.`,
     hurts: 'In the cold the bank is not filled. A fixed diversion high enough for the cold does not protect in the heat: change it with the seasons.',
   }),
-  equaliseReachable: ({ found, reads, lithium }, _, its) => ({
-    text: `${its} ${found ? 'was found' : 'leaves the factory'} with equalise on “${reads}”. ${lithium ? 'Lithium must never be equalised' : 'The sheet does not permit equalising'}.`,
+  equaliseReachable: ({ found, reads, why }, _, its) => ({
+    text: `${its} ${found ? 'was found' : 'leaves the factory'} with equalise on “${reads}”. ${{ lithium: 'Lithium must never be equalised', sheet: 'The sheet does not permit equalising', silent: 'The sheet says nothing of equalising, which counts as not permitted' }[why]}.`,
     hurts: 'One wrong press overcharges the bank.',
   }),
   equaliseStored: ({ least, storedV, mostV }, say, its) => {
