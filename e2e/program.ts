@@ -23,7 +23,7 @@ export async function beginSheet(page: Page): Promise<void> {
   await openDemo(page, 'program');
   await expect(page.getByRole('button', { name: 'Begin the run sheet' })).toBeDisabled();
   await accept(page, /DC-DC has no working cold protection/);
-  await accept(page, /Below 12.°C the sheet allows/);
+  await accept(page, /The chargers can deliver/);
   await page.getByLabel('Initials').fill('KM');
   await page.getByRole('button', { name: 'Begin the run sheet' }).click();
   await expect(title(page)).toHaveText('The bank can weld a spanner');

@@ -177,7 +177,24 @@ describe('System', () => {
     enter(host, 'Cold (low-temperature cutoff)', '');
     expect(store.job()?.system.chargers[0]?.present).toEqual({});
     expect(store.findings().some((f) => f.code === 'displayNotCompared')).toBeTrue();
-    [...host.querySelectorAll<HTMLButtonElement>('button')].find((b) => b.textContent.trim() === 'Add a comparison')?.click();
+    const press = (name: string): void => {
+      const button = [...host.querySelectorAll<HTMLButtonElement>('button')].find((b) => b.textContent.trim() === name);
+      expect(button).withContext(name).toBeDefined();
+      button?.click();
+      fixture.detectChanges();
+    };
+    // Nothing is compared before both readings were typed.
+    press('Add a comparison');
+    press('Save the comparison');
+    expect(store.job()?.system.chargers[0]?.displayReadings).toEqual([]);
+    enter(host, 'Meter reads', '26.6');
+    fixture.detectChanges();
+    press('Save the comparison');
+    expect(store.findings().some((f) => f.code === 'displayNotCompared')).toBeTrue();
+    enter(host, 'Display reads', '26.8');
+    fixture.detectChanges();
+    press('Save the comparison');
+    expect(store.job()?.system.chargers[0]?.displayReadings).toEqual([{ meterV: 26.6, displayV: 26.8 }]);
     expect(store.findings().some((f) => f.code === 'displayNotCompared')).toBeFalse();
   });
 

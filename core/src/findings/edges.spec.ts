@@ -65,7 +65,52 @@ const limitsFound = (fore: number, aft: number, fuseA: number): Job => {
   });
 };
 
+/** The hut’s monitor found on a full voltage, and its bank this hot at the most. */
+const hotMonitor = (fullDetectVoltage: number, bankHighC: number): Job => {
+  const job = withSite(skarrow(), { bankHighC });
+  return withSystem(job, { companions: job.system.companions.map((c) => ({ ...c, present: { ...c.present, fullDetectVoltage } })) });
+};
+const mastLoads = (maxVolts: number, equalise = 'on'): Job =>
+  withCharger(withSystem(rookMoss(), { loads: { ...rookMoss().system.loads, maxVolts } }), 'mast', { present: { equaliseEnabled: equalise } });
+const noEqualise = (maxVolts: number): Job =>
+  withFigure(mastLoads(maxVolts), 'equaliseVoltage', { state: 'notPermitted', min: undefined, target: undefined, max: undefined });
+
 const edges: readonly Edge[] = [
+  {
+    // 15.3 V − 0.024 V/°C × (−18 − 25).
+    code: 'compensatedVoltage',
+    past: () => mastLoads(16.33),
+    within: () => mastLoads(16.34),
+    says: 'At −18 °C Mast solar would equalise at 16.332 V. The loads are rated for 16.330 V.',
+    severity: 'attention',
+  },
+  {
+    // Where it may not be equalised absorb is the highest: 14.7 + 0.024 × 43.
+    code: 'compensatedVoltage',
+    past: () => noEqualise(15.73),
+    within: () => noEqualise(15.74),
+    says: 'At −18 °C Mast solar would absorb at 15.732 V. The loads are rated for 15.730 V.',
+  },
+  {
+    // 28.8 V − 0.048 V/°C × (−1 − 25) − … : at −1 °C the leader’s 30.05 V are over the diversion at 29.0 and the brake at 29.8 V.
+    code: 'coldPastDiversion',
+    past: () => withSite(skarrow(), { bankLowC: -1 }),
+    within: () => withSite(skarrow(), { bankLowC: 21 }),
+    says: 'At −1 °C Solar leader absorbs at 30.05 V, above the diversion of Stream turbine at 29.00 V and its brake at 29.80 V.',
+    severity: 'attention',
+  },
+  {
+    code: 'coldPastDiversion',
+    past: () => withSite(skarrow(), { bankLowC: 20 }),
+    within: () => withSite(skarrow(), { bankLowC: 21 }),
+    says: 'At 20 °C Solar leader absorbs at 29.04 V, above the diversion of Stream turbine at 29.00 V.',
+  },
+  {
+    code: 'monitorNeverFull',
+    past: () => hotMonitor(28.1, 40),
+    within: () => hotMonitor(28.1, 39),
+    says: 'Monitor: full-charge voltage is 28.10 V. With the bank at 40 °C the lowest absorb is 28.08 V.',
+  },
   {
     // 80 A × 0.8 = 64 A for the bank; 32 and 32 A are worked out.
     code: 'limitsPastCeiling',

@@ -16,6 +16,7 @@ import { capacityWithoutReason } from './rules/capacityWithoutReason';
 import { dcdcStartsLow } from './rules/dcdcStartsLow';
 import { dcdcPastSpare } from './rules/dcdcPastSpare';
 import { figureSuspicious } from './rules/figureSuspicious';
+import { coldPastDiversion } from './rules/coldPastDiversion';
 import { absorbEndsDiffer } from './rules/absorbEndsDiffer';
 import { absorbNearTrip } from './rules/absorbNearTrip';
 import { absorbOutsideBand } from './rules/absorbOutsideBand';
@@ -207,6 +208,7 @@ const rules = {
   dcdcPastSpare,
   defaultUnexamined,
   diversionFixed,
+  coldPastDiversion,
   firmwareChanged,
   firmwareOtherThanCard,
   fieldFoundHigh,

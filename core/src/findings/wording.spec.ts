@@ -61,8 +61,8 @@ describe('the sentences', () => {
     expect(find(byTaper, 'taperBelowLoads')?.severity).toBe('stop');
   });
 
-  it('compute the compensated voltage at the coldest by hand: 14.7 − 0.024 × (−18 − 25)', () => {
-    expect(text(rookMoss(), 'compensatedVoltage')).toContain('15.73 V');
+  it('compute the compensated voltage at the coldest by hand: 15.3 − 0.024 × (−18 − 25)', () => {
+    expect(text(rookMoss(), 'compensatedVoltage')).toContain('would equalise at 16.33 V');
   });
 
   it('weigh the highest cell against the cell’s own trip: 28.1 / 8 + 0.2 > 3.68', () => {

@@ -134,7 +134,7 @@ export const findingCases: Readonly<Record<string, FindingCase>> = {
   rechargeNearFloat: { fires: () => ({ ...quiet(), overrides: [override('rechargeVoltage', 26.8)] }) },
   compensationOnLithium: { fires: () => withCharger(quiet(), 'aft', { present: {} }) },
   compensationMissingLead: { fires: () => withCharger(rookMoss(), 'mast', { sensor: { ...fore.sensor, fitted: false } }), silent: rookMoss },
-  compensatedVoltage: { fires: rookMoss, silent: () => withSystem(rookMoss(), { loads: { ...rookMoss().system.loads, maxVolts: 16 } }) },
+  compensatedVoltage: { fires: rookMoss, silent: () => withSystem(rookMoss(), { loads: { ...rookMoss().system.loads, maxVolts: 17 } }) },
   cutoffBelowSheet: { fires: () => withCharger(quiet(), 'aft', { present: { lowTempCutoff: 0 } }) },
   coldProtection: { fires: () => withCharger(quiet(), 'aft', { sensor: { ...fore.sensor, fitted: false } }) },
   sensorReadsWarm: { fires: () => withCharger(quiet(), 'aft', { sensor: { ...fore.sensor, offsetC: 2.5 } }) },
@@ -222,6 +222,7 @@ export const findingCases: Readonly<Record<string, FindingCase>> = {
     fires: tumbler,
     silent: () => withCompanion(tumbler(), 'thermostat', { present: { outputMode: 'cooling', thermostatSetpoint: 60, thermostatDifferential: 2 } }),
   },
+  coldPastDiversion: { fires: skarrow, silent: () => withSite(skarrow(), { bankLowC: 24 }) },
   absorbEndsDiffer: { fires: wholeTeasel },
   alarmPastTrip: {
     fires: wholeTeasel,

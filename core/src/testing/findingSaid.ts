@@ -215,6 +215,15 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     hurts: 'It draws all day in the weeks with the least sun. A latching relay, or one closed only by day, uses less. Give it its own fuse.',
     remedies: [],
   },
+  coldPastDiversion: {
+    severity: 'attention',
+    device: 'turbine',
+    role: 'diversionVoltage',
+    text: 'At −12 °C Solar leader absorbs at 30.48 V, above the diversion of Stream turbine at 29.00 V and its brake at 29.80 V.',
+    hurts:
+      'In the cold its power goes into the diversion load, and the bank is not filled. Move the two together with the seasons, or let both be compensated.',
+    remedies: [],
+  },
   coldProtection: {
     severity: 'stop',
     device: 'aft',
@@ -235,7 +244,7 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     severity: 'attention',
     device: 'mast',
     role: 'compensationSlope',
-    text: 'At −18 °C Mast solar would absorb at 15.73 V. The loads are rated for 15.50 V.',
+    text: 'At −18 °C Mast solar would equalise at 16.33 V. The loads are rated for 15.50 V.',
     hurts: 'Electronics on the bank fail on the coldest sunny day. Limit the compensation, or feed the loads through a regulator.',
     remedies: [],
   },

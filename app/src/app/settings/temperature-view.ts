@@ -217,10 +217,12 @@ export class TemperatureView {
     const clamp = (c: number | undefined): boolean => c !== undefined && Number.isFinite(c) && c > low && c < high;
     const why = !moves
       ? plan.setting(id, 'compensationSlope') === undefined
-        ? 'It has no compensation: its setpoints stand still.'
+        ? 'It has no compensation: its setpoints do not move.'
         : device && !readsBattery(device, plan.input.cards.find((k) => k.id === device.card) ?? plan.input.cards[0]!)
-          ? 'No sensor tells it the battery’s temperature: its setpoints stand still.'
-          : 'Compensation is off: its setpoints stand still.'
+          ? 'No sensor gives it the battery’s temperature: its setpoints do not move.'
+          : plan.setting(id, 'compensationSlope')?.noValue === 'missingFigure'
+            ? 'The sheet gives no slope, so none is worked out. What the charger has from the factory stays active: read it off, and ask the maker.'
+            : 'Compensation is off: its setpoints do not move.'
       : `${formatQuantity(moves.slope * 1000, 'mV/°C', 0)} for the bank, zero at ${this.t(moves.referenceC)}${clamp(moves.coldestC) ? `, no further below ${this.t(moves.coldestC)}` : ''}${clamp(moves.hottestC) ? `, nor above ${this.t(moves.hottestC)}` : ''}. Dotted: by the sheet’s slope.`;
     return {
       name: device?.name ?? '',

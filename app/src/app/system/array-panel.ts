@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
 import {
   onCharger,
   arrayFacts,
@@ -17,16 +17,22 @@ import { Glyph } from '../ui/glyph';
 import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';
 
-/** A usual panel to begin with; every figure of it is on the label of the real one. */
-const usual: PanelArray = {
-  panel: { name: '', watts: 400, vocV: 37, vmpV: 31, iscA: 13.8, impA: 12.9, bypassDiodes: 3 },
-  inSeries: 1,
-  inParallel: 1,
-  tilt: 30,
-  azimuth: 180,
-  shaded: 0,
-  shadeLight: 0.1,
-};
+/** What has to be known of an array before anything can be worked out, in the order of a label. */
+const needed = [
+  { key: 'watts', label: 'Power', unit: 'W', step: 5, min: 1, max: 2000 },
+  { key: 'vocV', label: 'Open circuit', unit: 'V', step: 0.1, min: 1, max: 500 },
+  { key: 'vmpV', label: 'Working', unit: 'V', step: 0.1, min: 1, max: 500 },
+  { key: 'iscA', label: 'Short circuit', unit: 'A', step: 0.1, min: 0.05, max: 100 },
+  { key: 'impA', label: 'Working', unit: 'A', step: 0.1, min: 0.05, max: 100 },
+  { key: 'bypassDiodes', label: 'Bypass diodes', unit: '', step: 1, min: 0, max: 12 },
+  { key: 'inSeries', label: 'In series', unit: '', step: 1, min: 1, max: 40 },
+  { key: 'inParallel', label: 'Strings side by side', unit: '', step: 1, min: 1, max: 40 },
+  { key: 'tilt', label: 'Tilt', unit: '°', step: 5, min: 0, max: 90 },
+  { key: 'azimuth', label: 'Looks to, from north', unit: '°', step: 10, min: 0, max: 360 },
+] as const;
+type Needed = (typeof needed)[number]['key'];
+/** Shade is asked once the array is there: nobody has spoken of any. */
+const unshaded = { shaded: 0, shadeLight: 0.1 };
 const dashes = ['', '7 4', '2 3', '9 3 2 3'] as const;
 
 /** The array of a solar charger: what the label says, what the cold and the heat make of it, and how else its panels could be joined. */
@@ -136,14 +142,43 @@ export class ArrayPanel {
     const { id } = this.charger();
     const problems = this.store.edit(
       'Change an array',
-      (job) => onCharger(job, id, (c) => ({ ...c, array: change(c.array ?? usual) })),
+      (job) => onCharger(job, id, (c) => (c.array ? { ...c, array: change(c.array) } : c)),
       `${id} array ${field}`,
     );
     this.refused.set(problems.length > 0 ? { field, problems } : null);
   }
 
-  protected begin(): void {
-    this.put('', (array) => array);
+  /** An array being typed: it is one when everything is there. */
+  protected readonly draft = linkedSignal<string, Partial<Record<Needed, number>> | null>({ source: () => this.charger().id, computation: () => null });
+  protected readonly needed = needed;
+  protected readonly missing = computed(() => needed.filter(({ key }) => this.draft()?.[key] === undefined).length);
+
+  protected type(key: Needed, value: number | undefined): void {
+    this.refused.set(null);
+    this.draft.update((draft) => {
+      const { [key]: _before, ...others } = draft ?? {};
+      return value === undefined ? others : { ...others, [key]: value };
+    });
+  }
+
+  protected save(): void {
+    const draft = this.draft() ?? {};
+    const has = (key: Needed): number => draft[key] ?? NaN;
+    const panel = {
+      name: '',
+      watts: has('watts'),
+      vocV: has('vocV'),
+      vmpV: has('vmpV'),
+      iscA: has('iscA'),
+      impA: has('impA'),
+      bypassDiodes: has('bypassDiodes'),
+    };
+    const array: PanelArray = { panel, inSeries: has('inSeries'), inParallel: has('inParallel'), tilt: has('tilt'), azimuth: has('azimuth'), ...unshaded };
+    const { id } = this.charger();
+    const problems = this.store.edit('Enter an array', (job) => onCharger(job, id, (c) => ({ ...c, array })));
+    const field = (problems[0]?.place ?? '').split(' › ').at(-1) ?? '';
+    this.refused.set(problems.length > 0 ? { field, problems } : null);
+    if (problems.length === 0) this.draft.set(null);
   }
 
   protected edit(field: Exclude<keyof PanelArray, 'panel'>, value: number | undefined): void {

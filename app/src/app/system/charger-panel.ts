@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import {
   ampacity,
   ampacitySource,
@@ -84,9 +84,24 @@ export class ChargerPanel {
     }));
   }
 
-  protected addReading(): void {
-    const volts = this.store.plan()?.facts.nominalVolts ?? 12;
-    this.edit('Add a comparison', '', (c) => ({ ...c, displayReadings: [...c.displayReadings, { meterV: volts, displayV: volts }] }));
+  /** A comparison being typed: it is one when both readings are there. */
+  protected readonly draft = linkedSignal<string, { readonly meterV?: number; readonly displayV?: number } | null>({
+    source: () => this.charger().id,
+    computation: () => null,
+  });
+
+  protected draftReading(key: 'meterV' | 'displayV', value: number | undefined): void {
+    this.draft.update((draft) => {
+      const { [key]: _before, ...other } = draft ?? {};
+      return value === undefined ? other : { ...other, [key]: value };
+    });
+  }
+
+  protected saveReading(): void {
+    const { meterV, displayV } = this.draft() ?? {};
+    if (meterV === undefined || displayV === undefined) return;
+    this.edit('Add a comparison', '', (c) => ({ ...c, displayReadings: [...c.displayReadings, { meterV, displayV }] }));
+    this.draft.set(null);
   }
 
   protected removeReading(index: number): void {

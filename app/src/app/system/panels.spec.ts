@@ -85,21 +85,72 @@ describe('the array panel', () => {
     show(f, store);
   };
 
-  it('says what cannot be checked without an array, and begins one', async () => {
+  const press = (f: ComponentFixture<ArrayPanel>, store: JobStore, host: HTMLElement, name: string): void => {
+    const button = [...host.querySelectorAll('button')].find((b) => b.textContent.trim() === name);
+    expect(button).withContext(name).toBeDefined();
+    button?.click();
+    show(f, store);
+  };
+  /** A label of 400 W, one panel, typed field by field. */
+  const enterArray = (f: ComponentFixture<ArrayPanel>, store: JobStore, host: HTMLElement, vmp = '31'): void => {
+    press(f, store, host, 'Enter the array');
+    const texts: readonly (readonly [string, string, number?])[] = [
+      ['Power', '400'],
+      ['Open circuit', '37'],
+      ['Working', vmp],
+      ['Short circuit', '13.8'],
+      ['Working', '12.9', 1],
+      ['Bypass diodes', '3'],
+      ['In series', '1'],
+      ['Strings side by side', '1'],
+      ['Tilt', '30'],
+      ['Looks to, from north', '180'],
+    ];
+    for (const [label, text, nth] of texts) type(f, store, host, label, text, nth);
+    press(f, store, host, 'Save the array');
+  };
+
+  it('says what cannot be checked without an array, and makes up no panel: it is there when everything on its label was typed', async () => {
     const { fixture, host, store } = await open(ArrayPanel);
     show(fixture, store);
     expect(host.textContent).toContain('No array entered');
-    host.querySelector<HTMLButtonElement>('button')?.click();
-    show(fixture, store);
-    expect(store.job()?.system.chargers[0]?.array?.inSeries).toBe(1);
+    press(fixture, store, host, 'Enter the array');
+    expect(store.job()?.system.chargers[0]?.array).toBeUndefined();
+    expect(host.textContent).toContain('10 figures are still to be typed');
+    type(fixture, store, host, 'Power', '400');
+    expect(host.textContent).toContain('9 figures are still to be typed');
+    press(fixture, store, host, 'Save the array');
+    expect(store.job()?.system.chargers[0]?.array).toBeUndefined();
+    press(fixture, store, host, 'Discard');
+    enterArray(fixture, store, host);
+    expect(store.job()?.system.chargers[0]?.array).toEqual({
+      panel: { name: '', watts: 400, vocV: 37, vmpV: 31, iscA: 13.8, impA: 12.9, bypassDiodes: 3 },
+      inSeries: 1,
+      inParallel: 1,
+      tilt: 30,
+      azimuth: 180,
+      shaded: 0,
+      shadeLight: 0.1,
+    });
     expect(host.querySelectorAll('.checks tr').length).toBe(4);
+  });
+
+  it('says at once where a new label cannot be, and holds what was typed', async () => {
+    const { fixture, host, store } = await open(ArrayPanel);
+    show(fixture, store);
+    enterArray(fixture, store, host, '40');
+    expect(store.job()?.system.chargers[0]?.array).toBeUndefined();
+    expect(host.querySelector('.wrong')?.textContent).toContain('must lie below the open-circuit voltage');
+    expect(field(host, 'Working').value).toBe('40');
+    type(fixture, store, host, 'Working', '31');
+    press(fixture, store, host, 'Save the array');
+    expect(store.job()?.system.chargers[0]?.array?.panel.vmpV).toBe(31);
   });
 
   it('works out the cold volts by table, then by the coefficient, and turns to a stop past the input', async () => {
     const { fixture, host, store } = await open(ArrayPanel);
     show(fixture, store);
-    host.querySelector<HTMLButtonElement>('button')?.click();
-    show(fixture, store);
+    enterArray(fixture, store, host);
     const row = (): string => (host.querySelector('.checks tr')?.textContent ?? '').replace(/\s+/g, ' ');
     // 37 V × 1.16 = 42.9 V by the table at −15 °C.
     expect(row()).toContain('42.9 V');
@@ -116,8 +167,7 @@ describe('the array panel', () => {
   it('compares the layouts of the same panels, the unfit one marked', async () => {
     const { fixture, host, store } = await open(ArrayPanel);
     show(fixture, store);
-    host.querySelector<HTMLButtonElement>('button')?.click();
-    show(fixture, store);
+    enterArray(fixture, store, host);
     type(fixture, store, host, 'In series', '2');
     type(fixture, store, host, 'Strings side by side', '2');
     const names = [...host.querySelectorAll('.compare tr th[scope=row]')].map((th) => th.textContent.trim());
@@ -129,8 +179,7 @@ describe('the array panel', () => {
   it('keeps an impossible label as typed, with the reason', async () => {
     const { fixture, host, store } = await open(ArrayPanel);
     show(fixture, store);
-    host.querySelector<HTMLButtonElement>('button')?.click();
-    show(fixture, store);
+    enterArray(fixture, store, host);
     type(fixture, store, host, 'Working', '40');
     expect(host.querySelector('.wrong')?.textContent).toContain('must lie below the open-circuit voltage');
     expect(store.job()?.system.chargers[0]?.array?.panel.vmpV).toBe(31);

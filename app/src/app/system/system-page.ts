@@ -92,7 +92,8 @@ export class SystemPage {
       id,
       name: `${card.model} ${like + 1}`,
       card: card.id,
-      sensor: { fitted: card.sensor.reads === 'wired', place: 'batteryCase', errorC: 1, ...usualSensor.batteryCase },
+      // Nobody has said that one is there: not known counts as none.
+      sensor: { fitted: false, place: 'batteryCase', errorC: 1, ...usualSensor.batteryCase },
       displayReadings: [],
       present: {},
       passcodeChanged: false,

@@ -1,7 +1,9 @@
+import { digitsApart } from '../../../quantity';
 import type { ColdGuardFault } from '../../../settings';
 import { sensorPlaceWords } from '../../../system';
 import type { Language } from '../../language';
 import type { Say } from '../../say';
+import { listed } from '../join';
 
 type Words = Language['findings'];
 
@@ -32,6 +34,10 @@ export const coldFindings = {
     text: `${its} reads the battery’s temperature over its network, and no sensor is on that network.`,
     hurts: `It then assumes ${say.celsius(25)}, or does nothing by temperature.`,
   }),
+  coldPastDiversion: ({ bankLowC, device, coldV, diversionV, brakeV }, say, its) => ({
+    text: `At ${say.celsius(bankLowC)} ${say.name(device)} absorbs at ${say.volts(coldV)}, above ${listed([...(diversionV === null ? [] : [`the diversion of ${its} at ${say.volts(diversionV)}`]), ...(brakeV === null ? [] : [`${diversionV === null ? `the brake of ${its}` : 'its brake'} at ${say.volts(brakeV)}`])])}.`,
+    hurts: `In the cold ${diversionV === null ? 'the brake stops the turbine while the bank still takes charge' : 'its power goes into the diversion load, and the bank is not filled'}. Move the two together with the seasons, or let both be compensated.`,
+  }),
   coldProtection: ({ faults, chosen, bankLowC, leastC, lithium }, say, its) => {
     const why = faults.map((fault) => guardFault(fault, say)).join(', and ');
     const none = chosen === 'bms' ? 'no BMS stops it' : 'no relay stops it';
@@ -49,13 +55,17 @@ export const coldFindings = {
     text: `${its} has one working cold protection, ${{ charger: 'its own cutoff', bms: 'the BMS', relay: 'a relay' }[only]}. Two were chosen.`,
     hurts: 'If it fails, nobody notices until the cells are damaged.',
   }),
-  compensatedVoltage: ({ bankLowC, coldV, what, atV }, say, its) => ({
-    text: `At ${say.celsius(bankLowC)} ${its} would absorb at ${say.volts(coldV)}. ${what === 'trip' ? 'The BMS trips' : 'The loads are rated for'} ${what === 'trip' ? 'at ' : ''}${say.volts(atV)}.`,
-    hurts:
-      what === 'trip'
-        ? 'The BMS disconnects the bank on the coldest sunny day. Limit the compensation.'
-        : 'Electronics on the bank fail on the coldest sunny day. Limit the compensation, or feed the loads through a regulator.',
-  }),
+  compensatedVoltage: ({ holds, bankLowC, coldV, what, atV }, say, its) => {
+    const digits = digitsApart(coldV, atV, 2);
+    const does = holds === 'equaliseVoltage' ? 'equalise' : holds === 'bulkVoltage' ? 'bulk' : 'absorb';
+    return {
+      text: `At ${say.celsius(bankLowC)} ${its} would ${does} at ${say.volts(coldV, digits)}. ${what === 'trip' ? 'The BMS trips at' : 'The loads are rated for'} ${say.volts(atV, digits)}.`,
+      hurts:
+        what === 'trip'
+          ? 'The BMS disconnects the bank on the coldest sunny day. Limit the compensation.'
+          : 'Electronics on the bank fail on the coldest sunny day. Limit the compensation, or feed the loads through a regulator.',
+    };
+  },
   compensationMissingLead: ({ why, bankLowC, bankHighC }, say, its) => ({
     text: `${its} ${{ none: 'has no temperature compensation', off: 'has its compensation set to 0', noSensor: 'has no sensor on the battery to compensate by' }[why]}. This lead bank goes from ${say.celsius(bankLowC)} to ${say.celsius(bankHighC)}.`,
     hurts: 'It is undercharged in the cold and overcharged in the heat.',

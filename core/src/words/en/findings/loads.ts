@@ -62,7 +62,9 @@ export const loadFindings = {
     text:
       f.by === 'voltage'
         ? `${its}: full-charge voltage is ${say.volts(f.fullV)} and the lowest absorb ${say.volts(f.absorbV)}. It must be at least ${say.volts(f.apartV)} below absorb.`
-        : `${its}: full-charge current is ${say.amps(f.fullA)}. The chargers end absorb at ${say.amps(f.endsA)} already.`,
+        : f.by === 'heat'
+          ? `${its}: full-charge voltage is ${say.volts(f.fullV)}. With the bank at ${say.celsius(f.bankHighC)} the lowest absorb is ${say.volts(f.hotV)}.`
+          : `${its}: full-charge current is ${say.amps(f.fullA)}. The chargers end absorb at ${say.amps(f.endsA)} already.`,
     hurts: 'It never shows 100 %, and its count drifts from day to day.',
   }),
   monitorResetsEarly: (f, say, its) => ({

@@ -8,6 +8,7 @@ export const shortFindings: Language['shortFindings'] = {
   cardMissing: 'No card',
   chemistryNotSupported: 'Wrong chemistry',
   coldProtection: 'No cold protection',
+  coldPastDiversion: 'Diverts others in the cold',
   compensatedVoltage: 'High when cold',
   compensationMissingLead: 'No compensation',
   compensationOnLithium: 'Compensation on',
