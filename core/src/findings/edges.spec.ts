@@ -75,7 +75,13 @@ const mastLoads = (maxVolts: number, equalise = 'on'): Job =>
 const noEqualise = (maxVolts: number): Job =>
   withFigure(mastLoads(maxVolts), 'equaliseVoltage', { state: 'notPermitted', min: undefined, target: undefined, max: undefined });
 
+/** The launch beside an alternator that gives this much. */
+const besideMachine = (ratedA: number): Job =>
+  withCharger(wholeTeasel(), 'alternator', { machine: { ...wholeTeasel().system.chargers.find((c) => c.id === 'alternator')!.machine!, ratedA } });
+
 const edges: readonly Edge[] = [
+  // The forward charger’s share is 4 A of the bank’s 9.2 + 2: beside 5.7 A of alternator less 2 A of load nothing is displaced.
+  { code: 'taperDisplaced', past: () => besideMachine(6.1), within: () => besideMachine(5.9), severity: 'attention', remedies: ['Let time end absorb'] },
   {
     // 15.3 V − 0.024 V/°C × (−18 − 25).
     code: 'compensatedVoltage',

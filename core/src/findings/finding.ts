@@ -74,6 +74,7 @@ export interface RemedyFacts {
   readonly lowerLimits: { readonly togetherA: number; readonly late: readonly { readonly device: string; readonly fromC: number }[] };
   readonly absorbEvery: { readonly everyDays: number | null };
   readonly storeBank: object;
+  readonly timeEndsAbsorb: object;
 }
 export type RemedyCode = keyof RemedyFacts;
 

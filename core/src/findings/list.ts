@@ -112,6 +112,7 @@ import { stringFuses } from './rules/stringFuses';
 import { stringsApart } from './rules/stringsApart';
 import { systemVoltageFound } from './rules/systemVoltageFound';
 import { systemVoltageMismatch } from './rules/systemVoltageMismatch';
+import { taperDisplaced } from './rules/taperDisplaced';
 import { taperBelowLoads } from './rules/taperBelowLoads';
 import { turbineWithoutDiversion } from './rules/turbineWithoutDiversion';
 import { unattendedWithoutPlan } from './rules/unattendedWithoutPlan';
@@ -192,6 +193,7 @@ const rules = {
   sensorReadsWarm,
   stringFuses,
   taperBelowLoads,
+  taperDisplaced,
   absorbEndsDiffer,
   batteryReadingMissing,
   besideShunt,

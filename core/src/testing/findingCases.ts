@@ -223,6 +223,7 @@ export const findingCases: Readonly<Record<string, FindingCase>> = {
     silent: () => withCompanion(tumbler(), 'thermostat', { present: { outputMode: 'cooling', thermostatSetpoint: 60, thermostatDifferential: 2 } }),
   },
   coldPastDiversion: { fires: skarrow, silent: () => withSite(skarrow(), { bankLowC: 24 }) },
+  taperDisplaced: { fires: wholeTeasel, silent: teasel },
   absorbEndsDiffer: { fires: wholeTeasel },
   alarmPastTrip: {
     fires: wholeTeasel,

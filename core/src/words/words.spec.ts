@@ -96,7 +96,7 @@ describe('English', () => {
   });
 
   it('begins every sentence with a capital or a number and ends it with a full stop, and every button with a verb', () => {
-    const verbs = /^(Go|Record|Read|Set|Use|Rest|Hold|Add|Raise|Stagger|Lower|Absorb|Store)\b/;
+    const verbs = /^(Go|Record|Read|Set|Use|Rest|Hold|Add|Raise|Stagger|Lower|Absorb|Store|Let)\b/;
     for (const [name, job, on] of jobs)
       for (const f of said(job, on)) {
         expect(f.text)

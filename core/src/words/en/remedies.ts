@@ -43,6 +43,7 @@ export const remedies: Language['remedies'] = {
   lowerLimits: ({ togetherA, late }, say) =>
     `Lower the limits to ${say.amps(togetherA, 0)} together${late.map((s) => `, ${say.name(s.device)} from ${say.celsius(s.fromC)}`).join('')}`,
   absorbEvery: ({ everyDays }) => (everyDays === null ? 'Absorb at an interval' : `Absorb every ${everyDays} days`),
+  timeEndsAbsorb: () => 'Let time end absorb',
   storeBank: () => 'Store at storage charge',
 };
 
