@@ -185,6 +185,7 @@ describe('System', () => {
     };
     // Nothing is compared before both readings were typed.
     press('Add a comparison');
+    fixture.detectChanges();
     press('Save the comparison');
     expect(store.job()?.system.chargers[0]?.displayReadings).toEqual([]);
     enter(host, 'Meter reads', '26.6');

@@ -79,7 +79,27 @@ const noEqualise = (maxVolts: number): Job =>
 const besideMachine = (ratedA: number): Job =>
   withCharger(wholeTeasel(), 'alternator', { machine: { ...wholeTeasel().system.chargers.find((c) => c.id === 'alternator')!.machine!, ratedA } });
 
+const inEngineSpace = (fuseA: number): Job => withCharger(quiet(), 'aft', { fuseA, wire: { lengthM: 1, areaMm2: 16, airC: 60 } });
+/** A charger’s own 10 mm² and a main cable that both chargers share. */
+const sharedMain = (lengthM: number): Job => withCharger(withBank(quiet(), { wire: { lengthM, areaMm2: 35 } }), 'aft', { wire: { lengthM: 1, areaMm2: 10 } });
+
 const edges: readonly Edge[] = [
+  {
+    // 85 A at 30 °C, times √((70 − 60) / 40) in an engine space.
+    code: 'fusePastCable',
+    past: () => inEngineSpace(43),
+    within: () => inEngineSpace(42.5),
+    says: 'Solar aft: the fuse of 43.0 A is larger than its cable’s rating of 42.5 A.',
+    severity: 'stop',
+  },
+  {
+    // 2 m of copper at 50 °C: 45 A over 10 mm² and 90 A over 35 mm², against 1.5 % of 25.6 V.
+    code: 'cableDrop',
+    past: () => sharedMain(2.13),
+    within: () => sharedMain(2.12),
+    says: 'The cables from Solar aft to the bank lose 0.38 V at 45 A, with 90 A of all chargers in the main cable.',
+    severity: 'note',
+  },
   // The forward charger’s share is 4 A of the bank’s 9.2 + 2: beside 5.7 A of alternator less 2 A of load nothing is displaced.
   { code: 'taperDisplaced', past: () => besideMachine(6.1), within: () => besideMachine(5.9), severity: 'attention', remedies: ['Let time end absorb'] },
   {

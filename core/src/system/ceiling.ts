@@ -71,7 +71,7 @@ export function chargeCeiling(sheet: Sheet, system: System, policy: CurrentPolic
   if (cable !== null)
     candidates.push({
       name: 'Main cable',
-      sum: bank.cableA === undefined && bank.wire ? `${bank.wire.areaMm2} mm² by the table` : 'ampacity as entered',
+      sum: bank.cableA === undefined && bank.wire ? `${bank.wire.areaMm2} mm² by the table, air at ${bank.wire.airC ?? 30} °C` : 'ampacity as entered',
       amps: cable,
     });
   if (bank.fuseA !== undefined)

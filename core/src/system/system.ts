@@ -3,7 +3,12 @@ import { deviceValuesSchema } from '../card';
 import { between, identifier, isoDate, shortText } from '../sheet';
 
 /** A pair of conductors: length one way and area of one of them. */
-const wireSchema = z.object({ lengthM: between(0.05, 500), areaMm2: between(0.5, 1000) });
+const wireSchema = z.object({
+  lengthM: between(0.05, 500),
+  areaMm2: between(0.5, 1000),
+  /** Air of the hottest place it runs through, °C; the table’s 30 °C where it is not said. */
+  airC: between(-20, 69).optional(),
+});
 export type Wire = z.infer<typeof wireSchema>;
 
 /** How the batteries are joined, and what their wiring allows. */

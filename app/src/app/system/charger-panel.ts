@@ -53,7 +53,7 @@ export class ChargerPanel {
   });
   protected readonly bears = computed(() => {
     const { wire } = this.charger();
-    return wire ? `${formatNumber(ampacity(wire.areaMm2), 0)} A, about ${nearestAwg(wire.areaMm2)} (${ampacitySource})` : '';
+    return wire ? `${formatNumber(ampacity(wire.areaMm2, wire.airC), 0)} A, about ${nearestAwg(wire.areaMm2)} (${ampacitySource})` : '';
   });
 
   /** What the comparisons say: one gives an offset, two or more a gain between them. */

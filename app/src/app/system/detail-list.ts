@@ -55,6 +55,15 @@ const amps = (path: readonly string[], label: string, step: number): Detail => (
 const wire = (name: string): readonly Detail[] => [
   { path: ['wire', 'lengthM'], label: `${name}, one way`, kind: 'number', unit: 'm', step: 0.1, min: 0.05, max: 500, takesAll: true },
   { path: ['wire', 'areaMm2'], label: `${name}, area`, kind: 'number', unit: 'mm²', step: 1, min: 0.5, max: 1000, takesAll: true },
+  {
+    path: ['wire', 'airC'],
+    label: `${name}, hottest air on its way`,
+    kind: 'temperature',
+    step: 5,
+    min: -20,
+    max: 69,
+    asked: (_card, _job, part) => valueAt(part, ['wire']) !== undefined,
+  },
 ];
 
 /** What is asked of each part, by the heading it stands under. */

@@ -1,20 +1,21 @@
 import { voltageDrop } from '../../physics';
 import { chargerDrop } from '../../system';
-import { mostAmps } from '../places';
+import { chargersWithCards, mostAmps } from '../places';
 import { chargerRule } from '../rule';
 
 /** Part of the nominal voltage that may be lost between a charger and the bank before it is worth a word. */
 const worthMentioning = 0.015;
 
-/** Voltage lost in a charger's cable at its full current. */
+/** Voltage lost in a charger's cable at its full current, and in the main cable with all chargers flowing through it. */
 export const cableDrop = chargerRule(
   ({ charger, card }, plan) => {
     const amps = mostAmps(plan, charger, card);
     const main = plan.input.system.bank.wire;
     const own = chargerDrop(charger, amps);
     if (own === null || card.remoteSense) return null;
-    const lostV = own + (main ? voltageDrop(main.lengthM, main.areaMm2, amps) : 0);
-    return lostV < plan.facts.nominalVolts * worthMentioning ? null : { severity: 'note', facts: { lostV, amps } };
+    const allA = chargersWithCards(plan).reduce((sum, at) => sum + mostAmps(plan, at.charger, at.card), 0);
+    const lostV = own + (main ? voltageDrop(main.lengthM, main.areaMm2, allA) : 0);
+    return lostV < plan.facts.nominalVolts * worthMentioning ? null : { severity: 'note', facts: { lostV, amps, allA: main ? allA : null } };
   },
   { belongsTo: 'system' },
 );

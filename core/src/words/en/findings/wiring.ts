@@ -48,8 +48,8 @@ export const wiringFindings = {
       hurts: 'The input or its wiring overheats. Put fewer strings in parallel.',
     };
   },
-  cableDrop: ({ lostV, amps }, say, its) => ({
-    text: `The cables from ${its} to the bank lose ${say.volts(lostV)} at ${say.amps(amps)}.`,
+  cableDrop: ({ lostV, amps, allA }, say, its) => ({
+    text: `The cables from ${its} to the bank lose ${say.volts(lostV)} at ${say.amps(amps)}${allA === null || allA <= amps + 0.05 ? '' : `, with ${say.amps(allA)} of all chargers in the main cable`}.`,
     hurts: 'Absorb begins early and lasts longer. Fit a thicker cable or sense leads. Do not raise a setpoint for it: the drop goes as the current tapers.',
   }),
   fuseCannotBreak: ({ shortCircuitA, breaksA }, say) => ({
