@@ -117,8 +117,8 @@ export class ProgramPage {
     return mended === 0
       ? ''
       : mended === 1
-        ? ` One${more} stop speaks of a value as found: keying in mends it.`
-        : ` ${mended}${more} stops speak of values as found: keying in mends them.`;
+        ? ` One${more} stop is about a value found on a device: entering the target fixes it.`
+        : ` ${mended}${more} stops are about values found on the devices: entering the targets fixes them.`;
   });
   protected readonly changedCount = computed(() => {
     const job = this.store.job();

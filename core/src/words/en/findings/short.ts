@@ -15,7 +15,7 @@ export const shortFindings: Language['shortFindings'] = {
   cutoffBelowSheet: 'Cutoff too low',
   cutoffTooHigh: 'Cutoff found high',
   absorbFoundLong: 'Absorb found long',
-  thermostatAsFound: 'Thermostat found wrong',
+  thermostatAsFound: 'Thermostat wrong',
   monitorCounts: 'Counts another bank',
   dcdcStartsLow: 'Starts too low',
   cutoffWithoutMargin: 'Cutoff without margin',
