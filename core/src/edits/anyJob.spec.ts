@@ -49,7 +49,16 @@ describe('any valid job, however odd', () => {
           .toBeTrue();
         expect(setpointAt(plan, s, -20)).not.toBeNaN();
       }
-      for (const f of said(job))
+      const findings = said(job);
+      // Nothing is entered outside the sheet in silence: a finding names the setting, with the value and a limit.
+      for (const s of plan.settings) {
+        if (s.within !== 'outside' || s.inherited || s.trueValue === null) continue;
+        const about = findings.filter((f) => f.charger === s.charger && f.role === s.role);
+        expect(about.some((f) => (f.text.match(/\d+(\.\d+)?/g) ?? []).length >= 2))
+          .withContext(`${i} ${s.charger} ${s.role} ${s.trueValue} ${JSON.stringify(s.band)}`)
+          .toBeTrue();
+      }
+      for (const f of findings)
         expect(`${f.text} ${f.hurts} ${f.remedies.map((r) => r.label).join(' ')}`)
           .withContext(`${i} ${f.code}`)
           .not.toMatch(/undefined|NaN|null|Infinity|\[object/);

@@ -83,7 +83,33 @@ const inEngineSpace = (fuseA: number): Job => withCharger(quiet(), 'aft', { fuse
 /** A charger’s own 10 mm² and a main cable that both chargers share. */
 const sharedMain = (lengthM: number): Job => withCharger(withBank(quiet(), { wire: { lengthM, areaMm2: 35 } }), 'aft', { wire: { lengthM: 1, areaMm2: 10 } });
 
+const hutLoads = (maxVolts: number): Job => withSystem(skarrow(), { loads: { ...skarrow().system.loads, maxVolts } });
+
+/** The stage on a bank so small that its inverter-charger, which steps by 5 % of 70 A and calls 0 % off, cannot go low enough. */
+const smallStage = (chargeCurrentRecommended: number): Job =>
+  withFigure(
+    withFigure(tumbler(), 'chargeCurrentRecommended', { state: 'stated', max: chargeCurrentRecommended, target: undefined, unit: 'A', basis: 'bank' }),
+    'chargeCurrentMax',
+    null,
+  );
+
 const edges: readonly Edge[] = [
+  {
+    // Share 70 of 115 A: 5.7 A of the bank are 3.47 A, and its least is 3.5 A.
+    code: 'rangeCannotReach',
+    past: () => smallStage(5.7),
+    within: () => smallStage(5.8),
+    device: 'yard',
+    severity: 'attention',
+    says: 'Inverter-charger has no step for charge current limit at 3.47 A, which the sheet requires. The nearest is 3.50 A.',
+  },
+  {
+    code: 'bandImpossible',
+    past: () => hutLoads(28.95),
+    within: () => hutLoads(29),
+    says: 'Stream turbine: brake must be at least 29.00 V and at most 28.95 V. No value fits both.',
+    severity: 'attention',
+  },
   {
     // 85 A at 30 °C, times √((70 − 60) / 40) in an engine space.
     code: 'fusePastCable',

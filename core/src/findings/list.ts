@@ -17,6 +17,7 @@ import { dcdcStartsLow } from './rules/dcdcStartsLow';
 import { dcdcPastSpare } from './rules/dcdcPastSpare';
 import { figureSuspicious } from './rules/figureSuspicious';
 import { coldPastDiversion } from './rules/coldPastDiversion';
+import { bandImpossible } from './rules/bandImpossible';
 import { absorbEndsDiffer } from './rules/absorbEndsDiffer';
 import { absorbNearTrip } from './rules/absorbNearTrip';
 import { absorbOutsideBand } from './rules/absorbOutsideBand';
@@ -188,6 +189,7 @@ const rules = {
   overrideOutsideSheet,
   overrideNotReviewed,
   rangeCannotReach,
+  bandImpossible,
   rechargeNearFloat,
   resumeTooClose,
   sensorReadsWarm,

@@ -222,6 +222,7 @@ export const findingCases: Readonly<Record<string, FindingCase>> = {
     fires: tumbler,
     silent: () => withCompanion(tumbler(), 'thermostat', { present: { outputMode: 'cooling', thermostatSetpoint: 60, thermostatDifferential: 2 } }),
   },
+  bandImpossible: { fires: () => withSystem(skarrow(), { loads: { ...skarrow().system.loads, maxVolts: 28.9 } }), silent: skarrow },
   coldPastDiversion: { fires: skarrow, silent: () => withSite(skarrow(), { bankLowC: 24 }) },
   taperDisplaced: { fires: wholeTeasel, silent: teasel },
   absorbEndsDiffer: { fires: wholeTeasel },

@@ -111,6 +111,14 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     hurts: 'The input or its wiring overheats. Put fewer strings in parallel.',
     remedies: [],
   },
+  bandImpossible: {
+    severity: 'attention',
+    device: 'turbine',
+    role: 'brakeVoltage',
+    text: 'Stream turbine: brake must be at least 29.00 V and at most 28.90 V. No value fits both.',
+    hurts: 'Two limits contradict each other. Look at what is entered for either.',
+    remedies: [],
+  },
   bankPastLimits: {
     severity: 'stop',
     figure: 'parallelMax',

@@ -39,8 +39,8 @@ export interface Say {
   /** Decimals with which two numbers are both short and written differently unless they are the same. */
   readonly digits: (a: number, b: number) => number;
   readonly duration: (seconds: number) => string;
-  /** A value of a setting from the core’s unit. */
-  readonly ofRole: (role: Role, value: number) => string;
+  /** A value of a setting from the core’s unit; with more decimals than usual where two values would read alike. */
+  readonly ofRole: (role: Role, value: number, more?: number) => string;
   /** A band of a setting from the core’s unit. */
   readonly bandOf: (role: Role, ends: Ends) => string;
   readonly voltsBand: (ends: Ends, digits?: number) => string;
@@ -61,13 +61,13 @@ const band = ({ min, max }: Ends): { min?: number; max?: number } => ({ ...(min 
 export function sayFor(input: SettingsInput, scale: TemperatureScale): Say {
   const celsius = (value: number): string => formatTemperature(value, scale, short(scale === 'F' ? celsiusToFahrenheit(value) : value));
   const degrees = (difference: number): string => formatTemperatureDifference(difference, scale, short(scale === 'F' ? difference * 1.8 : difference));
-  const ofRole = (role: Role, value: number): string => {
+  const ofRole = (role: Role, value: number, more = 0): string => {
     const core = roleInfo[role].unit;
     if (core === 'choice') return formatNumber(value, 0);
     if (core === '°C') return celsius(value);
     if (core === '°C difference') return degrees(value);
     const { unit, scale: size, digits } = shownIn[core];
-    return unit === '' ? formatNumber(value / size, digits) : formatQuantity(value / size, unit, digits);
+    return unit === '' ? formatNumber(value / size, digits + more) : formatQuantity(value / size, unit, digits + more);
   };
   return {
     scale,

@@ -1,20 +1,24 @@
-import { deviceRange, parameterFor, roleInfo } from '../../card';
-import { contains } from '../../quantity';
-import { cardOf, devicesOf } from '../../settings';
+import { deviceRange, parameterFor } from '../../card';
+import { cardOf, devicesOf, trueOf } from '../../settings';
 import { readingOf, settingRule } from '../rule';
 
-/** A device whose range ends before the sheet's figure: it cannot meet the sheet, and that must be written down. */
+/** Settings whose being outside the sheet is a finding of its own, however it came about. */
+const toldElsewhere: readonly string[] = ['absorbVoltage', 'floatVoltage'];
+
+/** A device whose range ends before the sheet's figure, or whose steps pass over it: it cannot meet the sheet, and that must be written down. */
 export const rangeCannotReach = settingRule((s, plan) => {
-  if (s.override || s.band === null || s.within !== 'outside' || roleInfo[s.role].unit !== 'V' || typeof s.exact !== 'number' || s.trueValue === null)
-    return null;
+  if (s.override || s.inherited || s.band === null || s.within !== 'outside' || typeof s.exact !== 'number' || s.trueValue === null) return null;
   const device = devicesOf(plan.input).find((c) => c.id === s.charger);
   const card = device && cardOf(plan.input, device);
   const parameter = card && parameterFor(card, s.role);
   if (!parameter || parameter.unit === 'choice') return null;
   const range = deviceRange(parameter, plan.facts.systemVolts ?? plan.facts.nominalVolts);
-  if (contains(range, s.exact)) return null;
+  // What the ends make at the battery: a display may count in another unit, or downwards.
+  const ends = [range.min, range.max].flatMap((value) => trueOf(plan, s.charger, s.role, value) ?? []);
+  const inRange = s.exact >= Math.min(...ends) - 1e-9 && s.exact <= Math.max(...ends) + 1e-9;
+  if (inRange && toldElsewhere.includes(s.role)) return null;
   return {
     severity: 'attention',
-    facts: { role: s.role, from: readingOf(s, range.min), to: readingOf(s, range.max), wantedV: s.exact, nearestV: s.trueValue },
+    facts: { role: s.role, inRange, from: readingOf(s, range.min), to: readingOf(s, range.max), wanted: s.exact, nearest: s.trueValue },
   };
 });

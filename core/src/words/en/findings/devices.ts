@@ -30,6 +30,10 @@ export const deviceFindings = {
     text: `The chargers end absorb by different rules: ${groups.map(({ devices, end, wallClock }) => `${listed(devices.map(say.name))} ${ends[end]}${wallClock ? ' on the wall clock' : ''}`).join('; ')}.`,
     hurts: 'One may leave absorb while another still holds it. Judge a full charge by the last of them.',
   }),
+  bandImpossible: ({ role, least, most }, say, its) => ({
+    text: `${its}: ${roleInfo[role].name} must be at least ${say.ofRole(role, least)} and at most ${say.ofRole(role, most)}. No value fits both.`,
+    hurts: 'Two limits contradict each other. Look at what is entered for either.',
+  }),
   cardMissing: ({ card }, _, its) => ({
     text: `${its} has no card: “${card}” is not in this job.`,
     hurts: 'No setting can be worked out for it. Choose its model on System.',
@@ -111,10 +115,16 @@ export const deviceFindings = {
     text: `${its} was found on battery type “${reads}”${sets === null ? '' : `, which sets ${counted(sets, 'value')} at once`}. “${fits}” takes the sheet’s figures.`,
     hurts: 'A preset hides values, or overwrites them when it is chosen again.',
   }),
-  rangeCannotReach: ({ role, from, to, wantedV, nearestV }, say, its) => ({
-    text: `${its} takes ${say.reading(from)} to ${say.reading(to)} for ${roleInfo[role].name}. The sheet requires ${say.volts(wantedV)}.`,
-    hurts: `The nearest it can hold is ${say.volts(nearestV)}: it cannot meet the sheet here.${role === 'loadDisconnect' ? ' Loads go on draining the bank: fit a separate disconnect, or take loads off in winter.' : ''}`,
-  }),
+  rangeCannotReach: ({ role, inRange, from, to, wanted, nearest }, say, its) => {
+    const more = say.ofRole(role, wanted) === say.ofRole(role, nearest) ? 1 : 0;
+    const name = roleInfo[role].name;
+    return {
+      text: inRange
+        ? `${its} has no step for ${name} at ${say.ofRole(role, wanted, more)}, which the sheet requires. The nearest is ${say.ofRole(role, nearest, more)}.`
+        : `${its} takes ${say.reading(from)} to ${say.reading(to)} for ${name}. The sheet requires ${say.ofRole(role, wanted, more)}.`,
+      hurts: `The nearest it can hold is ${say.ofRole(role, nearest, more)}: it cannot meet the sheet here.${role === 'loadDisconnect' ? ' Loads go on draining the bank: fit a separate disconnect, or take loads off in winter.' : ''}`,
+    };
+  },
   ruleBroken: ({ role, value, other, otherValue, relation, gap }, say, its) => ({
     text: `${its} refuses ${roleInfo[role].name} ${say.reading(value)} with ${roleInfo[other].name} ${say.reading(otherValue)}: it must stay ${gap === null ? '' : `${say.reading(gap)} `}${relation === 'atLeast' ? 'above' : 'below'}.`,
     hurts: 'No order of edits gets there. One of the two has to change.',

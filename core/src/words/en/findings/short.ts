@@ -43,6 +43,7 @@ export const shortFindings: Language['shortFindings'] = {
   slopeAsFound: 'Slope found wrong',
   systemVoltageFound: 'System voltage wrong',
   systemVoltageMismatch: 'Wrong system voltage',
+  taperDisplaced: 'Taper comes early',
   taperBelowLoads: 'Taper below loads',
   turbineWithoutDiversion: 'No diversion',
 };
