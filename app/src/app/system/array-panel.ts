@@ -149,7 +149,11 @@ export class ArrayPanel {
   }
 
   /** An array being typed: it is one when everything is there. */
-  protected readonly draft = linkedSignal<string, Partial<Record<Needed, number>> | null>({ source: () => this.charger().id, computation: () => null });
+  protected readonly draft = linkedSignal<string, Partial<Record<Needed, number>> | null>({
+    source: () => this.charger().id,
+    // Held while the same charger is in view, whatever else changes on it.
+    computation: (id, previous) => (previous?.source === id ? previous.value : null),
+  });
   protected readonly needed = needed;
   protected readonly missing = computed(() => needed.filter(({ key }) => this.draft()?.[key] === undefined).length);
 

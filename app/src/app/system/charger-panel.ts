@@ -87,7 +87,8 @@ export class ChargerPanel {
   /** A comparison being typed: it is one when both readings are there. */
   protected readonly draft = linkedSignal<string, { readonly meterV?: number; readonly displayV?: number } | null>({
     source: () => this.charger().id,
-    computation: () => null,
+    // Held while the same charger is in view, whatever else changes on it.
+    computation: (id, previous) => (previous?.source === id ? previous.value : null),
   });
 
   protected draftReading(key: 'meterV' | 'displayV', value: number | undefined): void {
