@@ -1,7 +1,7 @@
 import { type Charger, type PanelArray, arrayFacts, type ArrayFacts } from '../system';
 import type { Card } from '../card';
-import type { Plan } from '../settings';
-import { chargersWithCards, mostAmps } from './places';
+import { mostAmps, type Plan } from '../settings';
+import { chargersWithCards } from './places';
 import type { Draft, Facts, FindingRule } from './finding';
 
 /** Every array of the plan with what follows from it. */
@@ -14,11 +14,9 @@ const arrays = (plan: Plan): readonly { charger: Charger; card: Card; array: Pan
   });
 
 /** A rule that looks at one array at a time; all of them are dealt with on the system. */
-export const arrayRule = <F extends Facts>(find: (entry: ReturnType<typeof arrays>[number], plan: Plan) => Draft<F> | null): FindingRule<F> => ({
+export const arrayRule = <F extends Facts>(
+  find: (entry: ReturnType<typeof arrays>[number], plan: Plan) => Draft<F> | readonly Draft<F>[] | null,
+): FindingRule<F> => ({
   belongsTo: 'system',
-  check: ({ plan }) =>
-    arrays(plan).flatMap((entry) => {
-      const found = find(entry, plan);
-      return found ? [{ charger: entry.charger.id, ...found }] : [];
-    }),
+  check: ({ plan }) => arrays(plan).flatMap((entry) => [find(entry, plan) ?? []].flat().map((found) => ({ charger: entry.charger.id, ...found }))),
 });

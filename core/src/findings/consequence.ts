@@ -1,6 +1,6 @@
 import type { Role } from '../card';
 import { deriveSettings, type Plan, type Schools, type Setting } from '../settings';
-import type { DeviceReading, Finding } from './finding';
+import { aboutOf, type DeviceReading, type Finding } from './finding';
 import { findFindings } from './find';
 import { readingOf } from './rule';
 
@@ -42,10 +42,9 @@ export function consequenceOf(plan: Plan, school: keyof Schools, to: string, tod
     return s.inherited || alike(before, after) ? [] : [{ device: s.charger, role: s.role, before, after }];
   });
   const [now, then] = [plan, other].map((p) => findFindings(p, today).filter((f) => f.severity !== 'note')) as [Finding[], Finding[]];
-  const key = (f: Finding): string => `${f.code}/${f.charger ?? ''}/${f.role ?? ''}`;
   return {
     changes,
-    gone: now.filter((f) => !then.some((g) => key(g) === key(f))),
-    come: then.filter((f) => !now.some((g) => key(g) === key(f))),
+    gone: now.filter((f) => !then.some((g) => aboutOf(g) === aboutOf(f))),
+    come: then.filter((f) => !now.some((g) => aboutOf(g) === aboutOf(f))),
   };
 }

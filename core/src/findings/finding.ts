@@ -103,6 +103,19 @@ export interface Finding extends Draft {
   readonly remedies: readonly Remedy[];
 }
 
+/** What a finding is about: the same while only what it knows changes. */
+export const aboutOf = ({
+  code,
+  charger,
+  role,
+  figure,
+}: {
+  code: string;
+  charger?: string | undefined;
+  role?: Role | undefined;
+  figure?: string | undefined;
+}): string => `${code}/${charger ?? ''}/${role ?? ''}/${figure ?? ''}`;
+
 /** What a rule looks at. */
 export interface FindingContext {
   readonly plan: Plan;
@@ -114,8 +127,6 @@ export interface FindingContext {
 export interface FindingPlace {
   /** On the sheet or on the system; on the settings where it is not said. */
   readonly belongsTo?: 'sheet' | 'system';
-  /** How far a number of its facts may move, in its own unit, before an acceptance no longer counts; 0.005 where it is not said. */
-  readonly tolerance?: number;
 }
 
 /** One rule, one file. Its code is its name in the catalogue. */

@@ -1,8 +1,6 @@
 import type { Card } from '../card';
-import { cardOf, type Plan } from '../settings';
+import { cardOf, mostAmps, type Plan, type Setting } from '../settings';
 import type { Charger, Companion } from '../system';
-
-export { mostAmps } from '../settings';
 
 type InPlace = readonly { readonly charger: Charger; readonly card: Card }[];
 const ofPlan = new WeakMap<Plan, InPlace>();
@@ -25,3 +23,24 @@ export const companionsOf = (plan: Plan, kind: 'monitor' | 'thermostat'): readon
     const card = cardOf(plan.input, companion);
     return card?.kind === kind ? [{ companion, card }] : [];
   });
+
+/**
+ * What a number comes to, core unit, as every rule has to judge it: a person’s figure; else what was found on the device, which stands there until it is
+ * changed; else what is worked out. Null for choices and where nobody knows.
+ */
+export function judged(setting: Setting | undefined): { readonly value: number; readonly found: boolean } | null {
+  if (!setting) return null;
+  const found = !setting.override && setting.presentTrue !== undefined;
+  const value = found ? (setting.presentTrue ?? null) : setting.trueValue;
+  return value === null ? null : { value, found };
+}
+
+/** What a charger may give as it stands, A: the limit found on it, else what counts for it anyway. */
+export function standingAmps(plan: Plan, charger: Charger, card: Card): number {
+  const limit = judged(plan.setting(charger.id, 'chargeCurrentLimit'));
+  return limit?.found ? Math.min(limit.value, card.ratings.outputA) : mostAmps(plan, charger, card);
+}
+
+/** What all chargers together may give, A: as they will be set, or as they stand. */
+export const allAmps = (plan: Plan, amps: typeof mostAmps = mostAmps): number =>
+  chargersWithCards(plan).reduce((sum, { charger, card }) => sum + amps(plan, charger, card), 0);

@@ -25,10 +25,7 @@ export const companionRule = <F extends Facts>(
 ): FindingRule<F> => ({
   ...place,
   check: ({ plan }) =>
-    companionsOf(plan, kind).flatMap(({ companion }) => {
-      const found = look(companion, plan) ?? [];
-      return [found].flat().map((draft) => ({ charger: companion.id, ...draft }));
-    }),
+    companionsOf(plan, kind).flatMap(({ companion }) => [look(companion, plan) ?? []].flat().map((draft) => ({ charger: companion.id, ...draft }))),
 });
 
 /** A rule that looks at one setting at a time, of chargers and companions alike. */
@@ -49,17 +46,6 @@ export const jobRule = <F extends Facts>(look: (plan: Plan) => Draft<F> | null, 
     return draft ? [draft] : [];
   },
 });
-
-/**
- * What a number comes to, core unit, as every rule has to judge it: a person’s figure; else what was found on the device, which stands there until it is
- * changed; else what is worked out. Null for choices and where nobody knows.
- */
-export function judged(setting: Setting | undefined): { readonly value: number; readonly found: boolean } | null {
-  if (!setting) return null;
-  const found = !setting.override && setting.presentTrue !== undefined;
-  const value = found ? (setting.presentTrue ?? null) : setting.trueValue;
-  return value === null ? null : { value, found };
-}
 
 /** A value of a setting as its device shows it. */
 export const readingOf = ({ unit, digits }: Setting, value: number | string): DeviceReading => ({ value, unit, digits });

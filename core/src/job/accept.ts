@@ -1,19 +1,20 @@
-import { findingPlace, type Finding } from '../findings';
+import { aboutOf, type Finding } from '../findings';
 import { isRecord } from '../quantity';
+import { deviceName } from '../settings';
 import { english, sayFor, speakFinding } from '../words';
 import type { Acceptance, Job } from './job';
 
-/** How far a number may move before an acceptance no longer counts, where the rule says nothing else: what nobody could read off a display. */
-const usualTolerance = 0.005;
+/** How far a number may move before an acceptance no longer counts, in its own unit: what nobody could read off a display. */
+const tolerance = 0.005;
 
 /** Whether two facts are the same, numbers within the tolerance. What is not said is the same as nothing. */
-function same(a: unknown, b: unknown, tolerance: number): boolean {
+function same(a: unknown, b: unknown): boolean {
   if (typeof a === 'number' && typeof b === 'number') return Math.abs(a - b) <= tolerance;
   if (!isRecord(a) || !isRecord(b)) {
     if (!Array.isArray(a) || !Array.isArray(b)) return (a ?? null) === (b ?? null);
-    return a.length === b.length && a.every((entry, i) => same(entry, b[i], tolerance));
+    return a.length === b.length && a.every((entry, i) => same(entry, b[i]));
   }
-  return [...new Set([...Object.keys(a), ...Object.keys(b)])].every((name) => same(a[name], b[name], tolerance));
+  return [...new Set([...Object.keys(a), ...Object.keys(b)])].every((name) => same(a[name], b[name]));
 }
 
 /** Numbers in a sentence, each with half of its last digit. */
@@ -23,34 +24,27 @@ const numbersIn = (text: string): readonly { readonly value: number; readonly ha
     half: 0.5 * 10 ** -decimals.length,
   }));
 
+/** Whether a sentence of an older program names the device that a finding is about. */
+const namesIt = (job: Job, { text }: Acceptance, { charger }: Finding): boolean => charger === undefined || text.includes(deviceName(job, charger));
+
 /** Whether a sentence of an older program, which held no facts, says the same of the same device: every number it names is still said. */
-function saidTheSame(job: Job, { text }: Acceptance, finding: Finding): boolean {
-  const say = sayFor(job, 'C');
-  if (finding.charger !== undefined && !text.includes(say.name(finding.charger))) return false;
-  const now = numbersIn(speakFinding(english, finding, say).text);
-  return numbersIn(text).every((old) => now.some((n) => Math.abs(n.value - old.value) <= Math.max(n.half, old.half) + 1e-9));
+function saidTheSame(job: Job, accepted: Acceptance, finding: Finding): boolean {
+  if (!namesIt(job, accepted, finding)) return false;
+  const now = numbersIn(speakFinding(english, finding, sayFor(job, 'C')).text);
+  return numbersIn(accepted.text).every((old) => now.some((n) => Math.abs(n.value - old.value) <= Math.max(n.half, old.half) + 1e-9));
 }
 
 /** Who accepted a finding, if it still says the same of the same device and setting, numbers included. */
 export const acceptedBy = (job: Job, finding: Finding): Acceptance | undefined =>
-  job.accepted.find((a) => {
-    if (a.code !== finding.code) return false;
-    if (a.facts === undefined) return saidTheSame(job, a, finding);
-    const about = a.charger === finding.charger && a.role === finding.role && a.figure === finding.figure;
-    return about && same(a.facts, finding.facts, findingPlace(finding.code).tolerance ?? usualTolerance);
-  });
+  job.accepted.find((a) =>
+    a.facts === undefined ? a.code === finding.code && saidTheSame(job, a, finding) : aboutOf(a) === aboutOf(finding) && same(a.facts, finding.facts),
+  );
 
 /** The newest acceptance of the same finding that no longer counts, because its numbers are others now. */
-export const acceptedBefore = (job: Job, finding: Finding): Acceptance | undefined =>
-  acceptedBy(job, finding)
-    ? undefined
-    : job.accepted.findLast(
-        (a) =>
-          a.code === finding.code &&
-          (a.facts === undefined
-            ? finding.charger === undefined || a.text.includes(sayFor(job, 'C').name(finding.charger))
-            : a.charger === finding.charger && a.role === finding.role),
-      );
+export function acceptedBefore(job: Job, finding: Finding): Acceptance | undefined {
+  if (acceptedBy(job, finding)) return undefined;
+  return job.accepted.findLast((a) => (a.facts === undefined ? a.code === finding.code && namesIt(job, a, finding) : aboutOf(a) === aboutOf(finding)));
+}
 
 /** A job in which somebody has accepted a finding; an earlier acceptance of the same one gives way. */
 export function accept(job: Job, finding: Finding, { by, reason, date }: Pick<Acceptance, 'by' | 'reason' | 'date'>): Job {

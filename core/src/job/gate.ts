@@ -1,4 +1,4 @@
-import { findFindings, type Finding } from '../findings';
+import { aboutOf, findFindings, type Finding } from '../findings';
 import { deriveSettings, targetsOf, type Plan } from '../settings';
 import { acceptedBy } from './accept';
 import type { Job } from './job';
@@ -24,5 +24,5 @@ export function stopsThatStay(job: Job, plan: Plan, findings: readonly Finding[]
     deriveSettings({ ...job, system: { ...system, chargers: system.chargers.map(keyed), companions: system.companions.map(keyed) } }),
     today,
   );
-  return open.filter((f) => after.some((a) => a.severity === 'stop' && a.code === f.code && a.charger === f.charger && a.role === f.role));
+  return open.filter((f) => after.some((a) => a.severity === 'stop' && aboutOf(a) === aboutOf(f)));
 }

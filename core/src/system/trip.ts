@@ -5,6 +5,9 @@ import type { System } from './system';
 /** The highest cell above the mean at the end of absorb where nobody has measured it, V: figures taken in mid-charge flatter. */
 export const assumedSpreadV = 0.1;
 
+/** What is held, and an alarm, stays at least this far below the lowest trip, V per 12 V of system voltage. */
+export const belowTripPer12V = 0.2;
+
 /** The lowest voltage at which the BMS opens on over-voltage. */
 export interface LowestTrip {
   /** At the bank, V. */

@@ -9,8 +9,8 @@ import {
   formatSigned,
   formatTemperature,
   formatTemperatureDifference,
+  celsiusDifferenceToFahrenheit,
   celsiusToFahrenheit,
-  mapBand,
   type TemperatureScale,
 } from '../quantity';
 import { deviceName, type SettingsInput } from '../settings';
@@ -48,10 +48,18 @@ export interface Say {
   readonly reading: (reading: DeviceReading) => string;
 }
 
+/** What a reader of °F is shown in °F. */
+const inFahrenheit: Readonly<Record<string, ((value: number) => number) | undefined>> = {
+  '°C': celsiusToFahrenheit,
+  '°C difference': celsiusDifferenceToFahrenheit,
+};
+
 /** One decimal, or none when it is nought: “45 A”, “32.5 A”. */
 const short = (value: number): number => (Math.abs(value - Math.round(value)) < 0.05 ? 0 : 1);
 
-const band = ({ min, max }: Ends): { min?: number; max?: number } => ({ ...(min === null ? {} : { min }), ...(max === null ? {} : { max }) });
+/** A band as its numbers: "28.00–28.40 V", or the one end it has. Which end that is, is for the words to say. */
+const writtenBand = ({ min, max }: Ends, unit: string, digits: number): string =>
+  min !== null && max !== null ? formatBand({ min, max }, unit, digits) : formatQuantity(max ?? min ?? NaN, unit, digits);
 
 /**
  * Numbers and names for the sentences about one job.
@@ -60,7 +68,8 @@ const band = ({ min, max }: Ends): { min?: number; max?: number } => ({ ...(min 
  */
 export function sayFor(input: SettingsInput, scale: TemperatureScale): Say {
   const celsius = (value: number): string => formatTemperature(value, scale, short(scale === 'F' ? celsiusToFahrenheit(value) : value));
-  const degrees = (difference: number): string => formatTemperatureDifference(difference, scale, short(scale === 'F' ? difference * 1.8 : difference));
+  const degrees = (difference: number): string =>
+    formatTemperatureDifference(difference, scale, short(scale === 'F' ? celsiusDifferenceToFahrenheit(difference) : difference));
   const ofRole = (role: Role, value: number, more = 0): string => {
     const core = roleInfo[role].unit;
     if (core === 'choice') return formatNumber(value, 0);
@@ -84,18 +93,14 @@ export function sayFor(input: SettingsInput, scale: TemperatureScale): Say {
     digits: (a, b) => digitsApart(a, b, Math.max(short(a), short(b))),
     duration: formatDuration,
     ofRole,
-    bandOf: (role, ends) => {
+    bandOf: (role, { min, max }) => {
       const core = roleInfo[role].unit;
-      if (core === 'choice') return formatBand(band(ends), '', 0);
-      const { unit, scale: size, digits } = shownIn[core];
-      const inFahrenheit = core === '°C' && scale === 'F';
-      return formatBand(
-        mapBand(band(ends), (end) => (inFahrenheit ? celsiusToFahrenheit(end) : end / size)),
-        inFahrenheit ? '°F' : unit,
-        digits,
-      );
+      const { unit, scale: size, digits } = core === 'choice' ? { unit: '', scale: 1, digits: 0 } : shownIn[core];
+      const fahrenheit = scale === 'F' ? inFahrenheit[core] : undefined;
+      const shown = (end: number | null): number | null => (end === null ? null : fahrenheit ? fahrenheit(end) : end / size);
+      return writtenBand({ min: shown(min), max: shown(max) }, fahrenheit ? '°F' : unit, digits);
     },
-    voltsBand: (ends, digits = 2) => formatBand(band(ends), 'V', digits),
+    voltsBand: (ends, digits = 2) => writtenBand(ends, 'V', digits),
     reading: ({ value, unit, digits }) => (typeof value === 'number' ? formatQuantity(value, unit, digits) : `“${value}”`),
   };
 }

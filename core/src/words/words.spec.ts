@@ -1,4 +1,5 @@
 import { readFileSync, readdirSync } from 'node:fs';
+import type { Role } from '../card';
 import { findingRules } from '../findings';
 import { findingCases } from '../testing/findingCases';
 import { plan, rookMoss, said, teasel, wholeTeasel, withCharger, withSystem } from '../testing/fixtures';
@@ -121,6 +122,16 @@ describe('English', () => {
         if (spoken.includes('°F')) fahrenheit++;
       }
     expect(fahrenheit).toBeGreaterThan(100);
+  });
+
+  it('writes bands as numbers of the reader’s scale, a difference as a difference, and one end by itself', () => {
+    const [c, f] = [sayFor(wholeTeasel(), 'C'), sayFor(wholeTeasel(), 'F')];
+    const both = (role: Role, min: number | null, max: number | null): string[] => [c, f].map((say) => say.bandOf(role, { min, max }).replace(/\u00a0/g, ' '));
+    expect(both('lowTempCutoff', 0, 45)).toEqual(['0.0–45.0 °C', '32.0–113.0 °F']);
+    expect(both('thermostatDifferential', 2, null)).toEqual(['2.0 °C', '3.6 °F']);
+    expect(both('absorbTime', null, 3600)).toEqual(['60 min', '60 min']);
+    expect(both('floatVoltage', 26.7, 27.1)).toEqual(['26.70–27.10 V', '26.70–27.10 V']);
+    expect([c.degrees(2.5), f.degrees(2.5), f.degrees(5)].map((s) => s.replace(/\u00a0/g, ' '))).toEqual(['2.5 °C', '4.5 °F', '9 °F']);
   });
 
   it('turns 0, 5 and 12 °C of the derating table into 32, 41 and 53.6 °F, and a margin of 3.75 °C into 6.8 °F', () => {

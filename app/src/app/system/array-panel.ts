@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import {
   onCharger,
   arrayFacts,
@@ -14,6 +14,7 @@ import {
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
+import { draftFor } from '../ui/draft';
 import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';
 
@@ -31,6 +32,9 @@ const needed = [
   { key: 'azimuth', label: 'Looks to, from north', unit: '°', step: 10, min: 0, max: 360 },
 ] as const;
 type Needed = (typeof needed)[number]['key'];
+/** Those that are the roof’s, not the panel’s label. */
+const ofRoof = ['inSeries', 'inParallel', 'tilt', 'azimuth'] as const;
+const isRoofs = (key: Needed): key is (typeof ofRoof)[number] => (ofRoof as readonly string[]).includes(key);
 /** Shade is asked once the array is there: nobody has spoken of any. */
 const unshaded = { shaded: 0, shadeLight: 0.1 };
 const dashes = ['', '7 4', '2 3', '9 3 2 3'] as const;
@@ -149,15 +153,23 @@ export class ArrayPanel {
   }
 
   /** An array being typed: it is one when everything is there. */
-  protected readonly draft = linkedSignal<string, Partial<Record<Needed, number>> | null>({
-    source: () => this.charger().id,
-    // Held while the same charger is in view, whatever else changes on it.
-    computation: (id, previous) => (previous?.source === id ? previous.value : null),
-  });
+  protected readonly draft = draftFor<Partial<Record<Needed, number>>>(() => this.charger().id);
   protected readonly needed = needed;
   protected readonly missing = computed(() => needed.filter(({ key }) => this.draft()?.[key] === undefined).length);
 
+  /** What stands in a field of the label: of the array, or of the one being typed. */
+  protected typed(key: Needed): number | undefined {
+    const array = this.array();
+    if (!array) return this.draft()?.[key];
+    return isRoofs(key) ? array[key] : array.panel[key];
+  }
+
   protected type(key: Needed, value: number | undefined): void {
+    if (this.array()) {
+      if (isRoofs(key)) this.edit(key, value);
+      else this.editPanel(key, value);
+      return;
+    }
     this.refused.set(null);
     this.draft.update((draft) => {
       const { [key]: _before, ...others } = draft ?? {};
@@ -166,18 +178,9 @@ export class ArrayPanel {
   }
 
   protected save(): void {
-    const draft = this.draft() ?? {};
-    const has = (key: Needed): number => draft[key] ?? NaN;
-    const panel = {
-      name: '',
-      watts: has('watts'),
-      vocV: has('vocV'),
-      vmpV: has('vmpV'),
-      iscA: has('iscA'),
-      impA: has('impA'),
-      bypassDiodes: has('bypassDiodes'),
-    };
-    const array: PanelArray = { panel, inSeries: has('inSeries'), inParallel: has('inParallel'), tilt: has('tilt'), azimuth: has('azimuth'), ...unshaded };
+    const { inSeries, inParallel, tilt, azimuth, ...panel } = this.draft() ?? {};
+    // The schema says what is still missing, should it come to that.
+    const array = { panel: { name: '', ...panel }, inSeries, inParallel, tilt, azimuth, ...unshaded } as PanelArray;
     const { id } = this.charger();
     const problems = this.store.edit('Enter an array', (job) => onCharger(job, id, (c) => ({ ...c, array })));
     const field = (problems[0]?.place ?? '').split(' › ').at(-1) ?? '';

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
   ampacity,
   ampacitySource,
@@ -18,6 +18,7 @@ import {
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { Units } from '../data/units';
+import { draftFor } from '../ui/draft';
 import { NumberField } from '../ui/number-field';
 import { DetailFields } from './detail-fields';
 import { FoundFields } from './found-fields';
@@ -85,11 +86,7 @@ export class ChargerPanel {
   }
 
   /** A comparison being typed: it is one when both readings are there. */
-  protected readonly draft = linkedSignal<string, { readonly meterV?: number; readonly displayV?: number } | null>({
-    source: () => this.charger().id,
-    // Held while the same charger is in view, whatever else changes on it.
-    computation: (id, previous) => (previous?.source === id ? previous.value : null),
-  });
+  protected readonly draft = draftFor<{ readonly meterV?: number; readonly displayV?: number }>(() => this.charger().id);
 
   protected draftReading(key: 'meterV' | 'displayV', value: number | undefined): void {
     this.draft.update((draft) => {

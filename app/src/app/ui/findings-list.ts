@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { acceptedBefore, acceptedBy, type Acceptance, type Finding, type SpokenFinding } from '@calm-keel/core';
+import { aboutOf, acceptedBefore, acceptedBy, type Acceptance, type Finding, type SpokenFinding } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Speech } from '../data/speech';
 import { stationOf } from '../shell/stations';
@@ -22,7 +22,7 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
     }
     @for (finding of ordered(); track about(finding) + finding.text; let i = $index) {
       <div class="fd">
-        <ck-glyph [name]="acceptedWords(finding) ? 'attention' : finding.severity" />
+        <ck-glyph [name]="acceptedWords(finding.finding) ? 'attention' : finding.severity" />
         <div>
           <h3>
             <button type="button" (click)="toggle(finding, i)" [attr.aria-expanded]="isOpen(finding, i)">
@@ -32,9 +32,9 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
           @if (isOpen(finding, i)) {
             <p>
               {{ finding.hurts }}
-              @if (acceptedWords(finding); as words) {
+              @if (acceptedWords(finding.finding); as words) {
                 <b>{{ words }}</b>
-              } @else if (beforeWords(finding); as words) {
+              } @else if (beforeWords(finding.finding); as words) {
                 <b>{{ words }}</b>
               }
               @for (remedy of finding.remedies; track remedy.label; let last = $last) {
@@ -44,13 +44,13 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
                 }
               }
             </p>
-            @if (finding.severity === 'stop' && !acceptedWords(finding)) {
+            @if (finding.severity === 'stop' && !acceptedWords(finding.finding)) {
               @if (accepting() === finding.text) {
                 <div class="accept" role="group" aria-label="Accept this stop">
                   <ck-text-field label="Reason, which goes into the report" [value]="reason()" [max]="300" (changed)="reason.set($event)" />
                   <ck-text-field label="By (their role, not a name)" [value]="by()" [max]="60" (changed)="by.set($event)" />
                   <button type="button" class="ghost" (click)="accepting.set(null)">Leave it open</button>
-                  <button type="button" class="ghost" [disabled]="reason().trim() === ''" (click)="accept(finding)">Accept with this reason</button>
+                  <button type="button" class="ghost" [disabled]="reason().trim() === ''" (click)="accept(finding.finding)">Accept with this reason</button>
                   @if (reason().trim() === '') {
                     <small class="quiet">A stop is accepted with a reason.</small>
                   }
@@ -143,7 +143,7 @@ export class FindingsList {
   protected readonly store = inject(JobStore);
   private readonly speech = inject(Speech);
   protected readonly words = words;
-  protected readonly about = about;
+  protected readonly about = aboutOf;
   /** Findings of this charger come first within their severity. */
   readonly charger = input<string | null>(null);
   /** So do findings that are dealt with at this station. */
@@ -158,48 +158,45 @@ export class FindingsList {
   protected readonly ordered = computed<readonly SpokenFinding[]>(() => {
     const order = ['stop', 'attention', 'note'];
     const mine = (f: Finding): number => (stationOf(f) === this.station() ? 0 : 2) + (f.charger === this.charger() ? 0 : 1);
-    const elsewhere = new Set(this.except().map(about));
-    const listed = [...(this.only() ?? this.store.findings().filter((f) => !elsewhere.has(about(f))))].sort(
+    const elsewhere = new Set(this.except());
+    const listed = [...(this.only() ?? this.store.findings().filter((f) => !elsewhere.has(f)))].sort(
       (a, b) => order.indexOf(a.severity) - order.indexOf(b.severity) || mine(a) - mine(b),
     );
     return this.speech.findings(listed);
   });
-  protected readonly open = computed(() => this.store.findings().filter((f) => f.severity !== 'note' && !this.acceptedWords({ finding: f })).length);
+  protected readonly open = computed(() => this.store.findings().filter((f) => f.severity !== 'note' && !this.acceptedWords(f)).length);
 
   protected readonly accepting = signal<string | null>(null);
   protected readonly reason = signal('');
   protected readonly by = signal('technician');
 
   /** Who accepted a stop, if somebody did and it still says the same. */
-  protected acceptedWords({ finding }: Pick<SpokenFinding, 'finding'>): string | null {
+  protected acceptedWords(finding: Finding): string | null {
     const job = this.store.job();
     const by = job && finding.severity === 'stop' ? acceptedBy(job, finding) : undefined;
     return by ? `Accepted ${who(by)}` : null;
   }
 
   /** Who accepted it when its numbers were others. */
-  protected beforeWords({ finding }: SpokenFinding): string | null {
+  protected beforeWords(finding: Finding): string | null {
     const job = this.store.job();
     const by = job && finding.severity === 'stop' ? acceptedBefore(job, finding) : undefined;
     return by ? `It was accepted with other numbers ${who(by)} Look at it again.` : null;
   }
 
-  protected accept({ finding }: SpokenFinding): void {
+  protected accept(finding: Finding): void {
     this.store.accept(finding, this.reason().trim(), this.by().trim() || 'technician');
     this.accepting.set(null);
   }
 
   protected isOpen(finding: SpokenFinding, index: number): boolean {
-    return this.byHand().get(about(finding)) ?? index < 2;
+    return this.byHand().get(aboutOf(finding)) ?? index < 2;
   }
 
   protected toggle(finding: SpokenFinding, index: number): void {
     const open = this.isOpen(finding, index);
-    this.byHand.update((map) => new Map(map).set(about(finding), !open));
+    this.byHand.update((map) => new Map(map).set(aboutOf(finding), !open));
   }
 }
 
 const who = ({ by, date, reason }: Acceptance): string => `by the ${by} on ${date}: ${reason.replace(/[.]?$/, '.')}`;
-
-/** What a finding is about: the same while only its numbers change. */
-const about = (f: Omit<Finding, 'remedies'>): string => `${f.code}/${f.charger ?? ''}/${f.role ?? ''}/${f.figure ?? ''}`;

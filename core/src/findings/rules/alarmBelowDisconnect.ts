@@ -1,4 +1,5 @@
-import { judged, puttingRight, settingRule } from '../rule';
+import { judged } from '../places';
+import { puttingRight, settingRule } from '../rule';
 
 /** A low-voltage alarm that comes after the loads are off. */
 export const alarmBelowDisconnect = settingRule((s, plan) => {

@@ -1,6 +1,7 @@
 import { per12 } from '../../settings';
-import { lowestTrip } from '../../system';
-import { chargerRule, judged, puttingRight } from '../rule';
+import { belowTripPer12V, lowestTrip } from '../../system';
+import { judged } from '../places';
+import { chargerRule, puttingRight } from '../rule';
 
 /** A high-voltage alarm, as found or as set, at or near the BMS trip: it comes after the disconnect. */
 export const alarmPastTrip = chargerRule(({ charger }, plan) => {
@@ -8,7 +9,7 @@ export const alarmPastTrip = chargerRule(({ charger }, plan) => {
   const trip = lowestTrip(plan.input.sheet, plan.input.system);
   const alarm = judged(setting)?.value;
   if (!setting || !trip || alarm == null) return null;
-  const least = per12(plan, 0.2);
+  const least = per12(plan, belowTripPer12V);
   if (trip.volts - alarm >= least - 1e-9) return null;
   return {
     severity: alarm >= trip.volts ? 'stop' : 'attention',

@@ -1,4 +1,5 @@
-import { chargerRule, judged, puttingRight } from '../rule';
+import { judged } from '../places';
+import { chargerRule, puttingRight } from '../rule';
 
 type PastMachine =
   | { readonly past: 'current'; readonly limitA: number; readonly ratedA: number }

@@ -1,6 +1,7 @@
 import { voltageDrop } from '../../physics';
+import { mostAmps } from '../../settings';
 import { chargerDrop } from '../../system';
-import { chargersWithCards, mostAmps } from '../places';
+import { allAmps } from '../places';
 import { chargerRule } from '../rule';
 
 /** Part of the nominal voltage that may be lost between a charger and the bank before it is worth a word. */
@@ -13,7 +14,7 @@ export const cableDrop = chargerRule(
     const main = plan.input.system.bank.wire;
     const own = chargerDrop(charger, amps);
     if (own === null || card.remoteSense) return null;
-    const allA = chargersWithCards(plan).reduce((sum, at) => sum + mostAmps(plan, at.charger, at.card), 0);
+    const allA = allAmps(plan);
     const lostV = own + (main ? voltageDrop(main.lengthM, main.areaMm2, allA) : 0);
     return lostV < plan.facts.nominalVolts * worthMentioning ? null : { severity: 'note', facts: { lostV, amps, allA: main ? allA : null } };
   },

@@ -1,7 +1,6 @@
 import { per12 } from '../../settings';
-import { lowestTrip } from '../../system';
+import { belowTripPer12V, lowestTrip } from '../../system';
 import { chargerRule } from '../rule';
-import { leastPer12V } from './absorbNearTrip';
 
 /**
  * One cell ahead of the others trips the BMS at a pack voltage that looks harmless. A stop where it was measured, or where the charger has an alarm
@@ -10,7 +9,7 @@ import { leastPer12V } from './absorbNearTrip';
 export const cellSpread = chargerRule(({ charger }, plan) => {
   const trip = lowestTrip(plan.input.sheet, plan.input.system);
   const absorb = plan.setting(charger.id, 'absorbVoltage')?.trueValue;
-  const least = per12(plan, leastPer12V);
+  const least = per12(plan, belowTripPer12V);
   if (!trip?.cell || absorb == null || trip.volts - absorb >= least - 1e-9) return null;
   const alarm = plan.setting(charger.id, 'highVoltageAlarm')?.value != null;
   return {

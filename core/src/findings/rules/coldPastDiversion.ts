@@ -1,7 +1,6 @@
 import { setpointAt } from '../../settings';
 import type { Draft, FindingRule } from '../finding';
-import { chargersWithCards } from '../places';
-import { judged } from '../rule';
+import { chargersWithCards, judged } from '../places';
 
 type PastDiversion = Readonly<{ bankLowC: number; device: string; coldV: number; diversionV: number | null; brakeV: number | null }>;
 

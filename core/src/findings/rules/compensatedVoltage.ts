@@ -1,7 +1,7 @@
 import type { Role } from '../../card';
 import { compensationOf, setpointAt } from '../../settings';
+import { equaliseForbidden } from '../../sheet';
 import { lowestTrip } from '../../system';
-import { forbids } from '../equalise';
 import { chargerRule } from '../rule';
 
 /** Setpoints that a charger may hold and that move with the temperature. */
@@ -11,7 +11,7 @@ const held: readonly Role[] = ['absorbVoltage', 'bulkVoltage', 'equaliseVoltage'
 export const compensatedVoltage = chargerRule(({ charger }, plan) => {
   if (!compensationOf(plan, charger.id)) return null;
   const { site, loads } = plan.input.system;
-  const equalises = !forbids(plan.input) && !plan.setting(charger.id, 'equaliseEnabled')?.off;
+  const equalises = !equaliseForbidden(plan.input.sheet) && !plan.setting(charger.id, 'equaliseEnabled')?.off;
   const highest = held
     .flatMap((role) => {
       const setting = plan.setting(charger.id, role);

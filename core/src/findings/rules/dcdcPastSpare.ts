@@ -1,4 +1,5 @@
-import { mostAmps } from '../places';
+import { mostAmps } from '../../settings';
+
 import { chargerRule } from '../rule';
 
 /** What a DC-DC charger draws more than it gives (general figure for converters). */

@@ -1,5 +1,6 @@
 import { restingVolts } from '../../settings';
-import { chargerRule, judged, puttingRight } from '../rule';
+import { judged } from '../places';
+import { chargerRule, puttingRight } from '../rule';
 
 /** A DC-DC charger that starts while the battery it draws from only rests: it runs with the engine off. */
 export const dcdcStartsLow = chargerRule(({ charger, card }, plan) => {

@@ -1,6 +1,6 @@
-import { coldPlan, type ColdPlan, type Plan, type Schools } from '../../settings';
+import { coldPlan, type ColdPlan, type Plan, type Schools, mostAmps } from '../../settings';
 import { cutoffMargin } from '../../system';
-import { chargersWithCards, mostAmps } from '../places';
+import { chargersWithCards } from '../places';
 import type { Remedy } from '../finding';
 import { jobRule } from '../rule';
 

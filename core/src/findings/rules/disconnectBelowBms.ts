@@ -1,5 +1,6 @@
 import { figureOnBank, statedFigure } from '../../sheet';
-import { judged, puttingRight, settingRule } from '../rule';
+import { judged } from '../places';
+import { puttingRight, settingRule } from '../rule';
 
 /** A load disconnect, as set or as found, at or below where the BMS itself cuts the bank off. */
 export const disconnectBelowBms = settingRule((s, plan) => {

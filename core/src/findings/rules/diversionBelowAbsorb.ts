@@ -1,4 +1,5 @@
-import { chargerRule, judged, puttingRight } from '../rule';
+import { judged } from '../places';
+import { chargerRule, puttingRight } from '../rule';
 
 /** Diversion at or below the charging setpoint. */
 export const diversionBelowAbsorb = chargerRule(({ charger, card }, plan) => {

@@ -1,5 +1,6 @@
 import { setpointAt } from '../../settings';
-import { chargerRule, judged } from '../rule';
+import { judged } from '../places';
+import { chargerRule } from '../rule';
 
 /** A diversion that stays fixed while the charging setpoint moves past it in the cold. */
 export const diversionFixed = chargerRule(({ charger, card }, plan) => {

@@ -1,12 +1,12 @@
 import { meansOf, parameterFor } from '../../card';
 import { presentOrFactory } from '../../settings';
-import { forbids } from '../equalise';
+import { equaliseForbidden } from '../../sheet';
 import { chargerRule, recording } from '../rule';
 
 /** Equalise can be started on a bank that must not be equalised. */
 export const equaliseReachable = chargerRule(({ charger, card }, plan) => {
   const parameter = parameterFor(card, 'equaliseEnabled');
-  const why = forbids(plan.input);
+  const why = equaliseForbidden(plan.input.sheet);
   if (!why || parameter?.unit !== 'choice') return null;
   const present = presentOrFactory(plan.input, charger, 'equaliseEnabled');
   if (meansOf(parameter, present) === 'off') return null;

@@ -1,5 +1,5 @@
 import { standsAt } from '../../settings';
-import { forbids } from '../equalise';
+import { equaliseForbidden } from '../../sheet';
 import { chargerRule, recording } from '../rule';
 
 /** Equalise is off, but the stored voltage is still harmful. */
@@ -7,7 +7,7 @@ export const equaliseStored = chargerRule<{ least: boolean; storedV: number; mos
   const most = plan.setting(charger.id, 'absorbVoltage')?.band?.max;
   const target = plan.setting(charger.id, 'equaliseVoltage');
   const stored = standsAt(plan, charger, 'equaliseVoltage');
-  if (!forbids(plan.input) || most === undefined || !target || target.inherited || stored === null) return null;
+  if (!equaliseForbidden(plan.input.sheet) || most === undefined || !target || target.inherited || stored === null) return null;
   const planned = target.trueValue;
   if (planned !== null && planned > most + 1e-9)
     return { severity: 'attention', role: 'equaliseVoltage', facts: { least: true, storedV: planned, mostV: most } };

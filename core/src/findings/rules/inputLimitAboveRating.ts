@@ -1,4 +1,5 @@
-import { chargerRule, judged, puttingRight } from '../rule';
+import { judged } from '../places';
+import { chargerRule, puttingRight } from '../rule';
 
 /** An input-side limit above what the charger's input is rated for. */
 export const inputLimitAboveRating = chargerRule(({ charger, card }, plan) => {

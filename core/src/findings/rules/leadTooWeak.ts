@@ -1,5 +1,5 @@
 import { figureOnBank, isLithium, statedFigure } from '../../sheet';
-import { chargersWithCards, mostAmps } from '../places';
+import { allAmps } from '../places';
 import { jobRule } from '../rule';
 
 /** A vented lead bank that never gets the current to mix its acid: below the sheet's least, else about 0.1 C. */
@@ -9,7 +9,7 @@ export const leadTooWeak = jobRule((plan) => {
   const figure = statedFigure(sheet, 'chargeCurrentRecommended');
   const printed = figure && figureOnBank(figure, plan.facts.shape).band.min;
   const leastA = printed ?? 0.1 * plan.facts.ratedAh;
-  const givesA = chargersWithCards(plan).reduce((total, { charger, card }) => total + mostAmps(plan, charger, card), 0);
+  const givesA = allAmps(plan);
   if (givesA === 0 || givesA >= leastA) return null;
   return {
     severity: 'note',

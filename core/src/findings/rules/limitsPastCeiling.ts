@@ -1,24 +1,13 @@
-import type { Card } from '../../card';
-import type { Plan } from '../../settings';
-import type { Charger } from '../../system';
-import { chargersWithCards, mostAmps } from '../places';
-import { judged, jobRule, recording } from '../rule';
 import type { Remedy } from '../finding';
-
-/** What a charger may give as it stands: the limit found on it, else what counts for it anyway. */
-export const standingAmps = (plan: Plan, charger: Charger, card: Card): number => {
-  const limit = judged(plan.setting(charger.id, 'chargeCurrentLimit'));
-  return limit?.found ? Math.min(limit.value, card.ratings.outputA) : mostAmps(plan, charger, card);
-};
+import { allAmps, chargersWithCards, standingAmps } from '../places';
+import { jobRule, recording } from '../rule';
 
 /**
  * Charge current limits that add up past the bank's ceiling, as they will be set or as they were found. Chargers without a limit count with their rating.
  */
 export const limitsPastCeiling = jobRule((plan) => {
   const { binding } = plan.ceiling;
-  const list = chargersWithCards(plan);
-  const sum = (amps: typeof mostAmps): number => list.reduce((total, { charger, card }) => total + amps(plan, charger, card), 0);
-  const [setA, foundA] = [sum(mostAmps), sum(standingAmps)];
+  const [setA, foundA] = [allAmps(plan), allAmps(plan, standingAmps)];
   if (!binding || Math.max(setA, foundA) <= binding.amps + 1e-9) return null;
   const found = setA <= binding.amps + 1e-9;
   return {
@@ -32,7 +21,7 @@ export const limitsPastCeiling = jobRule((plan) => {
       adds: binding.sum,
       bms: plan.input.system.bank.hasBms,
     },
-    remedies: list.flatMap(({ charger }): Remedy[] => {
+    remedies: chargersWithCards(plan).flatMap(({ charger }): Remedy[] => {
       const limit = plan.setting(charger.id, 'chargeCurrentLimit');
       if (found)
         return limit?.presentTrue !== undefined && typeof limit.value === 'number' && limit.presentTrue > (limit.trueValue ?? 0) + 1e-9

@@ -1,6 +1,6 @@
+import { judged } from '../places';
 import { hasTrait, type Role } from '../../card';
 import type { FindingRule } from '../finding';
-import { judged } from '../rule';
 
 /** Loads that are not rated for what a charger holds at the reference temperature; what compensation adds in the cold is a finding of its own. */
 export const loadsBelowSetpoint: FindingRule<{ role: Role; setV: number; loadsV: number }> = {

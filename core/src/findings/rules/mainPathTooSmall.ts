@@ -1,12 +1,12 @@
-import { chargersWithCards, mostAmps } from '../places';
 import type { FindingRule } from '../finding';
+import { allAmps } from '../places';
 
 /** A main switch or shunt rated for less than what flows through it: all chargers together, or all loads. */
 export const mainPathTooSmall: FindingRule<{ part: 'mainSwitch' | 'shunt'; ratedA: number; flowsA: number; charging: boolean }> = {
   belongsTo: 'system',
   check: ({ plan }) => {
     const { bank, loads } = plan.input.system;
-    const chargeA = chargersWithCards(plan).reduce((sum, { charger, card }) => sum + mostAmps(plan, charger, card), 0);
+    const chargeA = allAmps(plan);
     const flowsA = Math.max(chargeA, loads.maxA);
     return (
       [

@@ -1,7 +1,7 @@
+import { mostAmps } from '../../settings';
 import { chargerAmpacity, continuousFuseFactor } from '../../system';
-import { mostAmps } from '../places';
-import { chargerRule, judged, recording } from '../rule';
-import { standingAmps } from './limitsPastCeiling';
+import { judged, standingAmps } from '../places';
+import { chargerRule, recording } from '../rule';
 
 type PastOwnFuse =
   | { readonly past: 'fuse'; readonly found: boolean; readonly givesA: number; readonly fuseA: number; readonly carriesA: number }

@@ -1,5 +1,6 @@
 import { per12 } from '../../settings';
-import { judged, puttingRight, settingRule } from '../rule';
+import { judged } from '../places';
+import { puttingRight, settingRule } from '../rule';
 
 /** Least dead band between load disconnect and reconnect, V per 12 V: what a bank recovers when a load goes off. */
 const leastPer12V = 0.3;

@@ -1,5 +1,6 @@
 import { resumeHysteresis } from '../../system';
-import { chargerRule, judged, puttingRight } from '../rule';
+import { judged } from '../places';
+import { chargerRule, puttingRight } from '../rule';
 
 /** Resume so near the cutoff, as set or as found, that the sensor's own error makes the charger chatter or resume on a cold cell. */
 export const resumeTooClose = chargerRule(({ charger }, plan) => {

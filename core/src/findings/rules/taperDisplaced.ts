@@ -1,5 +1,6 @@
+import { mostAmps } from '../../settings';
 import { isSource, parameterFor } from '../../card';
-import { chargersWithCards, mostAmps } from '../places';
+import { chargersWithCards } from '../places';
 import { jobRule } from '../rule';
 
 /** Ways to end absorb in which a charger’s own current can end it. */

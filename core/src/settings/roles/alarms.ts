@@ -1,11 +1,11 @@
 import { formatNumber, makeBand } from '../../quantity';
 import { cite, statedFigure } from '../../sheet';
-import { lowestTrip } from '../../system';
+import { belowTripPer12V, lowestTrip } from '../../system';
 import { referenceC } from '../input';
 import { missing, per12, voltsFromSheet, type RoleContext, type RoleRule } from '../context';
 import type { Step } from '../setting';
 
-/** Distance of an alarm from what it must clear and from what it must come before, V per 12 V. */
+/** Distance of an alarm from what it must clear, V per 12 V. */
 const clear = 0.2;
 
 /** The highest voltage a charger of this bank may rightly aim at, V: the sheet's most, lifted by compensation at the bank's coldest. */
@@ -41,7 +41,7 @@ export const highVoltageAlarm: RoleRule = {
     const { sheet, system } = context.input;
     const trip = lowestTrip(sheet, system);
     const by = per12(context, clear);
-    const most = trip ? trip.volts - by : undefined;
+    const most = trip ? trip.volts - per12(context, belowTripPer12V) : undefined;
     const wanted = highest.volts + by;
     const exact = most === undefined ? wanted : Math.min(wanted, most);
     const steps: Step[] = [
@@ -59,7 +59,7 @@ export const highVoltageAlarm: RoleRule = {
         ? [
             {
               kind: 'change',
-              words: `At least ${clear} V per 12 V below the lowest BMS trip`,
+              words: `At least ${belowTripPer12V} V per 12 V below the lowest BMS trip`,
               value: exact,
               unit: 'V',
               digits: 2,

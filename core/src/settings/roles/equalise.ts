@@ -1,26 +1,22 @@
 import { offNumber } from '../../card';
-import { cite, isLithium, statedFigure, type FigureKey } from '../../sheet';
+import { cite, equaliseForbidden, isLithium, statedFigure, type FigureKey } from '../../sheet';
 import { missing, provableVolts, voltsFromSheet, type RoleContext, type RoleRule, type Wanted } from '../context';
-
-/** Whether the maker permits equalising this battery at all. */
-const equalisePermitted = ({ input }: Pick<RoleContext, 'input'>): boolean =>
-  !isLithium(input.sheet.chemistry) && statedFigure(input.sheet, 'equaliseVoltage') !== undefined;
 
 /** Equalise on or off: off wherever the sheet does not permit it. */
 export const equaliseEnabled: RoleRule = {
   role: 'equaliseEnabled',
   want: (context) => {
-    const permitted = equalisePermitted(context);
+    const forbidden = equaliseForbidden(context.input.sheet);
     const figure = context.input.sheet.figures.equaliseVoltage;
     return {
       kind: 'choice',
-      means: permitted ? 'on' : 'off',
+      means: forbidden ? 'off' : 'on',
       steps: [
         {
           kind: 'note',
-          words: permitted
+          words: !forbidden
             ? 'The sheet permits it. Attend it: water level, ventilation, no sparks, hydrometer.'
-            : `${figure?.state === 'notPermitted' || isLithium(context.input.sheet.chemistry) ? 'Not permitted' : 'The sheet says nothing of it, which counts as not permitted'}. Off, and the stored values brought down, so that a wrong press does no harm.`,
+            : `${forbidden === 'silent' ? 'The sheet says nothing of it, which counts as not permitted' : 'Not permitted'}. Off, and the stored values brought down, so that a wrong press does no harm.`,
           source: cite(context.input.sheet, figure),
         },
       ],
@@ -33,7 +29,7 @@ export const equaliseVoltage: RoleRule = {
   role: 'equaliseVoltage',
   want: (context) => {
     const { input, done, card } = context;
-    if (equalisePermitted(context)) {
+    if (!equaliseForbidden(input.sheet)) {
       const sheet = voltsFromSheet(context, 'equaliseVoltage');
       if (!sheet) return missing(context, 'equalise voltage');
       const aim = provableVolts(context, sheet.volts, sheet.band);
@@ -63,7 +59,7 @@ export const equaliseVoltage: RoleRule = {
 const fromSheetOr =
   (key: FigureKey, what: string, unused: (context: RoleContext) => Wanted): RoleRule['want'] =>
   (context) => {
-    if (!equalisePermitted(context)) return unused(context);
+    if (equaliseForbidden(context.input.sheet)) return unused(context);
     const figure = statedFigure(context.input.sheet, key);
     const value = figure?.target ?? figure?.max ?? figure?.min;
     if (!figure || value === undefined) return missing(context, what);

@@ -6,8 +6,8 @@ export const listed = (names: readonly string[]): string =>
 export const counted = (count: number, one: string, many = `${one}s`): string => `${count} ${count === 1 ? one : many}`;
 
 /** "the sheet’s 28.00–28.40 V", "the sheet’s maximum of 26.40 V". */
-export const sheetBand = ({ min, max }: { readonly min: number | null; readonly max: number | null }, written: string): string =>
-  `the sheet’s ${min !== null && max !== null ? '' : max !== null ? 'maximum of ' : 'minimum of '}${written.replace(/^at (most|least) /, '')}`;
+export const sheetBand = ({ min, max }: { readonly min: number | null; readonly max: number | null }, numbers: string): string =>
+  `the sheet’s ${min !== null && max !== null ? '' : max !== null ? 'maximum of ' : 'minimum of '}${numbers}`;
 
 /** Who decides about fuses, cables and earthing. */
 export const codesDecide = 'Local codes and a licensed electrician decide.';

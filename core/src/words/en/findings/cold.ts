@@ -102,6 +102,10 @@ export const coldFindings = {
           text: `${its} has its cutoff at ${say.reading(f.cutoff)} and no sensor on the battery. It ignores the cutoff.`,
           hurts: 'Whoever reads the setting believes in a protection that is not there.',
         },
+  resumeTooClose: ({ found, resumeC, cutoffC, leastDegrees }, say, its) => ({
+    text: `${its} ${found ? 'was found to resume' : 'resumes'} at ${say.celsius(resumeC)}, ${say.degrees(resumeC - cutoffC)} above its cutoff. It needs ${say.degrees(leastDegrees)}.`,
+    hurts: 'The sensor warms before the cell does: charging resumes while the core is still too cold.',
+  }),
   sensorReadsWarm: ({ warmerDegrees, cutoffC }, say, its) => ({
     text: `${its}: the sensor reads ${say.degrees(warmerDegrees)} warmer than the cell${cutoffC === null ? '' : `, so the cutoff is ${say.celsius(cutoffC)}`}.`,
     hurts: 'With the sheet’s own figure entered, the cells would be charged that much too cold.',

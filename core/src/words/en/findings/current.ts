@@ -12,6 +12,10 @@ export const currentFindings = {
           text: `${its} lets the machine reach ${say.celsius(f.limitC)}. Its maker allows ${say.celsius(f.maxC)}.`,
           hurts: 'Windings and diodes fail, and the housing burns whoever touches it.',
         },
+  dcdcPastSpare: ({ givesA, drawsA, spareA }, say, its) => ({
+    text: `${its} gives up to ${say.amps(givesA)} and draws about ${say.amps(drawsA)} for it. The alternator it hangs on can spare ${say.amps(spareA)}.`,
+    hurts: 'The alternator overheats, or the starter battery is drained while driving.',
+  }),
   deratingExceeded: ({ givesA, allowed }, say) => ({
     text: `The chargers can deliver ${say.amps(givesA)}. The sheet allows ${listed(allowed.map(({ amps, belowC }) => `${say.amps(amps)} below ${say.celsius(belowC)}`))}.`,
     hurts: 'Too much current into cold cells plates lithium, even with the right cutoff. A charger that reduces its current by temperature is another way out.',

@@ -44,10 +44,6 @@ export const voltageFindings = {
     text: `${its} ${{ target: 'would stop', factory: 'leaves the factory set to stop', found: 'was found set to stop' }[set]} at ${say.volts(stopV, digitsApart(stopV, restsV, 1))}. ${feed ?? 'The battery it draws from'} rests at ${say.volts(restsV, digitsApart(stopV, restsV, 1))}.`,
     hurts: 'It goes on charging with the engine off, and the starter battery is flat in the morning.',
   }),
-  dcdcPastSpare: ({ givesA, drawsA, spareA }, say, its) => ({
-    text: `${its} gives up to ${say.amps(givesA)} and draws about ${say.amps(drawsA)} for it. The alternator it hangs on can spare ${say.amps(spareA)}.`,
-    hurts: 'The alternator overheats, or the starter battery is drained while driving.',
-  }),
   dcdcStartsLow: ({ found, startV, restsV, feed }, say, its) => {
     const digits = digitsApart(startV, restsV, 1);
     return {

@@ -104,10 +104,6 @@ export const wiringFindings = {
         ? 'Every cold night the charger loses its supply and its count, and may then detect the system voltage wrongly.'
         : 'It does not stop this source.',
   }),
-  resumeTooClose: ({ found, resumeC, cutoffC, leastDegrees }, say, its) => ({
-    text: `${its} ${found ? 'was found to resume' : 'resumes'} at ${say.celsius(resumeC)}, ${say.degrees(resumeC - cutoffC)} above its cutoff. It needs ${say.degrees(leastDegrees)}.`,
-    hurts: 'The sensor warms before the cell does: charging resumes while the core is still too cold.',
-  }),
   stringFuses: ({ strings }) => ({ text: `${strings} strings are in parallel, without a fuse in each.`, hurts: fusesDecide }),
   turbineWithoutDiversion: (f, say, its) => {
     if (f.lacks === 'load')
