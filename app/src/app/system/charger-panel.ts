@@ -54,7 +54,9 @@ export class ChargerPanel {
   });
   protected readonly bears = computed(() => {
     const { wire } = this.charger();
-    return wire ? `${formatNumber(ampacity(wire.areaMm2, wire.airC), 0)} A, about ${nearestAwg(wire.areaMm2)} (${ampacitySource})` : '';
+    if (!wire) return '';
+    const air = wire.airC === undefined ? '' : ` in air at ${this.units.temperature(wire.airC)}`;
+    return `${formatNumber(ampacity(wire.areaMm2, wire.airC), 0)} A${air}, about ${nearestAwg(wire.areaMm2)} (${ampacitySource})`;
   });
 
   /** What the comparisons say: one gives an offset, two or more a gain between them. */
