@@ -99,7 +99,7 @@ test('a year says how far it is, and can be stopped; the page goes on', async ({
   await drawn(page);
   await day(page, 'year');
   await expect(page.getByText(/Rehearsing a whole year, \d+.%\./)).toBeVisible();
-  await page.getByRole('button', { name: 'Stop' }).click();
+  await page.getByRole('button', { name: 'Stop the run' }).click();
   await expect(page.getByText('Stopped. What is drawn is the day before the last change.')).toBeVisible();
   await day(page, 'overcast');
   await expect(row(page, 'Absorb level')).toContainText('Cannot tell');
@@ -115,7 +115,7 @@ test('a study counts breaks and ranks what drives them, while the page answers',
   await expect(page.getByText(/\d+ of 100 days\./)).toBeVisible();
   await page.getByRole('slider', { name: 'Moment of the rehearsed day' }).press('Home');
   await expect(moment(page)).toContainText('04:00');
-  await page.getByRole('button', { name: 'Stop' }).click();
+  await page.getByRole('button', { name: 'Stop varying' }).click();
   await expect(page.getByRole('button', { name: 'Vary the day' })).toBeVisible();
   await page.getByRole('button', { name: 'Vary the day' }).click();
   await expect(page.getByText('100 varied days of A')).toBeVisible();
