@@ -78,7 +78,7 @@ describe('the edit plan of a real card', () => {
     const alternator = editPlan(launch, 'alternator')!;
     expect(alternator.steps.find((s) => s.role === 'absorbTime')?.notes.join(' ')).toContain('it jumps to 720');
     const fore = editPlan(launch, 'fore')!;
-    expect(fore.steps.find((s) => s.role === 'taperCurrent')?.notes.join(' ')).toContain('expert level');
+    expect(fore.steps.find((s) => s.role === 'rechargeVoltage')?.notes.join(' ')).toContain('expert level');
   });
 
   it('names the rule and the way out when the values wanted do not go together', () => {

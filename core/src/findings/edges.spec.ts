@@ -126,8 +126,23 @@ const edges: readonly Edge[] = [
     says: 'The cables from Solar aft to the bank lose 0.38 V at 45 A, with 90 A of all chargers in the main cable.',
     severity: 'note',
   },
-  // The forward charger’s share is 4 A of the bank’s 9.2 + 2: beside 5.7 A of alternator less 2 A of load nothing is displaced.
-  { code: 'taperDisplaced', past: () => besideMachine(6.1), within: () => besideMachine(5.9), severity: 'attention', remedies: ['Let time end absorb'] },
+  // The forward charger keys 7.5 A of its share of 7.65: beside 9.5 A of alternator less 2 A of load no more than twice that is left.
+  {
+    code: 'taperDisplaced',
+    past: () => withSchools(besideMachine(9.6), { absorbEnd: 'whicheverFirst' }),
+    within: () => withSchools(besideMachine(9.4), { absorbEnd: 'whicheverFirst' }),
+    severity: 'attention',
+    remedies: ['Let time end absorb'],
+  },
+  // A charger whose taper has no off, at its least: 0.5 A beside 2.5 A of alternator less 2 A of load.
+  {
+    code: 'taperDisplaced',
+    past: () => withSchools(besideMachine(2.6), { absorbEnd: 'time' }),
+    within: () => withSchools(besideMachine(2.4), { absorbEnd: 'time' }),
+    device: 'dcdc',
+    severity: 'attention',
+    remedies: [],
+  },
   {
     // 15.3 V − 0.024 V/°C × (−18 − 25).
     code: 'compensatedVoltage',

@@ -56,7 +56,10 @@ describe('what the sheet asks, on a rehearsed day', () => {
 
   it('absorb completed: by a fallen current, by time, or cut short', () => {
     expect(holding(clear, 'absorbCompleted', 'aft')).toBe('holds');
-    const short = ran(teasel, 'motoring');
+    const timed = found(ran(teasel, 'motoring'), 'absorbCompleted', 'fore');
+    expect([timed.holding, timed.why]).toEqual(['holds', jasmine.stringContaining('after 40')]);
+    // By its own current, beside the alternator, the same charger gives up before either end is reached.
+    const short = ran({ ...teasel, schools: { ...teasel.schools, absorbEnd: 'whicheverFirst' } }, 'motoring');
     expect(found(short, 'absorbCompleted', 'fore').why).toMatch(/neither 40.min nor a current of/);
     expect(holding(dark, 'absorbCompleted', 'aft')).toBe('cannotTell');
   });

@@ -87,7 +87,7 @@ describe('the run sheet', () => {
     expect(steps.some((s) => s.id === 'monitor/commit')).toBeFalse();
     const reach = steps.findIndex((s) => s.id === 'fore/reach');
     expect(steps[reach]?.says[0]).toContain('Up and Down together');
-    expect(reach).toBeLessThan(steps.findIndex((s) => s.id === 'fore/edit/taperCurrent'));
+    expect(reach).toBeLessThan(steps.findIndex((s) => s.id === 'fore/edit/rechargeVoltage'));
     expect(sheetFor(jobs.mast).steps.some((s) => s.kind === 'reach')).toBeFalse();
   });
 

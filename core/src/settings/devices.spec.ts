@@ -251,6 +251,34 @@ describe('schools', () => {
     expect(taper.setting('alternator', 'absorbTime')?.value).toBe(40);
   });
 
+  it('a taper beside a source that does not taper ends nothing worth ending: time ends absorb', () => {
+    const p = plan(wholeTeasel());
+    const fore = p.setting('fore', 'taperCurrent')!;
+    expect(fore.off).toBeTrue();
+    // 18.4 A of the bank and 2 A of load, 45 of 120 A; beside 100 A of alternator 105.65 A would still go in.
+    expect(fore.derivation.map((d) => d.words.replaceAll('\u00a0', ' ')).join(' ')).toContain('Beside Alternator, up to 100 A, its share of 7.65 A would end absorb while as much as 105.7 A still flow into the bank.');
+    // A charger without an off is left at its least.
+    expect(p.setting('dcdc', 'taperCurrent')?.value).toBe(0.5);
+  });
+
+  it('a taper beside a small source still ends absorb', () => {
+    const { machine } = wholeTeasel().system.chargers.find((c) => c.id === 'alternator')!;
+    const beside = (ratedA: number) => plan(withCharger(wholeTeasel(), 'alternator', { machine: { ...machine!, ratedA } })).setting('fore', 'taperCurrent')!;
+    // 7.65 + 9.65 − 2 A are twice the share.
+    expect([beside(9.6).value, beside(9.7).off]).toEqual([7.5, true]);
+  });
+
+  it('a taper that somebody asked for stays, and so does that of a charger that no timer would end', () => {
+    for (const absorbEnd of ['taper', 'whicheverFirst'] as const)
+      expect(plan(withSchools(wholeTeasel(), { absorbEnd })).setting('fore', 'taperCurrent')?.off).toBeFalse();
+    const job = wholeTeasel();
+    for (const end of ['taper', 'both'] as const) {
+      const cards = job.cards.map((c) => (c.id === 'varrow-s45' ? { ...c, absorb: { ...c.absorb, end } } : c));
+      expect(plan({ ...job, cards }).setting('fore', 'taperCurrent')?.off).toBeFalse();
+    }
+    expect(plan(withFigure(job, 'absorbTime', null)).setting('fore', 'taperCurrent')?.off).toBeFalse();
+  });
+
   it('charge current: the maker’s most sets the recommendation aside, a third adds its own', () => {
     expect(plan(withSchools(wholeTeasel(), { chargeCurrent: 'makerMost' })).ceiling.binding?.name).toBe('Main fuse');
     expect(plan(withSchools(wholeTeasel(), { chargeCurrent: 'third' })).ceiling.binding?.amps).toBeCloseTo(138, 9);

@@ -13,4 +13,5 @@ export * from './onDevice';
 export * from './relay';
 export * from './schoolInfo';
 export * from './setting';
+export { displacedTaper, endsByOwnCurrent, sourcesOf } from './taper';
 export * from './words';

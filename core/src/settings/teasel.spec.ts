@@ -22,8 +22,8 @@ const table: readonly (readonly [Role, string, readonly (number | string | null)
   ['absorbTime', '40 min everywhere; on the AR-2 well above its wrap at 10', [40, 40, 40, 40]],
   [
     'taperCurrent',
-    '0.04 C × 460 = 18.4 A, + 2 A of least load = 20.4 A over 45 + 45 + 30 + 100 A: 4.17 → 4 in steps of 0.5; 2.78 → 2.5. The alternator ends by time, but its output counts: while it runs, the others must not see full too early',
-    [4, 4, 2.5, null],
+    '0.04 C × 460 = 18.4 A, + 2 A of least load = 20.4 A over 45 + 45 + 30 A: 7.65, 7.65 and 5.1 A; the alternator ends by time and holds up to 100 A while theirs fall: off, on the DC-DC the least',
+    [0, 0, 0.5, null],
   ],
   ['floatVoltage', '26.9; fore 26.9 + 0.21 = 27.11 → 27.1', [27.1, 26.9, 26.9, 26.9]],
   ['rechargeVoltage', '26.4 − 0.031 proving = 26.369 → 26.3; fore + 0.21 → 26.5; DC-DC as 26.9 − 26.3 = 0.6 below float', [26.5, 26.3, 0.6, 26.3]],

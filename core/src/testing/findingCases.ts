@@ -224,7 +224,7 @@ export const findingCases: Readonly<Record<string, FindingCase>> = {
   },
   bandImpossible: { fires: () => withSystem(skarrow(), { loads: { ...skarrow().system.loads, maxVolts: 28.9 } }), silent: skarrow },
   coldPastDiversion: { fires: skarrow, silent: () => withSite(skarrow(), { bankLowC: 24 }) },
-  taperDisplaced: { fires: wholeTeasel, silent: teasel },
+  taperDisplaced: { fires: () => withSchools(wholeTeasel(), { absorbEnd: 'whicheverFirst' }), silent: teasel },
   absorbEndsDiffer: { fires: wholeTeasel },
   alarmPastTrip: {
     fires: wholeTeasel,

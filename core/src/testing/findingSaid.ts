@@ -867,7 +867,7 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     severity: 'attention',
     device: 'fore',
     role: 'taperCurrent',
-    text: 'Solar fore, Solar aft and DC-DC end absorb when their own output falls to 4 A. Beside Alternator, up to 100 A, that comes while as much as 102 A still flow into the bank.',
+    text: 'Solar fore, Solar aft and DC-DC end absorb when their own output falls to 7.5 A. Beside Alternator, up to 100 A, that comes while as much as 105.5 A still flow into the bank.',
     hurts: 'Absorb ends long before the bank is full. Let time end it, or sense the current at a shunt.',
     remedies: ['Let time end absorb'],
   },

@@ -1,6 +1,5 @@
-import { mostAmps } from '../../settings';
-import { isSource, parameterFor } from '../../card';
-import { chargersWithCards } from '../places';
+import { parameterFor, plainEnd, toDevice } from '../../card';
+import { deviceSetting, displacedTaper, endsByOwnCurrent, mostAmps, sourcesOf } from '../../settings';
 import { jobRule } from '../rule';
 
 /** Ways to end absorb in which a charger’s own current can end it. */
@@ -11,23 +10,34 @@ const byCurrent: readonly string[] = ['taper', 'whicheverFirst'];
  * share long before the bank is full.
  */
 export const taperDisplaced = jobRule((plan) => {
-  const all = chargersWithCards(plan).filter(({ card }) => isSource(card.kind));
-  const ending = all.filter(({ charger, card }) => {
+  const ending = sourcesOf(plan.input).flatMap(({ charger, card }) => {
     const taper = plan.setting(charger.id, 'taperCurrent');
-    return card.absorb.currentSeen === 'ownOutput' && byCurrent.includes(card.absorb.end) && typeof taper?.trueValue === 'number' && !taper.off;
+    const taperA = taper?.off === false ? taper.trueValue : null;
+    return endsByOwnCurrent(card) && byCurrent.includes(card.absorb.end) && taperA !== null ? [{ charger, card, taperA }] : [];
   });
-  const others = all.filter(({ card }) => !parameterFor(card, 'taperCurrent') && card.absorb.currentSeen !== 'bank');
   const first = ending[0];
-  if (!first || others.length === 0) return null;
-  const taperA = plan.setting(first.charger.id, 'taperCurrent')?.trueValue ?? 0;
-  const othersA = others.reduce((sum, { charger, card }) => sum + mostAmps(plan, charger, card), 0);
-  const bankA = taperA + othersA - plan.input.system.loads.minA;
-  if (bankA <= 2 * taperA) return null;
+  const displaced = first && displacedTaper(plan.input, first.taperA, (c, card) => mostAmps(plan, c, card));
+  if (!first || !displaced) return null;
+  const { taperA } = first;
+  const atLeast = ending.every((e) => {
+    const parameter = parameterFor(e.card, 'taperCurrent');
+    if (!parameter || parameter.unit === 'choice') return true;
+    const device = deviceSetting(plan.facts, e.card);
+    const least = plainEnd(parameter, device.systemVolts, 'least');
+    return least !== undefined && toDevice(parameter, e.taperA, device) <= least + 1e-9;
+  });
   return {
     severity: 'attention',
     charger: first.charger.id,
     role: 'taperCurrent',
-    facts: { devices: ending.map((s) => s.charger.id), taperA, others: others.map((s) => s.charger.id), othersA, bankA },
-    remedies: plan.input.schools.absorbEnd === 'time' ? [] : [{ does: 'timeEndsAbsorb', changes: [{ kind: 'setSchool', school: 'absorbEnd', to: 'time' }] }],
+    facts: {
+      devices: ending.map((e) => e.charger.id),
+      taperA,
+      others: displaced.others.map((c) => c.id),
+      othersA: displaced.othersA,
+      bankA: displaced.bankA,
+      atLeast,
+    },
+    remedies: atLeast ? [] : [{ does: 'timeEndsAbsorb', changes: [{ kind: 'setSchool', school: 'absorbEnd', to: 'time' }] }],
   };
 });

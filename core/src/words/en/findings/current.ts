@@ -42,8 +42,10 @@ export const currentFindings = {
     text: `Alone on the bank, ${listed(devices.map(say.name))} cannot fall below the taper of ${say.amps(taperA)} while the loads take ${say.amps(loadA)}${timerS === null ? '' : `; the timer of ${say.duration(timerS)} ends absorb instead`}.`,
     hurts: timerS === null ? 'The charger stays in absorb while the loads run.' : 'On such days absorb ends by time, not by current.',
   }),
-  taperDisplaced: ({ devices, taperA, others, othersA, bankA }, say) => ({
-    text: `${listed(devices.map(say.name))} end absorb when their own output falls to ${say.amps(taperA)}. Beside ${listed(others.map(say.name))}, up to ${say.amps(othersA)}, that comes while as much as ${say.amps(bankA)} still flow into the bank.`,
-    hurts: 'Absorb ends long before the bank is full. Let time end it, or sense the current at a shunt.',
+  taperDisplaced: ({ devices, taperA, others, othersA, bankA, atLeast }, say) => ({
+    text: `${listed(devices.map(say.name))} ${devices.length === 1 ? 'ends absorb when its' : 'end absorb when their'} own output falls to ${say.amps(taperA)}. Beside ${listed(others.map(say.name))}, up to ${say.amps(othersA)}, that comes while as much as ${say.amps(bankA)} still flow into the bank.`,
+    hurts: atLeast
+      ? `${devices.length === 1 ? 'Its absorb ends' : 'Their absorb ends'} long before the bank is full, and no lower taper can be set. Sense the current at a shunt, or let the others finish the charge.`
+      : 'Absorb ends long before the bank is full. Let time end it, or sense the current at a shunt.',
   }),
 } satisfies Partial<Words>;
