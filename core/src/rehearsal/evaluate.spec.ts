@@ -64,6 +64,14 @@ describe('what the sheet asks, on a rehearsed day', () => {
     expect(holding(dark, 'absorbCompleted', 'aft')).toBe('cannotTell');
   });
 
+  it('absorb cut short by its own timer: told by the current until then, not by what was left when it had stopped', () => {
+    // A fifth of an hour, where the sheet asks 1 h 6 min; alone on the bank, so that nothing flows any more once it has stopped.
+    const hut = only(demoJob('skarrow'), { leader: {}, follower: {} });
+    const cut = found(ran(hut, 'clear-day', { scenario: { charge: 0.6 }, values: (v) => on(v, 'leader', { absorbTime: 0.2 }) }), 'absorbCompleted', 'leader');
+    expect(cut.holding).toBe('breaks');
+    expect(cut.why).toMatch(/after 12.min at voltage, with 4\d\.\d.A into the bank: neither 1.h 6.min nor a current of 4\.4.A or less/);
+  });
+
   it('float level: holds, and breaks with the float that was found', () => {
     expect(holding(clear, 'floatLevel', 'aft')).toBe('holds');
     const high = ran(solar, 'clear-day', { scenario: { charge: 0.9 }, values: (_, plan) => variantValues(plan, 'asFound') });

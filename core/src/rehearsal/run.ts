@@ -96,6 +96,8 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
     loadAh: 0,
     imbalanceAh: 0,
   };
+  /** Net current into the bank at the end of the step before, A. */
+  let netBefore = 0;
 
   // How long the current has been above what is allowed, s.
   let overFor = 0;
@@ -185,7 +187,8 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
           bankV: live.terminal,
           ownV: u.reading.volts,
           amps: u.reading.amps,
-          bankA: live.net,
+          // What flowed until then: the change itself has moved it already.
+          bankA: netBefore,
           batteryC: celsius,
           sensorC: u.reading.celsius,
           charge: bank.charge(),
@@ -202,6 +205,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
       if (s.heat < 0.9 && !u.hot) plant.event('heatCut', { device: u.charger.id, amps: own, figure: plant.machineC(k) });
       if (s.heat < 0.9 || s.heat > 0.97) u.hot = s.heat < 0.9;
     }
+    netBefore = live.net;
     if (pending.length === 0) return;
     for (const e of pending) {
       if (e.kind === 'bmsOpen') totals.bmsOpenings++;
