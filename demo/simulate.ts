@@ -103,7 +103,7 @@ export function simulateDay(day: Day): string {
   let charge = day.startCharge;
   let polarisation = 0;
   const units = day.chargers.map((c) => ({ ...c, stage: 'off', timer: 0, low: 0 }));
-  const lines = [['time', 'bank_V', 'bank_A', 'battery_degC', ...units.flatMap((c) => [`${c.id}_A`, `${c.id}_array_V`, `${c.id}_stage`])].join(',')];
+  const lines = [['time', 'bank_V', 'bank_A', 'battery_probe_degC', ...units.flatMap((c) => [`${c.id}_A`, `${c.id}_array_V`, `${c.id}_stage`])].join(',')];
   const base = Date.parse(`${day.date}T00:00:00${day.offset}`) / 1000;
 
   for (let second = day.fromHour * 3600; second < day.toHour * 3600; second += step) {

@@ -40,9 +40,9 @@ test('a newcomer reads why, changes the sheet, proves a log, reloads, and carrie
   await goTo(page, 'Prove');
   await bringLog(page, repo('demo/logs/teasel-freezing-dawn.csv'));
   const cold = page.getByRole('row', { name: /Fails No charge when cold Solar aft/ });
-  await expect(cold).toContainText('−2.1 ± 0.6');
+  await expect(cold).toContainText('−1.6 ± 0.6');
   await cold.click();
-  await expect(page.getByTestId('why')).toContainText(/Solar aft charged at −2\.1\s°C ± 0\.6\s°C at 07:1\d\. From 07:14 to 08:4\d/);
+  await expect(page.getByTestId('why')).toContainText(/Solar aft charged at −1\.6\s°C ± 0\.6\s°C at 07:37\. From 07:37 to 08:4\d/);
   await expect(page.getByRole('navigation', { name: 'Work stations' })).toContainText(/Prove\d+ fail/);
   await saved(page);
 
@@ -74,7 +74,7 @@ test('a newcomer reads why, changes the sheet, proves a log, reloads, and carrie
     .getByRole('group', { name: 'Logs of this job' })
     .getByRole('button', { name: /teasel-freezing-dawn.csv$/ })
     .click();
-  await expect(other.getByRole('row', { name: /Fails No charge when cold Solar aft/ })).toContainText('−2.1 ± 0.6');
+  await expect(other.getByRole('row', { name: /Fails No charge when cold Solar aft/ })).toContainText('−1.6 ± 0.6');
   await expect(other.getByRole('group', { name: 'Logs of this job' }).getByRole('button')).toHaveCount(3);
   await other.context().close();
 

@@ -141,7 +141,7 @@ test('the run is saved as a log that Prove judges, as a drawing and as a picture
   expect([...png.subarray(0, 4)]).toEqual([0x89, 0x50, 0x4e, 0x47]);
   expect(png.length).toBeGreaterThan(20_000);
   const csv = await save('Save as a log (CSV)');
-  expect(csv.toString().split('\n')[0]).toContain('time,bank_V,bank_A,battery_degC,fore_A,fore_array_V,fore_stage');
+  expect(csv.toString().split('\n')[0]).toContain('time,bank_V,bank_A,battery_probe_degC,fore_A,fore_array_V,fore_stage');
   await goTo(page, 'Prove');
   await bringLog(page, { name: 'rehearsed.csv', mimeType: 'text/csv', buffer: csv });
   await expect(page.getByRole('row', { name: /Proved Float level Solar fore/ })).toBeVisible();

@@ -1,4 +1,5 @@
 import {
+  asEntered,
   deriveSettings,
   logContextOf,
   proveLog,
@@ -68,14 +69,18 @@ export async function judgeJob(task: JobTask): Promise<JobLine> {
       return;
     }
     count++;
-    const strength: readonly Verdict[] = ['fail', 'pass', 'inconclusive', 'notTested'];
+    const strength: readonly Verdict[] = ['fail', 'pass', 'stated', 'inconclusive', 'notTested'];
     for (const row of proveLog(plan, read.value.log, read.value.report, writerOf(job)).rows) {
       const key = requirementKey(row);
       const before = best.get(key);
       if (before === undefined || strength.indexOf(row.verdict) < strength.indexOf(before)) best.set(key, row.verdict);
     }
   };
-  for (const [id, text] of Object.entries(logs)) judge(id, readLogText(text, context));
+  for (const [id, text] of Object.entries(logs)) {
+    const read = readLogText(text, context);
+    const entry = job.logs.find((l) => l.id === id);
+    judge(id, read.ok && entry ? { ...read, value: { ...read.value, log: asEntered(read.value.log, entry) } } : read);
+  }
   for (const path of task.logs) judge(path, await readLogFile(path, context));
   const of = (verdict: Verdict): number => [...best.values()].filter((v) => v === verdict).length;
   const worst = verdictOrder.find((v) => of(v) > 0) ?? 'notTested';

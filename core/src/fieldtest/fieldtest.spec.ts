@@ -387,7 +387,12 @@ describe('the other tests', () => {
         verdict('passcode', 'aft', { code: { changed: 'no' } }, 'passcodeChanged'),
       ],
     ];
-    for (const [name, right, wrong] of cases) expect([right, wrong]).withContext(name).toEqual(['pass', 'fail']);
+    // What a person only said is stated, never proved.
+    const said = ['power', 'passcode'];
+    for (const [name, right, wrong] of cases)
+      expect([right, wrong])
+        .withContext(name)
+        .toEqual([said.includes(name) ? 'stated' : 'pass', 'fail']);
     const hut = plan(demoJob('skarrow'));
     const divert = (volts: number) => judged(hut, recordOf('turbine', 'turbine', { brake: { stands: 'yes' }, divert: { volts } }))['diversion']?.verdict;
     expect([divert(29), divert(30)]).toEqual(['pass', 'fail']);

@@ -5,7 +5,7 @@ import { isLithium } from '../sheet';
 import type { Plan } from '../settings';
 import type { Instrument } from '../system';
 import type { Subject, TestStep } from './definition';
-import type { TestRecord } from './record';
+import { gradeWords, type TestRecord } from './record';
 
 /** The requirement of a plan that a test speaks to. */
 export const requirement = (plan: Plan, code: RequirementCode, device?: string): Requirement | undefined =>
@@ -69,10 +69,14 @@ export function measuredRow(
   const measured: Measured = measure(value, [...budget, ...gradeLine(record, req.unit)], plan.input.coverage);
   const against = band ?? req.band;
   const verdict = judge(measured, against);
+  const judged =
+    verdict === 'pass'
+      ? { verdict, witness: `Read at the step itself, ${record.grade === 'measured' ? `with ${instrumentName(plan, record)}` : gradeWords[record.grade]}.` }
+      : { verdict, ...(verdict === 'inconclusive' ? { next: settle(measured, against, req.unit, req.digits) } : {}) };
   return [
     {
       requirement: req,
-      verdict,
+      ...judged,
       measured: value,
       uncertainty: measured.uncertainty,
       unit: req.unit,
@@ -81,13 +85,15 @@ export function measuredRow(
       band: against,
       evidence: spanOf(record),
       why: `${why} ${formatQuantity(value, req.unit, req.digits)} ± ${formatQuantity(measured.uncertainty, req.unit, req.digits)}; ${formatBand(against, req.unit, req.digits)} is asked.`,
-      ...(verdict === 'inconclusive' ? { next: settle(measured, against, req.unit, req.digits) } : {}),
     },
   ];
 }
 
-/** A row of something seen rather than measured. */
-export function seenRow(record: TestRecord, req: Requirement | undefined, verdict: Verdict, why: string, next?: string): readonly ProofRow[] {
+const instrumentName = (plan: Plan, record: TestRecord): string =>
+  plan.input.system.instruments.find((i) => i.id === record.instrument)?.name ?? 'the instrument chosen';
+
+/** A row of something seen rather than measured: it may fail or stay open, and what speaks for it is a statement, never a proof. */
+export function seenRow(record: TestRecord, req: Requirement | undefined, verdict: Exclude<Verdict, 'pass'>, why: string, next?: string): readonly ProofRow[] {
   if (!req) return [];
   return [
     {

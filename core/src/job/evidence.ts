@@ -1,7 +1,7 @@
 import type { DeviceValues } from '../card';
 import { subjectOf, testNamed, testsFor, type TestCode, type TestRecord } from '../fieldtest';
-import { verdictOrder, type ProofRow, type Verdict } from '../proof';
-import { formatQuantity } from '../quantity';
+import { judge, verdictOrder, type ProofRow, type Verdict } from '../proof';
+import { formatBand, formatQuantity, measure, readingBudget } from '../quantity';
 import { requirementsOf, type EvidenceKind, type Requirement } from '../requirements';
 import { devicesOf, provingMeter, type Plan } from '../settings';
 import type { Job } from './job';
@@ -54,6 +54,9 @@ export function changedAt(job: Job, device: string): { readonly at: string; read
   return last;
 }
 
+/** A display further off than this part of its reading has a fault rather than an error. */
+const faultPart = 0.01;
+
 /** What makes all evidence on a device doubtful, whenever it was taken. */
 function doubt(job: Job, device: string): string | null {
   const charger = job.system.chargers.find((c) => c.id === device);
@@ -82,15 +85,29 @@ function onRecord(job: Job, requirement: Requirement): Piece | null {
     return shot ? piece(shot.at, 'pass', `Every value of ${device.name} was read back after a power cut on ${shot.date}.`) : null;
   }
   const noted = job.programming?.endedAt ?? job.programming?.begunAt ?? job.createdAt;
+  // Only what somebody has noted of a charger: companions have no such note.
   if (requirement.code === 'passcodeChanged')
-    return device.passcodeChanged ? piece(noted, 'pass', `The passcode of ${device.name} is noted as changed.`) : null;
-  if (requirement.code === 'displayAgrees' && device.displayReadings.length > 0) {
-    const worst = Math.max(...device.displayReadings.map((r) => Math.abs(r.displayV - r.meterV)));
-    return piece(
-      noted,
-      'pass',
-      `${device.name} was compared with the meter: off by ${formatQuantity(worst, 'V', 2)} at most, which its settings are corrected for.`,
-    );
+    return device.passcodeChanged && job.system.chargers.some((c) => c.id === device.id)
+      ? piece(noted, 'stated', `Somebody noted that the passcode of ${device.name} was changed.`)
+      : null;
+  const [first] = device.displayReadings;
+  if (requirement.code === 'displayAgrees' && first) {
+    const worst = device.displayReadings.reduce((a, b) => (Math.abs(b.displayV - b.meterV) > Math.abs(a.displayV - a.meterV) ? b : a), first);
+    const meter = provingMeter(job);
+    const off = measure(worst.displayV - worst.meterV, readingBudget(meter.name, worst.meterV, meter.volts), job.coverage);
+    const verdict = judge(off, requirement.band);
+    // Settings are corrected for an error; that display and regulator share it has still to be seen. Past one part in a hundred it is a fault.
+    const corrected = verdict === 'fail' && Math.abs(off.value) - off.uncertainty <= faultPart * worst.meterV;
+    return {
+      ...piece(
+        noted,
+        corrected ? 'inconclusive' : verdict,
+        `The display of ${device.name} reads ${formatQuantity(Math.abs(off.value), 'V', 2)} ${off.value < 0 ? 'low' : 'high'} ± ${formatQuantity(off.uncertainty, 'V', 2)} at ${formatQuantity(worst.meterV, 'V', 1)}, the furthest of ${device.displayReadings.length}; ${formatBand(requirement.band, 'V', 2)} is asked.`,
+      ),
+      next: corrected
+        ? 'Its settings are corrected for that. A plateau of absorb or float, read with the meter, would show that the correction holds.'
+        : 'Calibrate the display where the charger can. Look for a fault, or a drop in a lead, before correcting for so much.',
+    };
   }
   return null;
 }
@@ -137,7 +154,7 @@ export function coverage(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): r
             name: testNamed(record.code).name,
             at: record.answers.at(-1)?.at ?? record.series.at(-1)?.at ?? record.begunAt,
             verdict: row.verdict,
-            why: row.why,
+            why: row.verdict === 'stated' ? `${row.why} Stated by ${record.by} on ${record.begunAt.slice(0, 10)}.` : row.why,
             ...(row.next ? { next: row.next } : {}),
           });
     const recorded = onRecord(job, requirement);
@@ -157,7 +174,10 @@ export function coverage(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): r
     const newest = valid[0];
     const fails = valid.find((p) => p.verdict === 'fail');
     const passes = valid.find((p) => p.verdict === 'pass');
-    const by = fails && (!passes || fails.at >= passes.at) ? fails : (passes ?? newest ?? null);
+    const says = valid.find((p) => p.verdict === 'stated');
+    // A word takes back a word that came before it, never what was measured.
+    const stands = passes ?? (says && (!fails || (fails.kind !== 'log' && says.at > fails.at)) ? says : null);
+    const by = fails && (!stands || fails.at >= stands.at) ? fails : (stands ?? newest ?? null);
     const offered = tests.find((t) => t.test.proves.includes(requirement.code) && (device === undefined || t.subject.device.id === device));
     return {
       requirement,

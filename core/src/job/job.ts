@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { roleSchema } from '../card';
 import { testRecordSchema } from '../fieldtest';
+import type { Log } from '../proof';
 import { asideSchema, mostAside } from '../quantity';
 import { rehearsalSchema } from '../rehearsal';
 import { programmingSchema, snapshotSchema } from '../runsheet';
@@ -20,6 +21,8 @@ const logEntrySchema = z.object({
   name: shortText(120),
   /** The instrument that wrote it: its accuracy goes into every verdict. */
   instrument: identifier,
+  /** What wrote its battery temperature, where somebody has said so after the file was read: a device, `probe`, or `unknown`. */
+  batterySensor: identifier.optional(),
   /** Seconds since 1970. */
   from: between(-1e11, 1e11),
   to: between(-1e11, 1e11),
@@ -28,6 +31,12 @@ const logEntrySchema = z.object({
   recorded: z.boolean().optional(),
 });
 export type LogEntry = z.infer<typeof logEntrySchema>;
+
+/** What a log entry calls the sensor of its temperature while nobody knows which it is. */
+export const unknownSensor = 'unknown';
+
+/** A log with what its entry says of it. */
+export const asEntered = (log: Log, { batterySensor }: Pick<LogEntry, 'batterySensor'>): Log => (batterySensor === undefined ? log : { ...log, batterySensor });
 
 /** Kinds of document that can be kept with a job. */
 export const attachmentTypes = ['application/pdf', 'image/png', 'image/jpeg', 'image/webp'] as const;

@@ -2,7 +2,7 @@ import type { LogEntry } from './job';
 import { beginTest, answerTest, addReading, dropReading, endTest, undoTestAnswer } from './testing';
 import { changedAt, coverage, standingOfAll } from './evidence';
 import { proofBasis, type KeptVerdicts } from './standing';
-import { plan, teasel } from '../testing/fixtures';
+import { plan, teasel, wholeTeasel, withCharger } from '../testing/fixtures';
 import type { Job } from './job';
 
 const entry = (id: string, to = 10): LogEntry => ({ id, name: id, instrument: 'monitor', from: 0, to, rows: 2 });
@@ -80,6 +80,36 @@ describe('how a job stands by everything there is', () => {
     };
     expect(of(shots, [], 'survivesPowerCut', 'aft')?.by?.kind).toBe('record');
     expect(of(job, [], 'survivesPowerCut', 'aft')?.verdict).toBe('notTested');
+  });
+
+  it('a comparison is judged by what both showed: agreeing, off by what settings allow for, and off by a fault', () => {
+    const off = (displayV: number) => of(withCharger(job, 'aft', { displayReadings: [{ meterV: 27, displayV }] }), [], 'displayAgrees', 'aft');
+    // One step of the display, 0.01 V, less the meter's own ±; a hundredth of 27 V, 0.27 V.
+    expect([off(27)?.verdict, off(27.3)?.verdict, off(26.4)?.verdict]).toEqual([jasmine.stringMatching(/pass|inconclusive/) as never, 'inconclusive', 'fail']);
+    expect(off(27.3)?.by?.next).toContain('would show that the correction holds');
+    expect(off(26.4)?.by?.why).toContain('reads 0.60\u00a0V low');
+    expect(of(withCharger(job, 'aft', { displayReadings: [] }), [], 'displayAgrees', 'aft')?.verdict).toBe('notTested');
+  });
+
+  it('what somebody noted or said is stated, never proved; a companion nobody looked at has nothing noted', () => {
+    expect(of(withCharger(job, 'aft', { passcodeChanged: true }), [], 'passcodeChanged', 'aft')?.verdict).toBe('stated');
+    expect(of(withCharger(job, 'aft', { passcodeChanged: false }), [], 'passcodeChanged', 'aft')?.verdict).toBe('notTested');
+    for (const c of coverage(wholeTeasel(), plan(wholeTeasel()), []).filter(
+      (x) => x.requirement.code === 'passcodeChanged' && x.requirement.charger === 'monitor',
+    ))
+      expect(c.verdict).toBe('notTested');
+    const say = (at: string, changed: 'yes' | 'no', j: Job): Job =>
+      answerTest(beginTest(j, { id: `t${at}`, code: 'passcode', device: 'aft', at: `2026-06-${at}T10:00:00.000Z`, by: 'KM', instrument: 'meter' }), `t${at}`, {
+        step: 'code',
+        at: `2026-06-${at}T10:05:00.000Z`,
+        values: { changed },
+      });
+    const base = withCharger(job, 'aft', { passcodeChanged: false });
+    const said = of(say('09', 'yes', base), [], 'passcodeChanged', 'aft');
+    expect([said?.verdict, said?.by?.why]).toEqual(['stated', jasmine.stringContaining('Stated by KM on 2026-06-09.')]);
+    // A newer word takes back an older one.
+    expect(of(say('10', 'yes', say('09', 'no', base)), [], 'passcodeChanged', 'aft')?.verdict).toBe('stated');
+    expect(of(say('10', 'no', say('09', 'yes', base)), [], 'passcodeChanged', 'aft')?.verdict).toBe('fail');
   });
 
   it('readings of a series can be added and taken out, and a test ends', () => {

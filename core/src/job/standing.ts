@@ -16,11 +16,14 @@ export interface KeptVerdicts {
 /** What identifies a requirement across logs and recalculations. */
 export const requirementKey = ({ requirement }: Pick<ProofRow, 'requirement'>): string => `${requirement.code}/${requirement.charger ?? ''}`;
 
+/** Goes up when judging itself changes what a log comes to: what was judged before then is judged again. */
+const judging = 2;
+
 /**
  * A fingerprint of everything the verdicts of a log rest on: sheet, system, cards, schools, overrides, accuracy. When it changes, they no longer count.
  */
 export function proofBasis(job: Job, logId: string): string {
   const { sheet, system, cards, schools, overrides, tolerance, coverage } = job;
-  const text = JSON.stringify([sheet, system, cards, schools, overrides, tolerance, coverage, job.logs.find((log) => log.id === logId)]);
+  const text = JSON.stringify([judging, sheet, system, cards, schools, overrides, tolerance, coverage, job.logs.find((log) => log.id === logId)]);
   return fnv1a(text);
 }

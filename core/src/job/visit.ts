@@ -11,7 +11,13 @@ const closedVisitSchema = z.object({
   /** What each device was to hold, and what it held, as its display shows it. */
   targets: z.record(identifier, deviceValuesSchema),
   present: z.record(identifier, deviceValuesSchema),
-  verdicts: z.object({ pass: z.int().min(0), fail: z.int().min(0), inconclusive: z.int().min(0), notTested: z.int().min(0) }),
+  verdicts: z.object({
+    pass: z.int().min(0),
+    fail: z.int().min(0),
+    inconclusive: z.int().min(0),
+    notTested: z.int().min(0),
+    stated: z.int().min(0).default(0),
+  }),
   /** What was left open, in words. */
   open: z.array(shortText(600)).max(120),
 });

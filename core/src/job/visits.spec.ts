@@ -117,12 +117,12 @@ describe('a year of visits', () => {
       27.6,
       ['one stop'],
     ]);
-    expect((kept?.verdicts.pass ?? 0) + (kept?.verdicts.notTested ?? 0)).toBe(coverage(job, plan(job), []).length);
+    expect(Object.values(kept?.verdicts ?? {}).reduce((a, b) => a + b, 0)).toBe(coverage(job, plan(job), []).length);
     expect(reopenVisit(closed, 'a').visits[0]).toEqual({ ...job.visits[0]!, closed: null });
   });
 
   it('says counts in words and leaves out what is none', () => {
-    expect(countWords({ pass: 9, fail: 2, inconclusive: 0, notTested: 1 })).toBe('9 proved, 1 not tested, 2 fail');
+    expect(countWords({ pass: 9, fail: 2, inconclusive: 0, notTested: 1, stated: 3 })).toBe('9 proved, 3 stated, 1 not tested, 2 fail');
   });
 });
 

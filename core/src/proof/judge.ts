@@ -1,13 +1,19 @@
 import { formatQuantity, outsideBy, type Band, type Measured } from '../quantity';
 
-/** Proved, Fails, Inconclusive, Not tested. Severities of findings are another vocabulary. */
-export type Verdict = 'pass' | 'fail' | 'inconclusive' | 'notTested';
+/** Proved, Fails, Inconclusive, Not tested; Stated is what somebody said and nobody measured. Severities of findings are another vocabulary. */
+export type Verdict = 'pass' | 'fail' | 'inconclusive' | 'notTested' | 'stated';
 
 /** The order in which verdicts are shown: worst first. */
-export const verdictOrder: readonly Verdict[] = ['fail', 'inconclusive', 'notTested', 'pass'];
+export const verdictOrder: readonly Verdict[] = ['fail', 'inconclusive', 'notTested', 'stated', 'pass'];
 
 /** A verdict in words. */
-export const verdictWords: Readonly<Record<Verdict, string>> = { pass: 'Proved', fail: 'Fails', inconclusive: 'Inconclusive', notTested: 'Not tested' };
+export const verdictWords: Readonly<Record<Verdict, string>> = {
+  pass: 'Proved',
+  fail: 'Fails',
+  inconclusive: 'Inconclusive',
+  notTested: 'Not tested',
+  stated: 'Stated',
+};
 
 /**
  * The guard-band rule (JCGM 106:2012, 8.3; ISO 14253-1): pass only if the whole interval value ± U lies inside the band,

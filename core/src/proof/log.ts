@@ -3,11 +3,19 @@ export interface ChargerColumns {
   readonly amps?: Float32Array;
   /** Voltage as the charger itself measures it. */
   readonly volts?: Float32Array;
-  /** Voltage at the charger's array input: shows that it could charge even while it does not. */
+  /** Voltage at the charger's array input. */
   readonly arrayVolts?: Float32Array;
+  /** Power taken from its source, W. */
+  readonly inputWatts?: Float32Array;
   /** Index into `stages` (of the charger folder) as the charger reported it, 255 where unknown. */
   readonly stage?: Uint8Array;
 }
+
+/** Columns of numbers that belong to one charger. */
+export const chargerColumns = ['volts', 'amps', 'arrayVolts', 'inputWatts'] as const satisfies readonly (keyof ChargerColumns)[];
+
+/** Columns of numbers that belong to the bank and to what surrounds it, beside the voltage. */
+export const bankColumns = ['bankAmps', 'batteryC', 'stateOfCharge', 'loadAmps', 'irradiance', 'engine'] as const satisfies readonly (keyof Log)[];
 
 /** A log in columns: compact, and passed between threads without copying names around. */
 export interface Log {
@@ -19,6 +27,14 @@ export interface Log {
   /** Net current into the bank, A. */
   readonly bankAmps?: Float32Array;
   readonly batteryC?: Float32Array;
+  /** What wrote `batteryC`: `ownProbe`, or the charger whose sensor it is. Missing while nobody has said: it may sit in a case. */
+  readonly batterySensor?: string;
+  /** Current that the loads take, A. */
+  readonly loadAmps?: Float32Array;
+  /** Light on the array, W/m². */
+  readonly irradiance?: Float32Array;
+  /** Whether an engine turns: its speed, or 1 and 0. */
+  readonly engine?: Float32Array;
   /** As a monitor counts it, %. */
   readonly stateOfCharge?: Float32Array;
   readonly chargers: Readonly<Record<string, ChargerColumns>>;

@@ -1,11 +1,12 @@
-import { seenBy } from '../requirements';
+import { seenBy, type Requirement } from '../requirements';
 import type { Plan } from '../settings';
 import type { Instrument } from '../system';
 import { verdictOrder } from './judge';
-import { judges, type Evidence, type ProofRow } from './judges';
+import { judges, openRow, type Evidence, type ProofRow } from './judges';
 import { explain, type Explanation } from './explain';
 import type { Log, LogReport } from './log';
-import type { LogContext } from './reading';
+import { signLooksReversed, type LogContext } from './reading';
+import { temperatureRead } from './temperature';
 import { disagreement, findSlope, inferStages, levelsOf, type SlopeFound, type ChargerLevels, type Inferred, type StageSpan } from './inference';
 
 export { heldMaximum, slopeRatio, type ProofRow } from './judges';
@@ -26,12 +27,34 @@ export interface Proof {
   readonly told: readonly Explanation[];
 }
 
+/** Requirements that rest on battery temperature whatever their band. */
+const onTemperature: readonly Requirement['code'][] = [
+  'noChargeBelowMinimum',
+  'noChargeAboveMaximum',
+  'currentForTemperature',
+  'compensation',
+  'slopeAsProgrammed',
+];
+
+/** What rests on a temperature of which nobody has said who measured it is settled only when somebody does. */
+function bySensor(e: Evidence, row: ProofRow): ProofRow {
+  const { code, charger, compensation } = row.requirement;
+  const rests = onTemperature.includes(code) || (compensation?.slope ?? 0) !== 0 || (e.levels.get(charger ?? '')?.slope ?? 0) !== 0;
+  if (e.temperature.known || !e.log.batteryC || !rests || (row.verdict !== 'pass' && row.verdict !== 'fail')) return row;
+  return openRow(
+    row,
+    'Nobody has said which sensor wrote the battery temperature; in a charger’s case it would be degrees off.',
+    'Say beside the log which sensor wrote its temperature.',
+  );
+}
+
 /**
  * Judges every requirement of a plan against one log.
  *
  * @param instrument what wrote the log: its accuracy goes into every verdict
  */
-export function proveLog(plan: Plan, log: Log, report: LogReport, instrument: Instrument): Proof {
+export function proveLog(plan: Plan, written: Log, report: LogReport, instrument: Instrument): Proof {
+  const { log, read: temperature } = temperatureRead(plan, written, instrument);
   const levels = new Map<string, ChargerLevels>();
   const spans = new Map<string, readonly StageSpan[]>();
   const inferred = new Map<string, Inferred>();
@@ -59,8 +82,12 @@ export function proveLog(plan: Plan, log: Log, report: LogReport, instrument: In
     if (differ !== null && differ > 0.02)
       notes.push(`${charger.name}: the stage it reports and the stage its voltage and current show differ for ${Math.round(differ * 100)} % of the log.`);
   }
-  const evidence: Evidence = { plan, log, report, instrument, spans, levels, inferred, slopes };
-  const rows = seenBy(plan, 'log').flatMap((requirement) => judges[requirement.code]?.(evidence, requirement) ?? []);
+  const bankAmps = signLooksReversed(log) ? undefined : log.bankAmps;
+  const evidence: Evidence = { plan, log, report, instrument, temperature, bankAmps, spans, levels, inferred, slopes };
+  const rows = seenBy(plan, 'log').flatMap((requirement) => {
+    const row = judges[requirement.code]?.(evidence, requirement);
+    return row ? [bySensor(evidence, row)] : [];
+  });
   return {
     stages: [...spans.values()].flat(),
     rows: [...rows].sort((a, b) => verdictOrder.indexOf(a.verdict) - verdictOrder.indexOf(b.verdict)),

@@ -1,6 +1,6 @@
 import { isoWithOffset } from '../quantity';
 import { stages } from '../charger';
-import type { Log } from './log';
+import { bankColumns, type Log } from './log';
 
 /** The shortest decimal that reads back as the same 32-bit number; empty for a missing sample. */
 function number(value: number | undefined): string {
@@ -19,26 +19,26 @@ export function writeLog(log: Log): string {
     'time',
     'bank_V',
     ...(log.bankAmps ? ['bank_A'] : []),
-    ...(log.batteryC ? ['battery_degC'] : []),
+    ...(log.batteryC ? [log.batterySensor === undefined ? 'battery_degC' : `battery_${log.batterySensor}_degC`] : []),
     ...(log.stateOfCharge ? ['bank_charge_pct'] : []),
+    ...(log.loadAmps ? ['load_A'] : []),
+    ...(log.irradiance ? ['irradiance_W/m2'] : []),
+    ...(log.engine ? ['engine_rpm'] : []),
   ];
   for (const [id, c] of chargers)
     header.push(
       ...(c.amps ? [`${id}_A`] : []),
       ...(c.volts ? [`${id}_V`] : []),
       ...(c.arrayVolts ? [`${id}_array_V`] : []),
+      ...(c.inputWatts ? [`${id}_input_W`] : []),
       ...(c.stage ? [`${id}_stage`] : []),
     );
   const lines = [header.join(',')];
   for (let i = 0; i < log.time.length; i++) {
     const row = [isoWithOffset(log.time[i] ?? 0, log.offsetMinutes), number(log.bankVolts[i])];
-    if (log.bankAmps) row.push(number(log.bankAmps[i]));
-    if (log.batteryC) row.push(number(log.batteryC[i]));
-    if (log.stateOfCharge) row.push(number(log.stateOfCharge[i]));
+    for (const key of bankColumns) if (log[key]) row.push(number(log[key][i]));
     for (const [, c] of chargers) {
-      if (c.amps) row.push(number(c.amps[i]));
-      if (c.volts) row.push(number(c.volts[i]));
-      if (c.arrayVolts) row.push(number(c.arrayVolts[i]));
+      for (const key of ['amps', 'volts', 'arrayVolts', 'inputWatts'] as const) if (c[key]) row.push(number(c[key][i]));
       if (c.stage) row.push(stages[c.stage[i] ?? 255] ?? '');
     }
     lines.push(row.join(','));

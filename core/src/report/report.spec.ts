@@ -85,7 +85,7 @@ describe('the hand-over', () => {
     const job = readJob(readFileSync(new URL('../../../demo/teasel-year.job.json', import.meta.url), 'utf8'));
     if (!job.ok) throw new Error(job.problems[0]?.text);
     const text = section(paper(job.value), 'visits').replaceAll('\u00a0', ' ');
-    expect(text).toContain('2025-12-05, RT, Cold protection / Closed with 17 proved, 66 not tested, on revision D of the sheet.');
+    expect(text).toContain('2025-12-05, RT, Cold protection / Closed with 11 proved, 4 stated, 67 not tested, 1 inconclusive, on revision D of the sheet.');
     expect(text).toContain('its hold level stands higher than it was left. Not closed yet.');
     expect(text).toContain('Since the visit of 2025-12-05');
     expect(text).toContain('Solar fore: Hold level 27.1 V became 27.4 V, not by this book');

@@ -60,6 +60,10 @@ export interface Requirement {
   readonly zeroA: number;
   /** For absorbCompleted: net bank current that also ends it, A. */
   readonly taperA?: number;
+  /** For absorbCompleted: the least level at which its time counts, V at the reference temperature. */
+  readonly levelV?: number;
+  /** For currentAsProgrammed: the limit itself, without the slack of the band, A. */
+  readonly toldA?: number;
   /** Bands of voltage move with battery temperature: V/°C for the bank, and where the shift is zero. */
   readonly compensation?: { readonly slope: number; readonly referenceC: number };
 }

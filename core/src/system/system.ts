@@ -88,6 +88,9 @@ export const sensorSchema = z.object({
 });
 export type Sensor = z.infer<typeof sensorSchema>;
 
+/** What a log calls the sensor of its temperature where it is a probe of its own, on the battery; else it is the id of a device. */
+export const ownProbe = 'probe';
+
 /** A sensor's place in words. */
 export const sensorPlaceWords: Readonly<Record<Sensor['place'], string>> = {
   batteryCase: 'on the battery case',

@@ -2,6 +2,7 @@ import Papa from 'papaparse';
 import { readFileSync } from 'node:fs';
 import { createLogReader, guessMapping, jsonRows, type Log, type LogReport, type Mapping } from '../proof';
 import type { Result } from '../quantity';
+import { ownProbe } from '../system';
 
 /** Splits text into rows the way page and shell do. */
 export const splitRows = (text: string, separator: string): string[][] => Papa.parse<string[]>(text, { delimiter: separator }).data;
@@ -45,6 +46,8 @@ export interface Sample {
   readonly celsius?: number;
   readonly array?: number;
   readonly net?: number;
+  /** Light on the array, W/m²; the log has the column where the first sample has it. */
+  readonly light?: number;
 }
 
 /** A log of one charger, "aft", from a function of seconds. */
@@ -61,6 +64,8 @@ export function madeLog(seconds: number, step: number, at: (second: number) => S
       bankVolts: column((s) => s.volts),
       bankAmps: column((s) => s.net ?? s.amps),
       batteryC: column((s) => s.celsius ?? 15),
+      batterySensor: ownProbe,
+      ...(samples[0]?.light === undefined ? {} : { irradiance: column((s) => s.light ?? NaN) }),
       chargers: { aft: { amps: column((s) => s.amps), arrayVolts: column((s) => s.array ?? 70) } },
     },
     report: { rows: count, skipped: 0, firstSkipped: [], intervalSeconds: step, gaps: [], notes: [] },

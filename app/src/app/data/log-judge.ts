@@ -1,5 +1,5 @@
 import { computed, DestroyRef, effect, inject, Injectable } from '@angular/core';
-import { proofBasis, requirementKey, type Job, type LogEntry } from '@calm-keel/core';
+import { asEntered, proofBasis, requirementKey, type Job, type LogEntry } from '@calm-keel/core';
 import { JobBook } from './job-book';
 import { JobStore } from './job-store';
 import { LogWork } from './log-work';
@@ -49,7 +49,7 @@ export class LogJudge {
   private async judge(job: Job, entry: LogEntry): Promise<void> {
     const row = await this.book.getLog(job.id, entry.id);
     if (!row) return;
-    const { rows } = await this.work.api.judge(job, row.log, row.report, entry.instrument);
+    const { rows } = await this.work.api.judge(job, asEntered(row.log, entry), row.report, entry.instrument);
     const verdicts = Object.fromEntries(rows.map((r) => [requirementKey(r), r.verdict]));
     // Every sentence is kept too, so that what covers a requirement can be told without reading samples.
     const kept = Object.fromEntries(

@@ -8,6 +8,7 @@ import {
   meaningSchema,
   meaningWords,
   ofCharger,
+  ownProbe,
   stages,
   unitsOf,
   type ColumnUnit,
@@ -29,7 +30,21 @@ export interface Waiting {
   readonly remembered: boolean;
 }
 
-const unitWords: Readonly<Record<ColumnUnit, string>> = { V: 'V', mV: 'mV', A: 'A', mA: 'mA', degC: '°C', degF: '°F', percent: '%', part: '0 to 1' };
+const unitWords: Readonly<Record<ColumnUnit, string>> = {
+  V: 'V',
+  mV: 'mV',
+  A: 'A',
+  mA: 'mA',
+  degC: '°C',
+  degF: '°F',
+  percent: '%',
+  part: '0 to 1',
+  W: 'W',
+  kW: 'kW',
+  'W/m2': 'W/m²',
+  'kW/m2': 'kW/m²',
+  turns: '',
+};
 
 /** What each column of a file means: guessed, shown with the first rows, and corrected here. */
 @Component({
@@ -49,6 +64,7 @@ export class ImportPanel {
   protected readonly meanings = meaningSchema.options.map((value) => ({ value, words: meaningWords[value] }));
   protected readonly stageChoices = stages.map((value) => ({ value, words: stageLook[value].words }));
   protected readonly zones = zonesOffered();
+  protected readonly probe = ownProbe;
   protected readonly chargers = computed(() => this.store.job()?.system.chargers ?? []);
   protected readonly at = linkedSignal<number, number>({ source: () => this.files().length, computation: () => 0 });
   /** Mappings as they stand, one for each file. */
@@ -129,6 +145,18 @@ export class ImportPanel {
       i === index ? { header: c.header, meaning, ...(unit ? { unit } : {}), ...(charger ? { charger } : {}) } : c,
     );
     this.change({ columns });
+  }
+
+  /** Which sensor wrote a temperature; nothing while nobody has said. */
+  protected sensor(index: number, value: string): void {
+    const columns = this.mappings()[this.at()]?.columns ?? [];
+    this.change({
+      columns: columns.map((c, i) => {
+        if (i !== index) return c;
+        const { sensor: _before, ...column } = c;
+        return value === '' ? column : { ...column, sensor: value };
+      }),
+    });
   }
 
   protected asUnit = (value: string): ColumnUnit => value as ColumnUnit;

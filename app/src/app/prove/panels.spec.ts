@@ -159,6 +159,7 @@ describe('verdicts in words', () => {
     const row = {
       requirement,
       verdict: 'pass',
+      witness: 'The bank stood there.',
       measured: 2460,
       uncertainty: 30,
       unit: 's',

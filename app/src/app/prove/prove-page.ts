@@ -2,6 +2,9 @@ import type { ElementRef } from '@angular/core';
 import { Router } from '@angular/router';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, resource, signal, viewChild } from '@angular/core';
 import {
+  asEntered,
+  ownProbe,
+  unknownSensor,
   devicesOf,
   changedAt,
   celsiusDifferenceToFahrenheit,
@@ -104,9 +107,9 @@ export class ProvePage {
       const job = this.store.job();
       const row = this.stored.value();
       const entry = this.entry();
-      return job && row && row.id === entry?.id ? { job, row, instrument: entry.instrument } : undefined;
+      return job && row && row.id === entry?.id ? { job, row, entry } : undefined;
     },
-    loader: ({ params }) => this.work.api.view(params.job, params.row.log, params.row.report, params.instrument),
+    loader: ({ params }) => this.work.api.view(params.job, asEntered(params.row.log, params.entry), params.row.report, params.entry.instrument),
   });
   /** The last answer stays in view while the next one is worked out. */
   protected readonly view = linkedSignal<Awaited<ReturnType<typeof this.work.api.view>> | undefined, Awaited<ReturnType<typeof this.work.api.view>> | null>({
@@ -392,6 +395,29 @@ export class ProvePage {
     const entry = this.entry();
     if (entry)
       this.store.edit('Choose the log’s instrument', (job) => ({ ...job, logs: job.logs.map((l) => (l.id === entry.id ? { ...l, instrument: id } : l)) }));
+  }
+
+  /** Sensors that may have written the temperature, and which it was; none where the log has no temperature. */
+  protected readonly sensors = computed(() =>
+    this.row()?.log.batteryC
+      ? [
+          { value: unknownSensor, words: 'a sensor nobody knows' },
+          { value: ownProbe, words: 'a probe on the battery' },
+          ...(this.store.job()?.system.chargers ?? []).flatMap((c) => (c.sensor.fitted ? [{ value: c.id, words: `the sensor of ${c.name}` }] : [])),
+        ]
+      : [],
+  );
+  protected readonly sensor = computed(() => {
+    const id = this.entry()?.batterySensor ?? this.row()?.log.batterySensor;
+    return this.sensors().some((s) => s.value === id) ? (id ?? unknownSensor) : unknownSensor;
+  });
+  protected setSensor(batterySensor: string): void {
+    const entry = this.entry();
+    if (entry)
+      this.store.edit('Say which sensor wrote the temperature', (job) => ({
+        ...job,
+        logs: job.logs.map((l) => (l.id === entry.id ? { ...l, batterySensor } : l)),
+      }));
   }
 
   protected removeLog(): void {

@@ -2,13 +2,20 @@ import { formatNumber, celsiusDifferenceToFahrenheit, celsiusToFahrenheit, type 
 import type { GlyphName } from '../ui/glyph';
 
 /** A verdict's glyph. */
-export const verdictGlyphs: Readonly<Record<Verdict, GlyphName>> = { pass: 'proved', fail: 'stop', inconclusive: 'inconclusive', notTested: 'notyet' };
+export const verdictGlyphs: Readonly<Record<Verdict, GlyphName>> = {
+  pass: 'proved',
+  fail: 'stop',
+  inconclusive: 'inconclusive',
+  notTested: 'notyet',
+  stated: 'note',
+};
 /** The hue of its mark on a number line. */
 export const verdictMarks: Readonly<Record<Verdict, string>> = {
   pass: 'var(--ck-proved)',
   fail: 'var(--ck-stop)',
   inconclusive: 'var(--ck-inconclusive)',
   notTested: 'var(--ck-notyet)',
+  stated: 'var(--ck-ink-2)',
 };
 
 /** A measured value as it is shown: in the person's temperature scale, times in minutes. */

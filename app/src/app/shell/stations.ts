@@ -29,7 +29,7 @@ const counted = (findings: readonly Finding[], job: Job): { state: GlyphName; wo
 };
 
 function proved(standing: Readonly<Record<Verdict, number>>): Pick<Station, 'state' | 'words'> {
-  const all = standing.pass + standing.fail + standing.inconclusive + standing.notTested;
+  const all = standing.pass + standing.fail + standing.inconclusive + standing.notTested + standing.stated;
   if (standing.fail > 0) return { state: 'stop', words: standing.fail === 1 ? '1 fails' : `${standing.fail} fail` };
   if (standing.pass === all && all > 0) return { state: 'proved', words: 'proved' };
   return { state: standing.inconclusive > 0 ? 'inconclusive' : 'notyet', words: `${standing.pass} of ${all} proved` };

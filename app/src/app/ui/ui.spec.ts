@@ -91,7 +91,7 @@ describe('stations and the keel', () => {
 
   it('say of Prove what the verdicts say, and "proved" only when all of them do', () => {
     const prove = (pass: number, fail: number, inconclusive: number, notTested: number) => {
-      const s = stations(sampleJob(), { pass, fail, inconclusive, notTested }).find((x) => x.path === 'prove');
+      const s = stations(sampleJob(), { pass, fail, inconclusive, notTested, stated: 0 }).find((x) => x.path === 'prove');
       return [s?.state, s?.words];
     };
     expect(prove(5, 1, 0, 2)).toEqual(['stop', '1 fails']);
@@ -119,7 +119,7 @@ describe('stations and the keel', () => {
       schools: {},
       targets: {},
       present: {},
-      verdicts: { pass: 1, fail: 0, inconclusive: 0, notTested: 0 },
+      verdicts: { pass: 1, fail: 0, inconclusive: 0, notTested: 0, stated: 0 },
       open: [],
     };
     const shot = (at: string) => ({ device: 'a', at, date: at.slice(0, 10), by: '', way: 'display' as const, verified: 'readOff' as const, values: {} });

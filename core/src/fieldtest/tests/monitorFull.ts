@@ -1,6 +1,6 @@
 import { formatQuantity } from '../../quantity';
 import type { FieldTest } from '../definition';
-import { number, putBack, requirement, seenRow, word } from '../tools';
+import { measuredRow, number, putBack, reading, requirement, seenRow, word } from '../tools';
 
 /** Whether the monitor calls it full when it is, and not before. */
 export const monitorFull: FieldTest = {
@@ -36,7 +36,7 @@ export const monitorFull: FieldTest = {
       putBack(plan, subject),
     ],
   }),
-  judge: (plan, { device }, record) => {
+  judge: (plan, { device }, record, instrument) => {
     const shows = word(record, 'full', 'shows');
     const net = number(record, 'full', 'net');
     const req = requirement(plan, 'monitorFull', device.id);
@@ -51,18 +51,14 @@ export const monitorFull: FieldTest = {
         `${device.name} showed full at ${formatQuantity(net, 'A', 1)} net; the sheet gives no taper to compare with.`,
         'The maker’s taper current would settle it.',
       );
-    return net <= taper
-      ? seenRow(
-          record,
-          req,
-          'pass',
-          `${device.name} showed full at ${formatQuantity(net, 'A', 1)} net; the bank is full at ${formatQuantity(taper, 'A', 1)} or less.`,
-        )
-      : seenRow(
-          record,
-          req,
-          'fail',
-          `${device.name} showed full with ${formatQuantity(net, 'A', 1)} still going in; the bank is full at ${formatQuantity(taper, 'A', 1)} or less. It counts from a bank that is not full.`,
-        );
+    return measuredRow(
+      plan,
+      record,
+      req,
+      net,
+      reading(instrument, net, 'A'),
+      `${device.name} showed full with a net current of`,
+      { max: taper },
+    ).map((row) => ({ ...row, unit: 'A', digits: 1 }));
   },
 };

@@ -30,11 +30,11 @@ export const passcode: FieldTest = {
     const keeper = word(record, 'code', 'keeper');
     const req = requirement(plan, 'passcodeChanged', device.id);
     return changed === 'yes'
-      ? seenRow(record, req, 'pass', `${device.name} refuses the passcode of the factory.${keeper ? ` The recovery code is kept by: ${keeper}.` : ''}`)
+      ? seenRow(record, req, 'stated', `${device.name} refuses the passcode of the factory.${keeper ? ` The recovery code is kept by: ${keeper}.` : ''}`)
       : changed === 'no'
         ? seenRow(record, req, 'fail', `${device.name} still takes the passcode of the factory.`)
         : changed === 'it has none'
-          ? seenRow(record, req, 'pass', `${device.name} has no passcode: what protects it is who can reach it.`)
+          ? seenRow(record, req, 'stated', `${device.name} has no passcode: what protects it is who can reach it.`)
           : [];
   },
 };

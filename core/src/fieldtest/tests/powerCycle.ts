@@ -40,7 +40,7 @@ export const powerCycle: FieldTest = {
     const lost = word(record, 'read', 'lost');
     const req = requirement(plan, 'survivesPowerCut', device.id);
     return kept === 'yes'
-      ? seenRow(record, req, 'pass', `Every value of ${device.name} was still there after its power was cut.`)
+      ? seenRow(record, req, 'stated', `Every value of ${device.name} was still there after its power was cut.`)
       : kept === 'no'
         ? seenRow(record, req, 'fail', `After a power cut ${device.name} had lost values${lost ? `: ${lost}` : ''}. Key them in again and save.`)
         : [];

@@ -108,7 +108,7 @@ export const coldSensorWarm: Teller = (e) => {
     let firstC = NaN;
     for (let i = 0; i < c.amps.length; i++) {
       const t = batteryC[i] ?? NaN;
-      if (!((c.amps[i] ?? 0) > c.levels.zeroA) || !(t < cutoffC - e.instrument.temperatureErrorC)) continue;
+      if (!((c.amps[i] ?? 0) > c.levels.zeroA) || !(t < cutoffC - e.temperature.errorC)) continue;
       if (seconds === 0) {
         from = e.log.time[i] ?? 0;
         firstC = t;

@@ -4,20 +4,102 @@ import { judge, type Verdict } from '../judge';
 import { claimedSeconds, longestStep } from '../log';
 import { chargerAmps, referredVolts, type ChargerLevels, type StageSpan } from '../inference';
 import { robustLevel } from '../statistics';
+import { regulation } from '../witness';
+import { dayOf, daysListed } from './days';
 import { base, clock, nameOf, notTested, type Evidence, type ProofRow } from './context';
 
-/** Absorb is completed by time at voltage or by the bank's net current having fallen, whichever the log can show. */
+/** A day in bulk for so long is a day on which there was something to complete, s. */
+const chargedS = 1800;
+/** The fallen current must be seen for so long, s, and in so many samples. */
+const fallenS = 60;
+const fallenSamples = 3;
+
+/** An absorb that lasted to within a tenth of what is asked was not seen to be cut short: a charger counts at its own terminals, ahead of the bank. */
+const nearlyAll = 0.9;
+
+/** How absorb ended on one day, or that it was never reached. */
+type Ending =
+  /** Time at voltage or the fallen current is as the sheet asks. */
+  | 'done'
+  /** The charger went on to float or rest before either was. */
+  | 'cutShort'
+  /** Neither, and its source was gone, the log ended or began, or a gap could hold what is missing. */
+  | 'open'
+  | 'notReached';
+
+interface DayAbsorb {
+  readonly day: number;
+  readonly ending: Ending;
+  readonly row: ProofRow | null;
+}
+
+/**
+ * Absorb is completed by time at voltage or by the bank's net current having fallen while the voltage stood. Every day on which the charger gave
+ * current is judged, also one on which it never came to absorb; the worst decides.
+ */
 export function absorbCompleted(e: Evidence, requirement: Requirement): ProofRow {
   const charger = requirement.charger ?? '';
-  const spans = e.spans.get(charger)?.filter((s) => s.stage === 'absorb');
+  const spans = e.spans.get(charger);
   const levels = e.levels.get(charger);
   const name = nameOf(e, charger);
   if (!spans || !levels) return notTested(requirement, `The log has no current of ${name}.`, `Log ${name}’s own current.`);
-  const best = spans.reduce<StageSpan | null>((a, b) => (a === null || b.atVoltageSeconds > a.atVoltageSeconds ? b : a), null);
-  if (!best || best.atVoltageSeconds === 0)
-    return notTested(requirement, `${name} was never seen at absorb voltage in this log.`, 'A day with enough sun to reach absorb would test it.');
+  const days = daysCharged(e, charger).map((day): DayAbsorb => {
+    const own = spans.flatMap((span, k) =>
+      span.stage === 'absorb' && span.atVoltageSeconds > 0 && dayOf(e.log, span.from) === day ? [judgeSpan(e, requirement, levels, span, k)] : [],
+    );
+    const decided = own.find((o) => o.ending === 'done') ?? own.find((o) => o.ending === 'cutShort') ?? own[0];
+    return { day, ending: decided?.ending ?? 'notReached', row: decided?.row ?? null };
+  });
+  const of = (ending: Ending): readonly DayAbsorb[] => days.filter((d) => d.ending === ending);
+  const [done, short, open] = [of('done'), of('cutShort'), of('open')];
+  const shown = (short[0] ?? open[0] ?? done[0])?.row;
+  if (!shown) return notTested(requirement, `${name} was never seen at absorb voltage in this log.`, 'A day with enough sun to reach absorb would test it.');
+  if (days.length < 2) return shown;
+  const counts = `Completed on ${done.length} of ${days.length} days.`;
+  if (short.length > 0) return { ...shown, why: `${shown.why} ${counts} Cut short on ${daysListed(short.map((d) => d.day))}.` };
+  if (done.length === days.length) return { ...shown, why: `${shown.why} ${counts}` };
+  const { witness: _w, ...row } = shown;
+  const never = of('notReached').map((d) => d.day);
+  return {
+    ...row,
+    verdict: 'inconclusive',
+    why: `${row.why} ${counts}${open.length > 0 ? ` Begun and not ended on ${daysListed(open.map((d) => d.day))}.` : ''}${never.length > 0 ? ` Not reached on ${daysListed(never)}.` : ''}`,
+    next: 'Whether that is often enough is for the maker to say; a log of sunnier days would show the rest.',
+  };
+}
+
+/**
+ * Days on which a charger had something to complete: it came to absorb, or it was in bulk for long. A bank that is full from the morning on has
+ * nothing to complete, and a bulk at which the log ends is nobody's shortfall.
+ */
+function daysCharged(e: Evidence, charger: string): readonly number[] {
+  const spans = e.spans.get(charger) ?? [];
+  const longest = longestStep(e.report);
+  const seconds = new Map<number, number>();
+  const reached = new Set<number>();
+  spans.forEach((span, k) => {
+    if (span.stage === 'absorb' && span.atVoltageSeconds > 0) reached.add(dayOf(e.log, span.from));
+    if (span.stage !== 'bulk' || k === spans.length - 1) return;
+    for (let i = span.first; i <= span.last; i++) {
+      const day = dayOf(e.log, e.log.time[i] ?? 0);
+      seconds.set(day, (seconds.get(day) ?? 0) + claimedSeconds(e.log.time, i, longest));
+    }
+  });
+  return [...new Set([...reached, ...[...seconds].flatMap(([day, s]) => (s >= chargedS ? [day] : []))])].sort((a, b) => a - b);
+}
+
+/** One absorb, from its first touch to what came after it. */
+function judgeSpan(e: Evidence, requirement: Requirement, levels: ChargerLevels, span: StageSpan, place: number): { ending: Ending; row: ProofRow } {
+  const charger = requirement.charger ?? '';
+  const name = nameOf(e, charger);
   const interval = e.report.intervalSeconds;
-  const edges = Math.max(2, countEdges(e, best, levels));
+  // A sister that holds the bank higher lets its timer run too: the lower of what it was told and what it was seen to hold counts.
+  const level = Math.min(e.inferred.get(charger)?.absorbV ?? levels.absorbV, levels.absorbV);
+  const counted = atVoltage(e, charger, span, levels, level, 1);
+  const edges = Math.max(2, countEdges(e, span, levels, level));
+  // Where the charger’s own timer begins to count is known to its threshold and to what its cable drops, and its clock to one part in a hundred.
+  const strict = atVoltage(e, charger, span, levels, level, 0.4);
+  const loose = atVoltage(e, charger, span, levels, level, 2.5);
   const timeBudget: BudgetLine[] = [
     {
       name: `Sampling every ${formatDuration(interval)}: each of ${edges} edges is known to half a sample`,
@@ -25,70 +107,125 @@ export function absorbCompleted(e: Evidence, requirement: Requirement): ProofRow
       divisor: rectangular,
       kind: 'systematic',
     },
+    {
+      name: 'The charger’s own threshold for “at voltage”, and its clock (1 %)',
+      halfWidth: Math.max(counted * 0.005, counted - strict, (loose - counted) / 2),
+      divisor: rectangular,
+      kind: 'systematic',
+    },
   ];
-  // Where the charger’s own timer begins to count is known to its threshold, and its clock to one part in a hundred.
-  const strict = atVoltage(e, charger, best, levels, 0.4);
-  timeBudget.push({
-    name: 'The charger’s own threshold for “at voltage”, and its clock (1 %)',
-    halfWidth: Math.max(best.atVoltageSeconds * 0.01, Math.abs(best.atVoltageSeconds - strict) / 2),
-    divisor: rectangular,
-    kind: 'systematic',
-  });
-  const time = measure(best.atVoltageSeconds, timeBudget, e.plan.input.coverage);
-  const span = { from: best.from, to: best.to };
-  const byTime = requirement.band.min === undefined ? null : judge(time, requirement.band);
-  const minutes = `${formatQuantity(time.value / 60, 'min', 0)} ± ${formatQuantity(Math.max(time.uncertainty / 60, 0.1), 'min', 1)} at voltage between ${clock(e, best.from)} and ${clock(e, best.to)}`;
-  const asked = requirement.band.min === undefined ? '' : `, ${formatDuration(requirement.band.min)} asked`;
-  const taper = taperAtEnd(e, charger, best, levels);
-  const inMinutes = { ...base(requirement), unit: 'min', digits: 0, band: requirement.band.min === undefined ? {} : { min: requirement.band.min / 60 } };
-  const timeRow = (verdict: Verdict, why: string, next?: string): ProofRow => ({
-    ...inMinutes,
-    verdict,
+  const time = measure(counted, timeBudget, e.plan.input.coverage);
+  const least = requirement.band.min;
+  const byTime = least === undefined ? null : judge(time, requirement.band);
+  const minutes = `${formatQuantity(time.value / 60, 'min', 0)} ± ${formatQuantity(Math.max(time.uncertainty / 60, 0.1), 'min', 1)} at voltage between ${clock(e, span.from)} and ${clock(e, span.to)}`;
+  const asked = least === undefined ? '' : `, ${formatDuration(least)} asked`;
+  const inMinutes = {
+    ...base(requirement),
+    unit: 'min',
+    digits: 0,
+    band: least === undefined ? {} : { min: least / 60 },
     measured: time.value / 60,
     uncertainty: time.uncertainty / 60,
     budget: time.budget.map((line) => ({ ...line, halfWidth: line.halfWidth / 60 })),
-    evidence: span,
-    why,
-    ...(next ? { next } : {}),
-  });
-  if (byTime === 'pass') return timeRow('pass', `${name} counted ${minutes}${asked}.`);
-  if (requirement.taperA !== undefined && taper) {
-    const band = { max: requirement.taperA };
-    const verdict = judge(taper, band);
-    const words = `net bank current at the end ${formatQuantity(taper.value, 'A', 1)} ± ${formatQuantity(taper.uncertainty, 'A', 1)}, at most ${formatQuantity(requirement.taperA, 'A', 1)} asked`;
-    if (verdict === 'pass')
-      return {
+    evidence: { from: span.from, to: span.to },
+  };
+  const timeRow = (verdict: Exclude<Verdict, 'pass'>, why: string, next?: string): ProofRow => ({ ...inMinutes, verdict, why, ...(next ? { next } : {}) });
+  const open = (why: string, next: string) => ({ ending: 'open', row: timeRow('inconclusive', why, next) }) as const;
+  const lowest = requirement.levelV === undefined ? -Infinity : requirement.levelV - levels.toleranceV;
+  if (byTime === 'pass' && level < lowest)
+    return open(
+      `${name} counted ${minutes}${asked}, but at ${formatQuantity(level, 'V', 2)}; at least ${formatQuantity(requirement.levelV ?? 0, 'V', 2)} is asked for it.`,
+      'Set its absorb to what the sheet asks, and log another day.',
+    );
+  if (byTime === 'pass')
+    return {
+      ending: 'done',
+      row: {
+        ...inMinutes,
+        verdict: 'pass',
+        why: `${name} counted ${minutes}${asked}.`,
+        witness: `The bank stood at ${formatQuantity(level, 'V', 2)} while ${name} gave current.`,
+      },
+    };
+  const taper = requirement.taperA === undefined ? null : taperAtEnd(e, charger, span, levels, level);
+  const band = { max: requirement.taperA ?? Infinity };
+  const byTaper = taper && judge(taper, band);
+  const words =
+    taper && requirement.taperA !== undefined
+      ? `net bank current at the end ${formatQuantity(taper.value, 'A', 1)} ± ${formatQuantity(taper.uncertainty, 'A', 1)}, at most ${formatQuantity(requirement.taperA, 'A', 1)} asked`
+      : '';
+  const stood = regulation(e, charger, levels, span.first, span.last, level);
+  if (taper && byTaper === 'pass' && stood !== null)
+    return {
+      ending: 'done',
+      row: {
         ...base(requirement),
         unit: 'A',
         digits: 1,
         band,
-        verdict,
+        verdict: 'pass',
         measured: taper.value,
         uncertainty: taper.uncertainty,
         budget: taper.budget,
-        evidence: span,
+        evidence: { from: span.from, to: span.to },
         why: `${name} counted ${minutes}; ${words}. The fallen current ends absorb.`,
-      };
-    if (byTime === 'fail' && verdict === 'fail') return timeRow('fail', `${name} counted only ${minutes}${asked}, and the ${words}.`);
-    return timeRow(
-      'inconclusive',
-      `${name} counted ${minutes}${asked}; ${words}.`,
-      'A log with a shorter interval or a better current reading would settle it.',
+        witness: stood,
+      },
+    };
+  const told = `${name} counted ${minutes}${asked}${words === '' ? '' : `; ${words}`}.`;
+  if (byTaper === 'pass')
+    return open(
+      `${told} The voltage fell with the current, so a cloud may have done it.`,
+      'A log in which the current falls while the voltage stands would settle it.',
     );
+  const spans = e.spans.get(charger) ?? [];
+  const after = spans[place + 1]?.stage;
+  const missing = least === undefined ? 0 : least - time.value;
+  const unknown = unseen(e, span);
+  if (span.first === 0) return open(`${told} The log begins in the middle of it.`, 'A log of the whole of absorb would settle it.');
+  if (unknown > 0 && unknown + time.uncertainty >= missing)
+    return open(`${told} Nothing is known of ${formatDuration(unknown)} of it.`, 'A log without that gap would settle it.');
+  if (after === undefined) return open(`${told} The log ends before absorb did.`, 'A log to the end of absorb would settle it.');
+  if (after !== 'float' && after !== 'rest')
+    return open(`${told} Its source was gone, or it was stopped, before absorb ended.`, 'A longer sunny spell would settle it.');
+  if (least !== undefined && span.to - span.from >= nearlyAll * least)
+    return open(`${told} That is what its own timer may have counted at its terminals.`, 'The time it reports itself would settle it.');
+  if (byTime === 'inconclusive' || byTaper === 'inconclusive') return open(told, 'A log with a shorter interval or a better current reading would settle it.');
+  if (requirement.taperA !== undefined && byTaper !== 'fail')
+    return open(`${told} The log does not show the bank’s current falling.`, 'Log the bank’s current with a shorter interval.');
+  if (stood === null && othersGave(e, charger, span, levels.zeroA))
+    return open(
+      `${told} Another source gave current too, and may have held the bank while its own timer ran.`,
+      'A day on which it works alone would settle it.',
+    );
+  return {
+    ending: 'cutShort',
+    row: timeRow('fail', `${name} counted only ${minutes}${asked}${words === '' ? '' : `, and the ${words}`}. It then went on to ${after}.`),
+  };
+}
+
+/** Whether other sources gave current for most of a span. */
+function othersGave(e: Evidence, charger: string, span: StageSpan, zeroA: number): boolean {
+  const others = Object.entries(e.log.chargers).flatMap(([id, c]) => (id !== charger && c.amps ? [c.amps] : []));
+  let on = 0;
+  for (let i = span.first; i <= span.last; i++) if (others.some((amps) => (amps[i] ?? 0) > zeroA)) on++;
+  return on > (span.last - span.first + 1) / 2;
+}
+
+/** Seconds within a span of which nothing was written, or no voltage. */
+function unseen(e: Evidence, span: StageSpan): number {
+  const longest = longestStep(e.report);
+  let seconds = 0;
+  for (let i = span.first + 1; i <= Math.min(span.last + 1, e.log.time.length - 1); i++) {
+    const step = (e.log.time[i] ?? 0) - (e.log.time[i - 1] ?? 0);
+    if (step > longest || !Number.isFinite(e.log.bankVolts[i])) seconds += step;
   }
-  if (byTime === 'fail')
-    return timeRow(
-      requirement.taperA === undefined ? 'fail' : 'inconclusive',
-      `${name} counted only ${minutes}${asked}${requirement.taperA === undefined ? '' : ', and the log does not show the bank current falling'}.`,
-      'A longer sunny spell would settle it.',
-    );
-  return timeRow('inconclusive', `${name} counted ${minutes}${asked}.`, 'A log with a shorter interval would settle it.');
+  return seconds;
 }
 
 /** Seconds at voltage in a span, with a threshold of so many tolerances below the level. */
-function atVoltage(e: Evidence, charger: string, span: StageSpan, levels: ChargerLevels, tolerances: number): number {
-  const seen = e.inferred.get(charger);
-  const floor = (seen?.absorbV ?? levels.absorbV) - (seen?.toleranceV ?? levels.toleranceV) * tolerances;
+function atVoltage(e: Evidence, charger: string, span: StageSpan, levels: ChargerLevels, level: number, tolerances: number): number {
+  const floor = level - (e.inferred.get(charger)?.toleranceV ?? levels.toleranceV) * tolerances;
   const amps = chargerAmps(e.log, charger);
   const longest = longestStep(e.report);
   let seconds = 0;
@@ -98,30 +235,31 @@ function atVoltage(e: Evidence, charger: string, span: StageSpan, levels: Charge
 }
 
 /** How often a span crosses the absorb level. */
-function countEdges(e: Evidence, span: StageSpan, levels: ChargerLevels): number {
+function countEdges(e: Evidence, span: StageSpan, levels: ChargerLevels, level: number): number {
   let edges = 0;
   let before = false;
   for (let i = span.first; i <= span.last; i++) {
-    const at = referredVolts(e.log, levels, i) >= levels.absorbV - levels.toleranceV;
+    const at = referredVolts(e.log, levels, i) >= level - levels.toleranceV;
     if (at !== before) edges++;
     before = at;
   }
   return edges;
 }
 
-/** Net bank current over the last minute at voltage; null without a bank current. */
-function taperAtEnd(e: Evidence, charger: string, span: StageSpan, levels: ChargerLevels): Measured | null {
-  const { bankAmps, time } = e.log;
+/** Net bank current over the last samples at voltage; null without a bank current, or where they are too few to be a current that has fallen. */
+function taperAtEnd(e: Evidence, charger: string, span: StageSpan, levels: ChargerLevels, level: number): Measured | null {
+  const { time } = e.log;
+  const { bankAmps } = e;
   if (!bankAmps) return null;
-  const level = e.inferred.get(charger)?.absorbV ?? levels.absorbV;
   const amps = chargerAmps(e.log, charger);
   const counts = (i: number): boolean =>
     referredVolts(e.log, levels, i) >= level - levels.toleranceV && (amps?.[i] ?? 0) > levels.zeroA && Number.isFinite(bankAmps[i]);
   let last = span.last;
   while (last > span.first && !counts(last)) last--;
+  const reach = Math.max(fallenS, (fallenSamples - 0.5) * e.report.intervalSeconds);
   const values: number[] = [];
-  for (let i = last; i >= span.first && (time[last] ?? 0) - (time[i] ?? 0) <= 60; i--) if (counts(i)) values.push(bankAmps[i] ?? 0);
-  if (values.length === 0) return null;
+  for (let i = last; i >= span.first && (time[last] ?? 0) - (time[i] ?? 0) <= reach; i--) if (counts(i)) values.push(bankAmps[i] ?? 0);
+  if (values.length < fallenSamples) return null;
   const { level: net, standardError } = robustLevel(values);
   return measure(
     net,

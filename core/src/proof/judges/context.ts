@@ -1,15 +1,20 @@
-import { formatDuration, rectangular, type Band, type BudgetLine, type Measured, formatClock } from '../../quantity';
+import { formatDuration, formatNumber, rectangular, type Band, type BudgetLine, type Measured, formatClock } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import type { Plan } from '../../settings';
 import type { Instrument } from '../../system';
 import { judge, settle, type Verdict } from '../judge';
 import type { Log, LogReport } from '../log';
+import type { TemperatureRead } from '../temperature';
 import type { ChargerLevels, Inferred, SlopeFound, StageSpan } from '../inference';
 
+/** A verdict, and for a pass what else the evidence shows, so that it would have looked different had the thing been wrong. */
+type Judged = { readonly verdict: 'pass'; readonly witness: string } | { readonly verdict: Exclude<Verdict, 'pass'>; readonly witness?: never };
+
 /** A requirement with its verdict and what it rests on. */
-export interface ProofRow {
+export type ProofRow = RowParts & Judged;
+
+interface RowParts {
   readonly requirement: Requirement;
-  readonly verdict: Verdict;
   readonly measured: number | null;
   readonly uncertainty: number | null;
   readonly unit: string;
@@ -31,6 +36,9 @@ export interface Evidence {
   readonly log: Log;
   readonly report: LogReport;
   readonly instrument: Instrument;
+  readonly temperature: TemperatureRead;
+  /** Net current into the bank where its sign can be believed. */
+  readonly bankAmps: Float32Array | undefined;
   readonly spans: ReadonlyMap<string, readonly StageSpan[]>;
   readonly levels: ReadonlyMap<string, ChargerLevels>;
   /** What each charger was seen to hold. */
@@ -57,19 +65,30 @@ export const notTested = (requirement: Requirement, why: string, next: string): 
   next,
 });
 
-/** A row judged by the guard-band rule. */
-export function judged(requirement: Requirement, measured: Measured, evidence: { from: number; to: number }, why: string): ProofRow {
+/** What a pass rests on besides its number; or what is missing, and what would be a witness. */
+export type Witness = { readonly words: string } | { readonly missing: string; readonly next: string };
+
+/** A row judged by the guard-band rule. Within its band and without a witness it is inconclusive, and says what would be one. */
+export function judged(requirement: Requirement, measured: Measured, evidence: { from: number; to: number }, why: string, witness: Witness): ProofRow {
   const verdict = judge(measured, requirement.band);
-  return {
+  const parts = {
     ...base(requirement),
-    verdict,
     measured: measured.value,
     uncertainty: measured.uncertainty,
     budget: measured.budget,
     evidence,
     why,
-    ...(verdict === 'inconclusive' ? { next: settle(measured, requirement.band, requirement.unit, requirement.digits) } : {}),
   };
+  if (verdict === 'pass')
+    return 'words' in witness
+      ? { ...parts, verdict, witness: witness.words }
+      : { ...parts, verdict: 'inconclusive', why: `${why} ${witness.missing}`, next: witness.next };
+  return { ...parts, verdict, ...(verdict === 'inconclusive' ? { next: settle(measured, requirement.band, requirement.unit, requirement.digits) } : {}) };
+}
+
+/** A pass that may not stand: what keeps it open, and what would settle it. */
+export function openRow({ witness: _w, ...row }: ProofRow, why: string, next: string): ProofRow {
+  return { ...row, verdict: 'inconclusive', why: `${row.why} ${why}`, next };
 }
 
 /** A moment on the log's own clock. */
@@ -83,8 +102,8 @@ export const temperatureLine = (e: Evidence, slope: number): BudgetLine[] =>
     ? []
     : [
         {
-          name: `Battery temperature ± ${e.instrument.temperatureErrorC} °C × slope`,
-          halfWidth: Math.abs(slope) * e.instrument.temperatureErrorC,
+          name: `Battery temperature ± ${formatNumber(e.temperature.errorC, 1)} °C × slope`,
+          halfWidth: Math.abs(slope) * e.temperature.errorC,
           divisor: rectangular,
           kind: 'systematic',
         },
@@ -93,7 +112,7 @@ export const temperatureLine = (e: Evidence, slope: number): BudgetLine[] =>
 /** A pass that some of the time the log says nothing of could overturn: inconclusive, with what is missing and how to fill it. */
 export function blindSpot(row: ProofRow, seconds: number, what: string, next: string): ProofRow {
   if (row.verdict !== 'pass' || seconds <= row.requirement.dwellSeconds) return row;
-  return { ...row, verdict: 'inconclusive', why: `${row.why} But for ${formatDuration(seconds)} the log has no ${what}.`, next };
+  return openRow(row, `But for ${formatDuration(seconds)} the log has no ${what}.`, next);
 }
 
 /** What a claim about a whole log leaves out: its gaps, in words, or nothing. */
@@ -101,3 +120,16 @@ export function gapsLeftOut(e: Evidence): string {
   const seconds = e.report.gaps.reduce((sum, gap) => sum + gap.to - gap.from, 0);
   return seconds === 0 ? '' : ` Nothing is known of ${formatDuration(seconds)} of gaps.`;
 }
+
+/** Why nothing can be said of the bank's current. */
+export const bankCurrentMissing = (e: Evidence): string =>
+  e.log.bankAmps ? 'The bank’s current falls when the chargers give more: its sign looks reversed.' : 'The log has no current of the bank.';
+/** And what mends it. */
+export const bankCurrentMended = (e: Evidence): string =>
+  e.log.bankAmps ? 'Turn its sign round at the log’s columns.' : 'Log the bank’s current, or that of every charger.';
+
+/** The shortest time at a value that a log can show, s: nothing shorter than two of its intervals is claimed. */
+export const dwellOf = (e: Evidence, requirement: Requirement): number => Math.max(requirement.dwellSeconds, 2 * e.report.intervalSeconds);
+
+/** For a row that can only fail or stay open: what is beyond a limit needs no witness. */
+export const noWitness: Witness = { missing: 'Nothing else in the log speaks for it.', next: 'A longer log would show more.' };

@@ -4,25 +4,73 @@ import { allowedAmps } from '../../system';
 import { statedFigure } from '../../sheet';
 import { claimedSeconds, longestStep } from '../log';
 import { chargerAmps } from '../inference';
-import { base, clock, gapsLeftOut, judged, nameOf, notTested, type Evidence, type ProofRow } from './context';
+import { mostAmps, sourcesOf } from '../../settings';
+import {
+  bankCurrentMended,
+  bankCurrentMissing,
+  base,
+  clock,
+  dwellOf,
+  gapsLeftOut,
+  judged,
+  nameOf,
+  notTested,
+  openRow,
+  type Evidence,
+  type ProofRow,
+} from './context';
 import { heldMaximum } from './neverAboveMaximum';
 
-/** Net current into the bank, or the sum of the chargers' where the log has only those. */
-function into(e: Evidence): { at: (i: number) => number; words: string } | null {
-  const { bankAmps, chargers } = e.log;
+/**
+ * Net current into the bank; else the sum of the chargers', less the loads where the log has them. Without them the sum is only the most that can have
+ * gone in: enough to be under a limit, not to be over one.
+ */
+function into(e: Evidence): { at: (i: number) => number; words: string; most?: true } | null {
+  const { chargers } = e.log;
+  const { bankAmps } = e;
   if (bankAmps) return { at: (i) => bankAmps[i] ?? NaN, words: 'into the bank' };
+  const { loadAmps } = e.log;
   const all = e.plan.input.system.chargers.map((c) => chargers[c.id]?.amps);
   if (all.length === 0 || all.some((a) => a === undefined)) return null;
-  return { at: (i) => all.reduce((sum, a) => sum + (a?.[i] ?? NaN), 0), words: 'from all chargers' };
+  const given = (i: number): number => all.reduce((sum, a) => sum + (a?.[i] ?? NaN), 0);
+  return loadAmps
+    ? { at: (i) => given(i) - (loadAmps[i] ?? NaN), words: 'from all chargers, less the loads,' }
+    : { at: given, words: 'from all chargers', most: true };
 }
 
+const loadsTake = 'The loads took a part of it, and the log does not say how much.';
+const loadsMended = 'Log the bank’s current, or that of the loads.';
+
 const budgetOf = (e: Evidence, amps: number): BudgetLine[] => readingBudget(e.instrument.name, amps, e.instrument.amps);
+
+/** A current this near to what is the most, or nearer, has put the limit to the test. */
+const nearLimit = 0.93;
+/** A limit shows as a flat top: so long within this part of the highest current. */
+const flatTopS = 300;
+const flatPart = 0.03;
+
+/** Seconds a current stood within `flatPart` of its highest, in one piece. */
+function flatTop(e: Evidence, at: (i: number) => number, most: number): number {
+  const longest = longestStep(e.report);
+  let run = 0;
+  let best = 0;
+  for (let i = 1; i < e.log.time.length; i++) {
+    const step = claimedSeconds(e.log.time, i, longest);
+    run = step > 0 && at(i) >= (1 - flatPart) * most && at(i) <= (1 + flatPart) * most ? run + step : 0;
+    best = Math.max(best, run);
+  }
+  return best;
+}
+
+/** The most that all sources may give together by their own limits, A. */
+const allLimits = (e: Evidence): number => sourcesOf(e.plan.input).reduce((sum, { charger, card }) => sum + mostAmps(e.plan, charger, card), 0);
 
 /** The highest current into the bank that was held for the dwell time. */
 export function currentCeiling(e: Evidence, requirement: Requirement): ProofRow {
   const current = into(e);
-  if (!current) return notTested(requirement, 'The log has no current of the bank.', 'Log the bank’s current, or that of every charger.');
-  const held = heldMaximum(e.log.time, current.at, requirement.dwellSeconds, longestStep(e.report));
+  if (!current) return notTested(requirement, bankCurrentMissing(e), bankCurrentMended(e));
+  const dwell = dwellOf(e, requirement);
+  const held = heldMaximum(e.log.time, current.at, dwell, longestStep(e.report));
   if (!held) return notTested(requirement, 'The log is too short to hold any current.', 'Bring in a longer log.');
   const most = requirement.band.max ?? Infinity;
   const measured = measure(held.value, budgetOf(e, held.value), e.plan.input.coverage);
@@ -30,16 +78,17 @@ export function currentCeiling(e: Evidence, requirement: Requirement): ProofRow 
     requirement,
     measured,
     { from: held.from, to: held.to },
-    `The most that flowed ${current.words} for ${formatDuration(requirement.dwellSeconds)} was ${formatQuantity(held.value, 'A', 1)} ± ${formatQuantity(measured.uncertainty, 'A', 1)} at ${clock(e, held.from)}; ${formatQuantity(most, 'A', 0)} is the most allowed.${gapsLeftOut(e)}`,
+    `The most that flowed ${current.words} for ${formatDuration(dwell)} was ${formatQuantity(held.value, 'A', 1)} ± ${formatQuantity(measured.uncertainty, 'A', 1)} at ${clock(e, held.from)}; ${formatQuantity(most, 'A', 0)} is the most allowed.${gapsLeftOut(e)}`,
+    { words: `It came to ${formatQuantity(held.value, 'A', 0)} of the ${formatQuantity(Math.min(most, allLimits(e)), 'A', 0)} that can flow at the most.` },
   );
+  if (row.verdict === 'fail' && current.most) return openRow(row, loadsTake, loadsMended);
   // A day on which little was given proves nothing of what happens when all give their most.
-  if (row.verdict === 'pass' && held.value < 0.6 * most)
-    return {
-      ...row,
-      verdict: 'notTested',
-      why: `${row.why} So little says nothing of a day on which all sources give their most.`,
-      next: 'A log with all sources at full power, or a clamp meter with the loads off and on, would test it.',
-    };
+  if (row.verdict === 'pass' && held.value < nearLimit * Math.min(most, allLimits(e)))
+    return untested(
+      row,
+      'So little says nothing of a day on which all sources give their most.',
+      'A log with all sources at full power, or a clamp meter with the loads off and on, would test it.',
+    );
   return row;
 }
 
@@ -49,23 +98,26 @@ export function currentAsProgrammed(e: Evidence, requirement: Requirement): Proo
   const name = nameOf(e, charger);
   const amps = e.spans.has(charger) ? chargerAmps(e.log, charger) : undefined;
   if (!amps) return notTested(requirement, `The log has no current of ${name}.`, `Log ${name}’s own current.`);
-  const held = heldMaximum(e.log.time, (i) => amps[i] ?? NaN, requirement.dwellSeconds, longestStep(e.report));
+  const dwell = dwellOf(e, requirement);
+  const held = heldMaximum(e.log.time, (i) => amps[i] ?? NaN, dwell, longestStep(e.report));
   if (!held) return notTested(requirement, 'The log is too short to hold any current.', 'Bring in a longer log.');
   const most = requirement.band.max ?? Infinity;
+  const told = requirement.toldA ?? most;
+  const flat = flatTop(e, (i) => amps[i] ?? NaN, held.value);
   const measured = measure(held.value, budgetOf(e, held.value), e.plan.input.coverage);
   const row = judged(
     requirement,
     measured,
     { from: held.from, to: held.to },
-    `${name} gave at most ${formatQuantity(held.value, 'A', 1)} ± ${formatQuantity(measured.uncertainty, 'A', 1)} for ${formatDuration(requirement.dwellSeconds)}, at ${clock(e, held.from)}; it was told ${formatQuantity(most, 'A', 1)} at most.`,
+    `${name} gave at most ${formatQuantity(held.value, 'A', 1)} ± ${formatQuantity(measured.uncertainty, 'A', 1)} for ${formatDuration(dwell)}, at ${clock(e, held.from)}; it was told ${formatQuantity(most, 'A', 1)} at most.`,
+    { words: `Its current stood flat there for ${formatDuration(flat)}: the limit held it, not the source.` },
   );
-  if (row.verdict === 'pass' && held.value < 0.85 * most)
-    return {
-      ...row,
-      verdict: 'notTested',
-      why: `${row.why} It never came near its limit.`,
-      next: 'An hour in which the source could give more than the limit would test it.',
-    };
+  if (row.verdict === 'pass' && (held.value < nearLimit * told || flat < flatTopS))
+    return untested(
+      row,
+      held.value < nearLimit * told ? 'It never came near its limit.' : 'It only touched that: nothing shows that the limit held it.',
+      'An hour in which the source could give more than the limit would test it.',
+    );
   return row;
 }
 
@@ -74,7 +126,7 @@ export function currentForTemperature(e: Evidence, requirement: Requirement): Pr
   const current = into(e);
   const warm = e.log.batteryC;
   if (!current || !warm)
-    return notTested(requirement, `The log has no ${current ? 'battery temperature' : 'current of the bank'}.`, 'Log current and battery temperature.');
+    return notTested(requirement, current ? 'The log has no battery temperature.' : bankCurrentMissing(e), 'Log current and battery temperature.');
   const { plan, log } = e;
   const range = statedFigure(plan.input.sheet, 'chargeTemperature') ?? {};
   // Neighbours share their temperature: the last answer is kept.
@@ -106,32 +158,43 @@ export function currentForTemperature(e: Evidence, requirement: Requirement): Pr
   const budget = budgetOf(e, amps);
   const measured = measure(held.value + allowed, budget, e.plan.input.coverage);
   // A warmer reading than the cells are would allow more than the sheet does: judged at both ends of the sensor's error.
-  const t = e.instrument.temperatureErrorC;
+  const t = e.temperature.errorC;
   const easiest = Math.max(allowed, limit(celsius + t), limit(celsius - t));
   const hardest = Math.min(allowed, limit(celsius + t), limit(celsius - t));
   const top = measured.value + measured.uncertainty;
   const bottom = measured.value - measured.uncertainty;
-  const verdict = top <= hardest ? 'pass' : bottom > easiest ? 'fail' : 'inconclusive';
   const words = `${formatQuantity(measured.value, 'A', 1)} ± ${formatQuantity(measured.uncertainty, 'A', 1)} flowed ${current.words} at ${formatQuantity(celsius, '°C', 1)}, at ${clock(e, held.from)}; at that temperature ${formatQuantity(allowed, 'A', 0)} is the most`;
-  const row: ProofRow = {
+  const parts = {
     ...base(requirement),
     band: { max: allowed },
-    verdict,
     measured: measured.value,
     uncertainty: measured.uncertainty,
     budget: measured.budget,
     evidence: { from: held.from, to: held.to },
-    why: verdict === 'fail' ? `${words}.` : `Where current came nearest to its limit, ${words}.${gapsLeftOut(e)}`,
-    ...(verdict === 'inconclusive'
-      ? { next: `A battery temperature to ± ${formatQuantity(Math.max(0.1, t / 3), '°C', 1)}, or a better current reading, would settle it.` }
-      : {}),
   };
-  if (verdict === 'pass' && stepped < 600)
+  if (bottom > easiest)
+    return current.most
+      ? { ...parts, verdict: 'inconclusive', why: `${words}. ${loadsTake}`, next: loadsMended }
+      : { ...parts, verdict: 'fail', why: `${words}.` };
+  const why = `Where current came nearest to its limit, ${words}.${gapsLeftOut(e)}`;
+  if (top > hardest)
     return {
-      ...row,
+      ...parts,
+      verdict: 'inconclusive',
+      why,
+      next: `A battery temperature to ± ${formatQuantity(Math.max(0.1, t / 3), '°C', 1)}, or a better current reading, would settle it.`,
+    };
+  if (stepped < 600)
+    return {
+      ...parts,
       verdict: 'notTested',
       why: `The battery was charged for only ${formatDuration(stepped)} at temperatures where the sheet allows less, so the log cannot show that it is kept to.`,
       next: 'A log through a cold morning would test it.',
     };
-  return row;
+  return { ...parts, verdict: 'pass', why, witness: `The battery was charged for ${formatDuration(stepped)} at temperatures where the sheet allows less.` };
+}
+
+/** A value within its band that put nothing to the test. */
+function untested({ witness: _w, ...row }: ProofRow, why: string, next: string): ProofRow {
+  return { ...row, verdict: 'notTested', why: `${row.why} ${why}`, next };
 }

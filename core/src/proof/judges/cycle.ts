@@ -2,8 +2,11 @@ import { formatBand, formatDuration, formatQuantity, measure, readingBudget, typ
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
 import { chargerAmps, referredVolts } from '../inference';
-import { clock, gapsLeftOut, judged, nameOf, notTested, type Evidence, type Judge, type ProofRow } from './context';
+import { clock, dwellOf, gapsLeftOut, judged, nameOf, notTested, type Evidence, type Judge, type ProofRow } from './context';
 import { heldMaximum } from './neverAboveMaximum';
+
+/** A charge that begins after less than this in float or at rest may be the morning’s, s. */
+const leastHeldS = 1800;
 
 /** The lowest voltage while the charger held or rested, and the voltage at which it began a new charge. */
 function recharge(e: Evidence, requirement: Requirement): ProofRow {
@@ -17,7 +20,7 @@ function recharge(e: Evidence, requirement: Requirement): ProofRow {
   spans.forEach((span, k) => {
     const before = spans[k - 1];
     // Only a charge that begins by itself: after float or rest in daylight, not after a night.
-    if (span.stage !== 'bulk' || !before || (before.stage !== 'float' && before.stage !== 'rest')) return;
+    if (span.stage !== 'bulk' || !before || (before.stage !== 'float' && before.stage !== 'rest') || before.to - before.from < leastHeldS) return;
     let least = Infinity;
     for (let i = Math.max(before.first, span.first - 60); i <= Math.min(span.first + 2, span.last); i++)
       least = Math.min(least, referredVolts(e.log, levels, i));
@@ -52,6 +55,7 @@ function recharge(e: Evidence, requirement: Requirement): ProofRow {
     measured,
     { from: highest.at - 300, to: highest.at + 300 },
     `${name} began a new charge at ${clock(e, highest.at)}, with the bank down to ${formatQuantity(highest.volts, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${begun.length > 1 ? `; the highest of ${begun.length} times` : ''}. ${band.max === undefined ? '' : `${requirement.question === 'specified' ? `At most ${formatQuantity(band.max, 'V', 2)} is asked.` : `${formatBand(band, 'V', 2)} is programmed.`}`}`,
+    { words: `${name} was in float or at rest, and gave full current again: a new charge.` },
   );
 }
 
@@ -68,21 +72,22 @@ export function noEqualise(e: Evidence, requirement: Requirement): ProofRow {
   if (levels.slope !== 0 && !e.log.batteryC)
     return notTested(requirement, 'What would be equalising moves with battery temperature, and the log has none.', 'Log the battery temperature too.');
   const longest = longestStep(e.report);
-  const held = heldMaximum(
-    e.log.time,
-    (i) => ((amps[i] ?? NaN) > requirement.zeroA ? referredVolts(e.log, levels, i) : NaN),
-    requirement.dwellSeconds,
-    longest,
-  );
+  const dwell = dwellOf(e, requirement);
+  const held = heldMaximum(e.log.time, (i) => ((amps[i] ?? NaN) > requirement.zeroA ? referredVolts(e.log, levels, i) : NaN), dwell, longest);
   let charged = 0;
   for (let i = 0; i < amps.length; i++) if ((amps[i] ?? 0) > requirement.zeroA) charged += claimedSeconds(e.log.time, i, longest);
   if (!held || charged < 3600)
     return notTested(requirement, `${name} charged for only ${formatDuration(charged)} in this log.`, 'A day of charging would test it.');
   const measured = measure(held.value, readingBudget(e.instrument.name, held.value, e.instrument.volts), e.plan.input.coverage);
+  const absorbV = e.inferred.get(charger)?.absorbV ?? levels.absorbV;
+  const reached = held.value >= absorbV - levels.toleranceV;
   return judged(
     requirement,
     measured,
     { from: held.from, to: held.to },
-    `While ${name} charged, the highest voltage held for ${formatDuration(requirement.dwellSeconds)} was ${formatQuantity(held.value, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)} at ${clock(e, held.from)}; more than ${formatQuantity(requirement.band.max ?? 0, 'V', 2)} would be equalising.${gapsLeftOut(e)}`,
+    `While ${name} charged, the highest voltage held for ${formatDuration(dwell)} was ${formatQuantity(held.value, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)} at ${clock(e, held.from)}; more than ${formatQuantity(requirement.band.max ?? 0, 'V', 2)} would be equalising.${gapsLeftOut(e)}`,
+    reached
+      ? { words: `${name} came to absorb, from which an equalise begins, and charged for ${formatDuration(charged)} in all.` }
+      : { missing: `${name} never came to absorb, from which an equalise begins.`, next: 'A day that reaches absorb would test it.' },
   );
 }

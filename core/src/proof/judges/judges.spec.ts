@@ -69,7 +69,7 @@ describe('temperature', () => {
     expect(verdict(log({ celsius: 49 }), 'noChargeAboveMaximum', 'aft')).toBe('fail');
     expect(
       verdict(
-        madeLog(14_400, 10, () => ({ volts: 26.6, amps: 0, celsius: 49, array: 70 })),
+        madeLog(14_400, 10, () => ({ volts: 26.6, amps: 0, celsius: 49, light: 800 })),
         'noChargeAboveMaximum',
         'aft',
       ),

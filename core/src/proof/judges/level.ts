@@ -1,39 +1,48 @@
-import { formatBand, formatDuration, formatQuantity, measure, readingBudget, type BudgetLine } from '../../quantity';
+import { formatBand, formatDuration, formatQuantity, measure, readingBudget, type Band } from '../../quantity';
 import type { Requirement } from '../../requirements';
+import { judge, type Verdict } from '../judge';
 import { claimedSeconds, longestStep } from '../log';
-import { chargerAmps, referredVolts } from '../inference';
+import { chargerAmps, referredVolts, type ChargerLevels } from '../inference';
 import { median, robustLevel } from '../statistics';
-import { judged, nameOf, notTested, temperatureLine, type Evidence, type Judge, type ProofRow } from './context';
+import { regulation } from '../witness';
+import { dayOf, dayWords } from './days';
+import { judged, nameOf, notTested, openRow, temperatureLine, type Evidence, type Judge, type ProofRow } from './context';
 
 /** Nothing fails by less than this where the voltage was not seen to stand, s. */
 const leastToFail = 1800;
 /** Least plateau that is evidence of a level, s. */
 const leastPlateau = 120;
+/** One sample has no scatter of its own, and two have hardly one. */
+const leastSamples = 3;
 
-/** Median level of the regulated samples in a stage, with the logger's systematic error and the scatter of autocorrelated samples. */
-function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float'): ProofRow {
+/** What one day shows of a level. */
+interface DayLevel {
+  readonly day: number;
+  readonly volts: number[];
+  from: number;
+  to: number;
+  seconds: number;
+  /** First and last sample of its stage. */
+  first: number;
+  last: number;
+}
+
+/** The regulated samples of a stage, day by day. */
+function daysHeld(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float', levels: ChargerLevels): readonly DayLevel[] {
   const charger = requirement.charger ?? '';
-  const levels = e.levels.get(charger);
-  const spans = e.spans.get(charger);
-  const name = nameOf(e, charger);
-  if (!levels || !spans) return notTested(requirement, `The log has no current of ${name}.`, `Log ${name}’s own current.`);
-  if (levels.slope !== 0 && !e.log.batteryC)
-    return notTested(requirement, `The level of ${name} moves with battery temperature, and the log has none.`, 'Log the battery temperature too.');
+  const spans = e.spans.get(charger) ?? [];
   const amps = chargerAmps(e.log, charger);
   const seenBy = e.inferred.get(charger);
   const at = stage === 'absorb' ? (seenBy?.absorbV ?? null) : null;
   // Held is what was held as the voltage really moves; the level is told as it was programmed or asked to move.
   const really = { ...levels, slope: seenBy?.slope ?? levels.slope };
-  const asked = { ...levels, slope: requirement.question === 'specified' ? (requirement.compensation?.slope ?? 0) : levels.slope };
+  const asked = { ...levels, slope: askedSlope(requirement, levels) };
   const longest = longestStep(e.report);
-  const volts: number[] = [];
   // A hundred thousand samples of one level tell no more than a tenth of them.
   const total = spans.reduce((sum, span) => sum + (span.stage === stage ? span.last - span.first + 1 : 0), 0);
   const every = Math.max(1, Math.floor(total / 20_000));
   let place = 0;
-  let from = Infinity;
-  let to = -Infinity;
-  let seconds = 0;
+  const days = new Map<number, DayLevel>();
   for (const span of spans) {
     if (span.stage !== stage) continue;
     const settledFrom = span.from + (stage === 'float' ? 600 : 0);
@@ -44,50 +53,113 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
           ? at !== null && referredVolts(e.log, really, i) >= at - levels.toleranceV && (amps?.[i] ?? 0) > levels.zeroA
           : now >= settledFrom && (amps?.[i] ?? 0) > levels.zeroA;
       if (!regulated) continue;
-      if (place++ % every === 0) volts.push(referredVolts(e.log, asked, i));
-      from = Math.min(from, now);
-      to = Math.max(to, now);
-      seconds += claimedSeconds(e.log.time, i, longest);
+      const key = dayOf(e.log, now);
+      let day = days.get(key);
+      if (!day) days.set(key, (day = { day: key, volts: [], from: now, to: now, seconds: 0, first: i, last: i }));
+      if (place++ % every === 0) day.volts.push(referredVolts(e.log, asked, i));
+      day.to = now;
+      day.last = i;
+      day.seconds += claimedSeconds(e.log.time, i, longest);
     }
   }
-  if (seconds < leastPlateau)
+  return [...days.values()];
+}
+
+const askedSlope = (requirement: Requirement, levels: ChargerLevels): number =>
+  requirement.question === 'specified' ? (requirement.compensation?.slope ?? 0) : levels.slope;
+
+/**
+ * The level held in a stage, each day by itself: the median of its regulated samples, with the logger's systematic error and the scatter of
+ * autocorrelated samples. The worst day decides; a day on which nothing shows that the charger regulated proves nothing.
+ */
+function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float'): ProofRow {
+  const charger = requirement.charger ?? '';
+  const levels = e.levels.get(charger);
+  const name = nameOf(e, charger);
+  if (!levels || !e.spans.has(charger)) return notTested(requirement, `The log has no current of ${name}.`, `Log ${name}’s own current.`);
+  if (levels.slope !== 0 && !e.log.batteryC)
+    return notTested(requirement, `The level of ${name} moves with battery temperature, and the log has none.`, 'Log the battery temperature too.');
+  const seenBy = e.inferred.get(charger);
+  const slope = askedSlope(requirement, levels);
+  const all = daysHeld(e, requirement, stage, levels);
+  const held = all.filter((d) => d.seconds >= leastPlateau && d.volts.length >= leastSamples);
+  const seconds = all.reduce((sum, d) => Math.max(sum, d.seconds), 0);
+  if (held.length === 0)
     return notTested(
       requirement,
       seconds === 0
         ? `${name} was never seen in ${stage} in this log.`
-        : `${name} was in ${stage} for only ${formatDuration(seconds)}; ${formatDuration(leastPlateau)} are needed.`,
+        : seconds < leastPlateau
+          ? `${name} was in ${stage} for only ${formatDuration(seconds)}; ${formatDuration(leastPlateau)} are needed.`
+          : `${name} was in ${stage} for fewer than ${leastSamples} samples on any day; the log has one every ${formatDuration(e.report.intervalSeconds)}.`,
       stage === 'absorb' ? 'A day with enough sun to reach absorb would test it.' : 'A day that ends absorb before evening would test it.',
     );
-  const { level: held, standardError } = robustLevel(regulatedOnly(volts, levels.toleranceV));
-  const budget: BudgetLine[] = [
-    ...readingBudget(e.instrument.name, held, e.instrument.volts),
-    {
-      name: `Scatter of ${volts.length} samples, counted as fewer because neighbours resemble each other`,
-      halfWidth: standardError,
-      divisor: 1,
-      kind: 'random',
-    },
-    ...temperatureLine(e, asked.slope),
-  ];
-  const measured = measure(held, budget, e.plan.input.coverage);
   const seen = stage === 'absorb' ? seenBy?.absorbSeen : seenBy?.floatSeen;
-  const referred = asked.slope !== 0 ? ` (referred to ${levels.referenceC} °C)` : '';
+  const judgedDays = held.map((d) => {
+    const { level: middle, standardError } = robustLevel(regulatedOnly(d.volts, levels.toleranceV));
+    const measured = measure(
+      middle,
+      [
+        ...readingBudget(e.instrument.name, middle, e.instrument.volts),
+        {
+          name: `Scatter of ${d.volts.length} samples, counted as fewer because neighbours resemble each other`,
+          halfWidth: standardError,
+          divisor: 1,
+          kind: 'random',
+        },
+        ...temperatureLine(e, slope),
+      ],
+      e.plan.input.coverage,
+    );
+    const own = regulation(
+      e,
+      charger,
+      levels,
+      d.first,
+      d.last,
+      stage === 'absorb' ? (seenBy?.absorbV ?? middle) : middle,
+      stage === 'absorb' ? seenBy?.slope : slope,
+    );
+    return { ...d, measured, scatter: standardError, verdict: judge(measured, requirement.band), off: edgeDistance(requirement.band, middle), witness: own };
+  });
+  const witnessed = judgedDays.filter((d) => d.witness !== null);
+  const counted = witnessed.length > 0 ? witnessed : judgedDays;
+  const rank = (verdict: Verdict): number => ['fail', 'inconclusive', 'pass'].indexOf(verdict);
+  const worst = counted.reduce((a, b) => (rank(b.verdict) < rank(a.verdict) || (b.verdict === a.verdict && b.off < a.off) ? b : a));
+  const referred = slope !== 0 ? ` (referred to ${levels.referenceC} °C)` : '';
+  const of =
+    counted.length > 1 ? ` on ${dayWords(worst.day)}, ${worst.verdict === 'pass' ? 'nearest to its limit' : 'the worst'} of ${counted.length} days` : '';
   const row = judged(
     requirement,
-    measured,
-    { from, to },
-    `${name} held ${formatQuantity(held, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${referred} for ${formatDuration(seconds)} in ${stage}; ${formatBand(requirement.band, 'V', 2)} is ${requirement.question === 'specified' ? 'asked' : 'programmed'}.`,
+    worst.measured,
+    { from: worst.from, to: worst.to },
+    `${name} held ${formatQuantity(worst.measured.value, 'V', 2)} ± ${formatQuantity(worst.measured.uncertainty, 'V', 2)}${referred} for ${formatDuration(worst.seconds)} in ${stage}${of}; ${formatBand(requirement.band, 'V', 2)} is ${requirement.question === 'specified' ? 'asked' : 'programmed'}.`,
+    worst.witness !== null
+      ? { words: worst.witness }
+      : {
+          missing: `Nothing shows that ${name} held it there: its current did not come down while the voltage stood.`,
+          next: `A spell in ${stage} in which its current falls while the voltage stands would show it.`,
+        },
   );
+  if (row.verdict !== 'fail') return row;
   // A level that was not seen to be held is none to fail by.
-  if (row.verdict === 'fail' && !seen && seconds < leastToFail)
-    return {
-      ...row,
-      verdict: 'inconclusive',
-      why: `${row.why} The voltage was on its way there rather than held.`,
-      next: `A longer stay in ${stage} would settle it: half an hour at one voltage.`,
-    };
+  if (worst.scatter > levels.toleranceV || (worst.witness === null && (!seen || worst.seconds < leastToFail)))
+    return openRow(row, 'The voltage was on its way there rather than held.', `A longer stay in ${stage} would settle it: half an hour at one voltage.`);
+  // On a full bank a charger comes to float without absorb: what it holds below absorb to the end of its day may be that.
+  if (stage === 'absorb' && worst.measured.value < (requirement.band.min ?? -Infinity) && !(nearAbsorb(levels, worst.measured.value) && lowerAfter(e, charger, worst)))
+    return openRow(row, 'On a bank that is full it may have been its float.', 'A day on which it is seen to go on to float would settle it.');
   return row;
 }
+
+/** Whether a level lies nearer to absorb than to float by as much as keeps the two apart: a third of the way. */
+const nearAbsorb = ({ absorbV, floatV }: ChargerLevels, volts: number): boolean => floatV === null || absorbV - volts <= 0.35 * (absorbV - floatV);
+
+/** Whether a charger was seen in float after absorb on the same day. */
+const lowerAfter = (e: Evidence, charger: string, day: DayLevel): boolean =>
+  (e.spans.get(charger) ?? []).some((s) => s.stage === 'float' && s.from >= day.to && s.to - s.from >= leastPlateau && dayOf(e.log, s.from) === day.day);
+
+/** How far a value lies inside the nearer end of a band; negative outside. */
+const edgeDistance = ({ min = -Infinity, max = Infinity }: Band, value: number): number => Math.min(value - min, max - value);
 
 /**
  * The samples that lie on the plateau, when most of them do: a dip under load or cloud is not the level a charger regulates at.

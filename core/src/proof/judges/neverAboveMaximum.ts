@@ -1,7 +1,7 @@
 import { formatDuration, formatQuantity, measure, readingBudget, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
-import { blindSpot, clock, gapsLeftOut, judged, notTested, temperatureLine, type Evidence, type ProofRow } from './context';
+import { blindSpot, clock, dwellOf, gapsLeftOut, judged, notTested, temperatureLine, type Evidence, type ProofRow } from './context';
 
 /** The highest voltage that was held for the dwell time, against the (for lead: compensated) maximum. */
 export function neverAboveMaximum(e: Evidence, requirement: Requirement): ProofRow {
@@ -13,7 +13,8 @@ export function neverAboveMaximum(e: Evidence, requirement: Requirement): ProofR
     return notTested(requirement, 'The maximum moves with battery temperature, and the log has none.', 'Log the battery temperature too.');
   const referred = (i: number): number => (log.bankVolts[i] ?? NaN) - (slope === 0 ? 0 : slope * ((log.batteryC?.[i] ?? reference) - reference));
   const longest = longestStep(e.report);
-  const held = heldMaximum(log.time, referred, requirement.dwellSeconds, longest);
+  const dwell = dwellOf(e, requirement);
+  const held = heldMaximum(log.time, referred, dwell, longest);
   if (!held) return notTested(requirement, 'The log is too short to hold any voltage.', 'Bring in a longer log.');
   const budget: BudgetLine[] = [...readingBudget(e.instrument.name, held.value, e.instrument.volts), ...temperatureLine(e, slope)];
   const measured = measure(held.value, budget, e.plan.input.coverage);
@@ -24,7 +25,8 @@ export function neverAboveMaximum(e: Evidence, requirement: Requirement): ProofR
     requirement,
     measured,
     { from: held.from, to: held.to },
-    `The highest voltage held for ${formatDuration(requirement.dwellSeconds)} was ${formatQuantity(held.value, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${slope === 0 ? '' : ` referred to ${reference} °C`} at ${clock(e, held.from)}; ${formatQuantity(limit, 'V', 2)} is the most${above ? `, ${formatQuantity(held.value - limit, 'V', 2)} less` : ''}.${gapsLeftOut(e)}`,
+    `The highest voltage held for ${formatDuration(dwell)} was ${formatQuantity(held.value, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${slope === 0 ? '' : ` referred to ${reference} °C`} at ${clock(e, held.from)}; ${formatQuantity(limit, 'V', 2)} is the most${above ? `, ${formatQuantity(held.value - limit, 'V', 2)} less` : ''}.${gapsLeftOut(e)}`,
+    { words: `“Never above” needs none: it says what was seen in samples ${formatDuration(e.report.intervalSeconds)} apart, and no more.` },
   );
   return blindSpot(row, unknown, 'battery temperature, and the maximum moves with it', 'A log with battery temperature in every sample would settle it.');
 }

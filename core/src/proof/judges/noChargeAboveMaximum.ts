@@ -1,8 +1,9 @@
-import { formatDuration, formatQuantity, measure, rectangular, type BudgetLine } from '../../quantity';
+import { formatDuration, formatQuantity, measure } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
-import { canCharge, chargerAmps } from '../inference';
-import { base, clock, judged, nameOf, notTested, type Evidence, type ProofRow } from './context';
+import { chargerAmps } from '../inference';
+import { readiness, readyWords } from '../witness';
+import { base, clock, judged, nameOf, notTested, noWitness, type Evidence, type ProofRow } from './context';
 
 /** The hottest battery at which this charger’s current flowed for the dwell time. A pass needs hot hours in which it could have charged. */
 export function noChargeAboveMaximum(e: Evidence, requirement: Requirement): ProofRow {
@@ -20,7 +21,7 @@ export function noChargeAboveMaximum(e: Evidence, requirement: Requirement): Pro
   let at = 0;
   let run = 0;
   let could = 0;
-  const arrayV = log.chargers[charger]?.arrayVolts;
+  const ready = readiness(e, charger, requirement.zeroA);
   for (let i = 0; i < log.time.length; i++) {
     const c = warm[i] ?? NaN;
     const step = claimedSeconds(log.time, i, longest);
@@ -33,16 +34,9 @@ export function noChargeAboveMaximum(e: Evidence, requirement: Requirement): Pro
       charging = c;
       at = log.time[i] ?? 0;
     }
-    if (c > most && canCharge(arrayV?.[i], log.bankVolts[i] ?? 0)) could += step;
+    if (c > most && ready.could[i]) could += step;
   }
-  const budget: BudgetLine[] = [
-    {
-      name: `${e.instrument.name}: battery temperature ± ${e.instrument.temperatureErrorC} °C`,
-      halfWidth: e.instrument.temperatureErrorC,
-      divisor: rectangular,
-      kind: 'systematic',
-    },
-  ];
+  const budget = e.temperature.lines;
   const measured = measure(charging, budget, e.plan.input.coverage);
   if (charging > most)
     return judged(
@@ -50,11 +44,12 @@ export function noChargeAboveMaximum(e: Evidence, requirement: Requirement): Pro
       measured,
       { from: at, to: at },
       `${name} charged at ${formatQuantity(charging, '°C', 1)} ± ${formatQuantity(measured.uncertainty, '°C', 1)} at ${clock(e, at)}; ${formatQuantity(most, '°C', 1)} is the most.`,
+      noWitness,
     );
   if (hottest <= most + measured.uncertainty || could < 600)
     return notTested(
       requirement,
-      `The battery was never hotter than ${formatQuantity(hottest, '°C', 1)} (${clock(e, hottestAt)})${hottest > most ? `, and the charger could have charged for only ${formatDuration(could)} of that` : ''}, so the log cannot show what happens above ${formatQuantity(most, '°C', 0)}.`,
+      `The battery was never hotter than ${formatQuantity(hottest, '°C', 1)} (${clock(e, hottestAt)})${hottest > most ? `, and the charger was seen to have its source for only ${formatDuration(could)} of that` : ''}, so the log cannot show what happens above ${formatQuantity(most, '°C', 0)}.`,
       'A log through a hotter day would test it.',
     );
   return {
@@ -65,5 +60,6 @@ export function noChargeAboveMaximum(e: Evidence, requirement: Requirement): Pro
     budget,
     evidence: { from: hottestAt, to: hottestAt },
     why: `${name} could have charged for ${formatDuration(could)} above ${formatQuantity(most, '°C', 0)} and did not.`,
+    witness: readyWords(ready),
   };
 }

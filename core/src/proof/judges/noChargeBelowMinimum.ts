@@ -1,8 +1,9 @@
-import { expandedUncertainty, formatDuration, formatQuantity, rectangular, type BudgetLine } from '../../quantity';
+import { expandedUncertainty, formatDuration, formatQuantity } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
-import { canCharge, chargerAmps } from '../inference';
-import { base, blindSpot, clock, judged, nameOf, notTested, type Evidence, type ProofRow } from './context';
+import { chargerAmps } from '../inference';
+import { readiness, readyWords } from '../witness';
+import { base, blindSpot, clock, judged, nameOf, notTested, noWitness, openRow, type Evidence, type ProofRow } from './context';
 
 /** The coldest battery at which this charger's current flowed for the dwell time. A pass needs cold hours in which it could have charged. */
 export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): ProofRow {
@@ -14,16 +15,9 @@ export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): Pro
   const temperature = log.batteryC;
   if (!amps || !temperature)
     return notTested(requirement, `The log has no ${amps ? 'battery temperature' : `current of ${name}`}.`, 'Log both, through a cold morning.');
-  const arrayV = log.chargers[charger]?.arrayVolts;
+  const ready = readiness(e, charger, requirement.zeroA);
   const longest = longestStep(e.report);
-  const budget: BudgetLine[] = [
-    {
-      name: `${e.instrument.name}: battery temperature ± ${e.instrument.temperatureErrorC} °C`,
-      halfWidth: e.instrument.temperatureErrorC,
-      divisor: rectangular,
-      kind: 'systematic',
-    },
-  ];
+  const budget = e.temperature.lines;
   const uncertainty = expandedUncertainty(budget, e.plan.input.coverage);
 
   let coldest = Infinity;
@@ -37,9 +31,14 @@ export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): Pro
   let to = -Infinity;
   let couldHave = 0;
   let blind = 0;
+  /** Seconds in the cold in which it gave current and the loads took all of it. */
+  let toLoads = 0;
+  // What the loads take is no charge; without the bank's current nobody can tell.
+  const net = e.bankAmps;
+  const charges = (i: number): boolean => (amps[i] ?? 0) > requirement.zeroA && (net === undefined || !((net[i] ?? NaN) <= requirement.zeroA));
   let runStart = -1;
   for (let i = 0; i <= log.time.length; i++) {
-    const on = i < log.time.length && (amps[i] ?? 0) > requirement.zeroA;
+    const on = i < log.time.length && charges(i);
     if (runStart >= 0 && (!on || (log.time[i] ?? 0) - (log.time[i - 1] ?? 0) > longest)) {
       if ((log.time[i - 1] ?? 0) - (log.time[runStart] ?? 0) >= requirement.dwellSeconds)
         for (let k = runStart; k < i; k++) {
@@ -67,8 +66,9 @@ export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): Pro
       coldestAt = log.time[i] ?? 0;
     }
     const step = claimedSeconds(log.time, i, longest);
-    const live = t < least - uncertainty && canCharge(arrayV?.[i], log.bankVolts[i] ?? 0);
+    const live = t < least - uncertainty && ready.could[i] === 1;
     if (live && Number.isFinite(amps[i])) couldHave += step;
+    if (t < least && !on && (amps[i] ?? 0) > requirement.zeroA) toLoads += step;
     // Charging at an unknown temperature, or an unknown current in the cold, could hide the very thing that is asked.
     if ((on && Number.isNaN(t)) || (live && !Number.isFinite(amps[i]))) blind += step;
   }
@@ -77,7 +77,10 @@ export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): Pro
   const c = (value: number): string => formatQuantity(value, '°C', 1);
   if (coldestCharging < least) {
     const words = `${name} charged at ${c(coldestCharging)} ± ${c(uncertainty)} at ${clock(e, chargingAt)}. From ${clock(e, from)} to ${clock(e, to)} it gave up to ${formatQuantity(mostA, 'A', 1)}, ${formatQuantity(belowAh, 'Ah', 1)} in ${formatDuration(below)}, below ${c(least)}.`;
-    return judged(requirement, measured, { from, to }, words);
+    const row = judged(requirement, measured, { from, to }, words, noWitness);
+    return row.verdict === 'fail' && net === undefined && mostA <= e.plan.input.system.loads.maxA
+      ? openRow(row, 'The loads may have taken all of it.', 'Log the bank’s current too.')
+      : row;
   }
   const cold = `The battery was never colder than ${c(coldest)} (${clock(e, coldestAt)})`;
   if (coldest >= least - uncertainty)
@@ -86,20 +89,21 @@ export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): Pro
       `${cold}, so the log cannot show what happens below ${c(least)}.`,
       'A log through a colder morning, or the ice-water test of the sensor, would test it.',
     );
-  if (arrayV === undefined)
-    return notTested(
-      requirement,
-      `The battery fell to ${c(coldest)} without charge, but the log has no array voltage, so nobody can tell whether ${name} was held or simply had no sun.`,
-      `Log “${charger}_array_V” too.`,
-    );
   if (couldHave < 600)
     return notTested(
       requirement,
-      `The battery fell to ${c(coldest)}, but ${name} had a live array for only ${formatDuration(couldHave)} of that time.`,
-      'A cold, sunny morning would test it.',
+      `The battery fell to ${c(coldest)} without charge, but nothing shows that ${name} had its source then${couldHave > 0 ? ` for more than ${formatDuration(couldHave)}` : ''}: an array stands at its open-circuit volts under snow too.`,
+      'The light, the engine, a sister’s current, or its own a few minutes before or after, in the log of a cold morning would show it.',
     );
-  const whole = (row: ProofRow): ProofRow =>
-    blindSpot(row, blind, 'temperature while charging, or no current while cold', 'A log with both in every sample of a cold morning would settle it.');
+  const whole = (row: ProofRow): ProofRow => {
+    if (row.verdict === 'pass' && toLoads > requirement.dwellSeconds)
+      return openRow(
+        row,
+        `But for ${formatDuration(toLoads)} of the cold it gave current, which the loads took: nothing held it back.`,
+        'A cold morning on which it gives more than the loads take would settle it.',
+      );
+    return blindSpot(row, blind, 'temperature while charging, or no current while cold', 'A log with both in every sample of a cold morning would settle it.');
+  };
   if (!Number.isFinite(coldestCharging))
     return whole({
       ...base(requirement),
@@ -108,14 +112,16 @@ export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): Pro
       uncertainty: null,
       budget,
       evidence: { from: coldestAt, to: coldestAt },
-      why: `${name} had a live array for ${formatDuration(couldHave)} with the battery down to ${c(coldest)}, and did not charge at all (${zero} or more counts as charge).`,
+      why: `${name} had its source for ${formatDuration(couldHave)} with the battery down to ${c(coldest)}, and did not charge at all (${zero} or more counts as charge).`,
+      witness: readyWords(ready),
     });
   return whole(
     judged(
       requirement,
       measured,
       { from: chargingAt, to: chargingAt },
-      `${name} had a live array for ${formatDuration(couldHave)} below ${c(least)} and did not charge; the coldest at which it did was ${c(coldestCharging)} ± ${c(uncertainty)}, at ${clock(e, chargingAt)} (${zero} or more counts as charge).`,
+      `${name} had its source for ${formatDuration(couldHave)} below ${c(least)} and did not charge; the coldest at which it did was ${c(coldestCharging)} ± ${c(uncertainty)}, at ${clock(e, chargingAt)} (${zero} or more counts as charge).`,
+      { words: readyWords(ready) },
     ),
   );
 }

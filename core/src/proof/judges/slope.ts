@@ -1,6 +1,7 @@
-import { formatDuration, formatQuantity, measure, rectangular, type BudgetLine } from '../../quantity';
+import { formatDuration, formatNumber, formatQuantity, measure, rectangular, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { leastSpanC } from '../inference';
+import { regulation } from '../witness';
 import { clock, judged, nameOf, notTested, type Evidence, type Judge, type ProofRow } from './context';
 
 /** Part of a slope that the lag and the steps of a temperature sensor can flatten, ±. */
@@ -38,6 +39,8 @@ function slope(e: Evidence, requirement: Requirement): ProofRow {
       `${name} was not seen to hold its voltage over ${leastSpanC} °C of battery temperature.`,
       `Days that differ by ${leastSpanC} °C or more, or the test that chills its sensor, would test it.`,
     );
+  const levels = e.levels.get(charger);
+  const stood = levels ? regulation(e, charger, levels, 0, e.log.time.length - 1, found.level, found.slope) : null;
   const { cells, shape } = e.plan.facts;
   const perCell = (v: number): number => (v / cells) * 1000;
   const value = perCell(found.slope);
@@ -50,14 +53,31 @@ function slope(e: Evidence, requirement: Requirement): ProofRow {
       kind: 'systematic',
     },
   ];
-  const measured = measure(value, budget, e.plan.input.coverage);
   const asked = ((requirement.band.min ?? 0) + (requirement.band.max ?? 0)) / 2;
+  budget.push(
+    {
+      name: `Battery temperature ± ${formatNumber(e.temperature.errorC, 1)} °C at each end of ${formatQuantity(found.spanC, '°C', 0)}`,
+      halfWidth: (Math.max(Math.abs(value), Math.abs(asked)) * e.temperature.errorC * Math.SQRT2) / found.spanC,
+      divisor: rectangular,
+      kind: 'systematic',
+    },
+    {
+      name: 'Resolution of the log’s volts at each end',
+      halfWidth: (perCell(e.instrument.volts.resolution / 2) * Math.SQRT2) / found.spanC,
+      divisor: rectangular,
+      kind: 'systematic',
+    },
+  );
+  const measured = measure(value, budget, e.plan.input.coverage);
   const named = slopeRatio(value, asked, shape.cellsPerBlock, Math.max(1, Math.round(cells / shape.cellsPerBlock)));
   const row = judged(
     requirement,
     measured,
     { from: found.from, to: found.to },
     `The voltage ${name} holds moves by ${formatQuantity(value, 'mV/°C per cell', 1)} ± ${formatQuantity(measured.uncertainty, 'mV', 1)}, seen over ${formatQuantity(found.spanC, '°C', 0)} in ${formatDuration(found.blocks * 1800)} of charging from ${clock(e, found.from)}; ${formatQuantity(asked, 'mV/°C per cell', 1)} is ${requirement.question === 'specified' ? 'asked' : 'programmed'}.`,
+    stood !== null
+      ? { words: stood }
+      : { missing: `Nothing shows that ${name} held that voltage.`, next: 'Days on which its current falls while the voltage stands would show it.' },
   );
   return row.verdict === 'fail' && named ? { ...row, why: `${row.why} That is ${named}.` } : row;
 }

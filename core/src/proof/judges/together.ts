@@ -1,11 +1,18 @@
 import { formatDuration, formatQuantity, measure, rectangular, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
-import { base, clock, gapsLeftOut, judged, nameOf, notTested, type Evidence, type ProofRow } from './context';
+import { regulation } from '../witness';
+import { bankCurrentMended, bankCurrentMissing, base, clock, judged, nameOf, notTested, type Evidence, type ProofRow } from './context';
 
 /** How far apart the levels lie that the chargers were seen to regulate at. One instrument reads them all, so its own error cancels. */
 export function chargersAgree(e: Evidence, requirement: Requirement): ProofRow {
-  const seen = [...e.inferred].filter(([, i]) => i.absorbSeen).map(([id, i]) => ({ id, volts: i.absorbV, spans: i.spans.filter((s) => s.stage === 'absorb') }));
+  // One bus voltage is credited only to a charger that was seen to hold it by itself.
+  const seen = [...e.inferred].flatMap(([id, i]) => {
+    const spans = i.spans.filter((s) => s.stage === 'absorb');
+    const levels = e.levels.get(id);
+    const held = i.absorbSeen && levels && spans.some((s) => regulation(e, id, levels, s.first, s.last, i.absorbV, i.slope) !== null);
+    return held ? [{ id, volts: i.absorbV, spans }] : [];
+  });
   if (seen.length < 2)
     return notTested(
       requirement,
@@ -28,6 +35,7 @@ export function chargersAgree(e: Evidence, requirement: Requirement): ProofRow {
     measured,
     { from, to },
     `${nameOf(e, high.id)} holds ${formatQuantity(high.volts, 'V', 2)} and ${nameOf(e, low.id)} ${formatQuantity(low.volts, 'V', 2)}: ${formatQuantity(apart, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)} apart, ${formatQuantity(requirement.band.max ?? 0, 'V', 2)} is let pass.${apart > (requirement.band.max ?? 0) ? ` The lower one drops back while ${nameOf(e, high.id)} works alone.` : ''}`,
+    { words: `Each of ${seen.length} was seen to hold its level by itself.` },
   );
 }
 
@@ -58,14 +66,44 @@ export function monitorFull(e: Evidence, requirement: Requirement): ProofRow {
   const words = `${name} went from ${formatQuantity(before, '%', 0)} to full at ${clock(e, now)}, after ${formatDuration(counted)} at absorb voltage${asked > 0 ? ` of the ${formatDuration(asked)} that absorb takes` : ''}`;
   const evidence = { from: now - 1800, to: now + 600 };
   const row = { ...base(requirement), band: {}, measured: null, uncertainty: null, budget: [], evidence };
-  if (done || (asked > 0 && counted >= 0.9 * asked)) return { ...row, verdict: 'pass', why: `${words}.` };
+  if (done || (asked > 0 && counted >= 0.9 * asked))
+    return {
+      ...row,
+      verdict: 'pass',
+      why: `${words}.`,
+      witness: done ? 'A charger had ended absorb by then.' : 'The time at absorb voltage was over by then.',
+    };
   if (counted < 0.3 * asked && before < 97) return { ...row, verdict: 'fail', why: `${words}: too early. Its count starts from a bank that was not full.` };
   return { ...row, verdict: 'inconclusive', why: `${words}.`, next: 'The bank’s current at that moment, against the sheet’s taper, would settle it.' };
 }
 
-/** A bank that takes nothing while chargers give: its BMS has opened. */
+/** A stretch in which the bank's current cannot be told from zero. */
+interface Opening {
+  readonly from: number;
+  seconds: number;
+  volts: number;
+  amps: number;
+  /** The bus went where no closed battery would let it. */
+  left: boolean;
+}
+
+/** The least part of the log in which the bank's current must be known for it to be said that the BMS stayed closed. */
+const leastKnown = 0.98;
+/** An opening shorter than this is not looked for, s. */
+const leastOpenS = 20;
+/** How far the bus must leap for it, as a part of the bank's nominal volts, and how low it must fall. */
+const leapPart = 0.02;
+const collapsed = 0.75;
+/** A battery's volts go the way its current goes. So far the other way, as a part of the nominal volts, and it is not the battery that was there. */
+const againstPart = 0.004;
+
+/**
+ * A BMS that opens: the bank's current cannot be told from zero by that instrument while the bus leaps up from what the battery held, or collapses.
+ * For a pass the current has to be known nearly all the time, and the chargers to have charged.
+ */
 export function noDisconnect(e: Evidence, requirement: Requirement): ProofRow {
-  const { bankAmps, time, bankVolts, chargers } = e.log;
+  const { time, bankVolts, chargers } = e.log;
+  const { bankAmps } = e;
   const all = e.plan.input.system.chargers.flatMap((c) => {
     const amps = chargers[c.id]?.amps;
     return amps ? [amps] : [];
@@ -73,28 +111,44 @@ export function noDisconnect(e: Evidence, requirement: Requirement): ProofRow {
   if (!bankAmps || all.length === 0)
     return notTested(
       requirement,
-      'The log lacks the current of the bank or of the chargers; a BMS that opens shows where the two part.',
-      'Log the bank’s current and that of every charger.',
+      bankAmps ? 'The log lacks the current of the chargers; a BMS that opens shows where bank and chargers part.' : bankCurrentMissing(e),
+      bankAmps ? 'Log the current of every charger too.' : bankCurrentMended(e),
     );
   const longest = longestStep(e.report);
+  const nominal = e.plan.facts.nominalVolts;
+  const { amps: accuracy } = e.instrument;
+  // A shunt idles at a tenth of an amp and at what its resolution is.
+  const zero = Math.max(0.15, 2 * accuracy.resolution * Math.max(1, accuracy.digits));
   let charged = 0;
-  let at = -1;
-  let seconds = 0;
-  let worst: { from: number; seconds: number; volts: number; amps: number } | null = null;
+  let blind = 0;
+  /** Seconds in which chargers fed the loads and the bank took nothing: with the BMS open it would look the same. */
+  let alike = 0;
+  let before = NaN;
+  let beforeA = 0;
+  let opening: Opening | null = null;
+  let worst = null as Opening | null;
   for (let i = 1; i < time.length; i++) {
+    const step = claimedSeconds(time, i, longest);
     const given = all.reduce((sum, a) => sum + (a[i] ?? 0), 0);
-    if (given > 2) charged += claimedSeconds(time, i, longest);
-    // Exactly nothing through the shunt, for long, while the voltage leapt: loads and chargers alone on the bus.
-    const open = Math.abs(bankAmps[i] ?? 1) < 0.05 && (given > 2 || Math.abs((bankVolts[i] ?? 0) - (bankVolts[Math.max(0, i - 1)] ?? 0)) > 0.6);
-    if (open) {
-      if (at < 0) {
-        at = i;
-        seconds = 0;
-      }
-      seconds += claimedSeconds(time, i, longest);
-      const leap = Math.abs((bankVolts[i] ?? 0) - (bankVolts[Math.max(0, at - 1)] ?? 0));
-      if (leap > 0.5 && seconds >= 20 && (!worst || seconds > worst.seconds)) worst = { from: time[at] ?? 0, seconds, volts: bankVolts[i] ?? 0, amps: given };
-    } else at = -1;
+    const [net, volts] = [bankAmps[i] ?? NaN, bankVolts[i] ?? NaN];
+    if (given > 2) charged += step;
+    if (!Number.isFinite(net) || !Number.isFinite(volts)) blind += step;
+    if (!(Math.abs(net) <= zero)) {
+      opening = null;
+      if (Number.isFinite(net) && Number.isFinite(volts)) [before, beforeA] = [volts, net];
+      continue;
+    }
+    if (given > 1) alike += step;
+    if (!opening || step === 0) opening = { from: time[i] ?? 0, seconds: 0, volts, amps: given, left: false };
+    else opening.seconds += step;
+    // Up where chargers push against nothing; down where loads are left without a battery. Sinking from absorb to float is neither.
+    const against = opening.seconds === 0 && Math.abs(beforeA) > 2 * zero && (volts - before) * Math.sign(beforeA) > againstPart * nominal;
+    if (against || volts - before > leapPart * nominal || volts < collapsed * nominal) {
+      opening.left = true;
+      opening.volts = volts;
+      opening.amps = Math.max(opening.amps, given);
+    }
+    if (opening.left && opening.seconds >= leastOpenS && (!worst || opening.seconds >= worst.seconds)) worst = opening;
   }
   const row = { ...base(requirement), measured: null, uncertainty: null, budget: [] };
   if (worst)
@@ -102,14 +156,43 @@ export function noDisconnect(e: Evidence, requirement: Requirement): ProofRow {
       ...row,
       verdict: 'fail',
       evidence: { from: worst.from - 120, to: worst.from + worst.seconds + 120 },
-      why: `From ${clock(e, worst.from)} no current went into the bank for ${formatDuration(worst.seconds)} while the chargers gave ${formatQuantity(worst.amps, 'A', 1)} and the bus stood at ${formatQuantity(worst.volts, 'V', 2)}: the BMS had opened.`,
+      why: `From ${clock(e, worst.from)} no current that this instrument could tell from zero went into the bank for ${formatDuration(worst.seconds)}, and the bus went to ${formatQuantity(worst.volts, 'V', 2)} while the chargers gave ${formatQuantity(worst.amps, 'A', 1)}: the BMS had opened.`,
     };
   if (charged < 3600)
     return notTested(requirement, `The chargers gave current for only ${formatDuration(charged)} in this log.`, 'A day of charging would test it.');
+  const whole = (time.at(-1) ?? 0) - (time[0] ?? 0);
+  const gaps = e.report.gaps.reduce((sum, gap) => sum + gap.to - gap.from, 0);
+  const evidence = { from: time[0] ?? 0, to: time.at(-1) ?? 0 };
+  const why = `The bank’s current was known for ${formatDuration(whole - gaps - blind)} of ${formatDuration(whole)}, and the bus never left the battery’s volts while it was zero.`;
+  if (alike > (1 - leastKnown) * whole)
+    return {
+      ...row,
+      verdict: 'inconclusive',
+      evidence,
+      why: `${why} But for ${formatDuration(alike)} the chargers fed the loads and the bank’s current could not be told from zero: with the BMS open it would look the same.`,
+      next: 'A shunt that shows hundredths of an amp, or the BMS’s own record, would settle it.',
+    };
+  if (2 * e.report.intervalSeconds > requirement.dwellSeconds)
+    return {
+      ...row,
+      verdict: 'inconclusive',
+      evidence,
+      why: `${why} Its samples are ${formatDuration(e.report.intervalSeconds)} apart: an opening between two of them would not show.`,
+      next: `A log with a sample every ${formatDuration(requirement.dwellSeconds / 2)} or more often would settle it.`,
+    };
+  if (blind + gaps > (1 - leastKnown) * whole)
+    return {
+      ...row,
+      verdict: 'inconclusive',
+      evidence,
+      why: `${why} The BMS may have opened in the rest.`,
+      next: 'A log with the bank’s current in nearly every sample would settle it.',
+    };
   return {
     ...row,
     verdict: 'pass',
-    evidence: { from: time[0] ?? 0, to: time.at(-1) ?? 0 },
-    why: `The bank took or gave current all through the log.${gapsLeftOut(e)}`,
+    evidence,
+    why,
+    witness: `The chargers gave current for ${formatDuration(charged)}: an opening would have sent the bus up or down.`,
   };
 }

@@ -1,4 +1,4 @@
-import type { ChargerColumns, Log } from '../log';
+import { bankColumns, type ChargerColumns, type Log } from '../log';
 
 /** Columns that grow while a file is read. A sample that nobody wrote is NaN; a stage nobody told is 255. */
 export class Columns {
@@ -30,11 +30,8 @@ export class Columns {
 }
 
 /** What is being put together of a log. */
-export interface LogParts {
-  bankVolts?: Float32Array;
-  bankAmps?: Float32Array;
-  batteryC?: Float32Array;
-  stateOfCharge?: Float32Array;
+export interface LogParts extends Partial<Record<'bankVolts' | (typeof bankColumns)[number], Float32Array>> {
+  batterySensor?: string;
   chargers: Record<string, { -readonly [K in keyof ChargerColumns]: ChargerColumns[K] }>;
 }
 
@@ -62,8 +59,10 @@ export function logOf(time: Float64Array, offsetMinutes: number | null, parts: L
     offsetMinutes,
     bankVolts,
     chargers: parts.chargers,
-    ...(parts.bankAmps ? { bankAmps: parts.bankAmps } : {}),
-    ...(parts.batteryC ? { batteryC: parts.batteryC } : {}),
-    ...(parts.stateOfCharge ? { stateOfCharge: parts.stateOfCharge } : {}),
+    ...columnsThere(parts),
   };
 }
+
+/** The bank's columns that are there, and what wrote its temperature. */
+export const columnsThere = (of: LogParts | Log): Partial<Pick<Log, (typeof bankColumns)[number] | 'batterySensor'>> =>
+  Object.fromEntries(([...bankColumns, 'batterySensor'] as const).flatMap((key) => (of[key] === undefined ? [] : [[key, of[key]]])));

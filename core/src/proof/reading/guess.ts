@@ -1,6 +1,7 @@
 import { stages, type Stage } from '../../charger';
 import { bad, good, type Problem, type Result } from '../../quantity';
 import { jsonKeys, jsonRows } from './jsonLines';
+import { ownProbe } from '../../system';
 import { fingerprintOf, mappingProblems, type ColumnUnit, type MappedColumn, type Mapping, type Meaning } from './mapping';
 import { readNumber } from './number';
 import { looksLikeTime, makeClock } from './time';
@@ -62,7 +63,7 @@ const words = (text: string): string =>
 function headOf(header: string): { name: string; unit: ColumnUnit | null } {
   const plain = header.trim();
   const bracket = /[[(]\s*([^\])]+?)\s*[\])]\s*$/.exec(plain);
-  const tail = /(?:[_\s/]|^)(mv|v|ma|a|°?c|°?f|deg_?c|deg_?f|celsius|fahrenheit|volts?|amps?|pct|percent|%)$/i.exec(plain);
+  const tail = /(?:[_\s/]|^)(mv|v|ma|a|°?c|°?f|deg_?c|deg_?f|celsius|fahrenheit|volts?|amps?|pct|percent|%|k?w(?:att)?s?|k?w\/m[2²]|rpm)$/i.exec(plain);
   const said = words(bracket?.[1] ?? tail?.[1] ?? '')
     .replace('°', 'deg')
     .replace('_', '');
@@ -87,6 +88,15 @@ function headOf(header: string): { name: string; unit: ColumnUnit | null } {
     '%': 'percent',
     pct: 'percent',
     percent: 'percent',
+    w: 'W',
+    watt: 'W',
+    watts: 'W',
+    kw: 'kW',
+    'w/m2': 'W/m2',
+    'w/m²': 'W/m2',
+    'kw/m2': 'kW/m2',
+    'kw/m²': 'kW/m2',
+    rpm: 'turns',
   };
   const name = bracket ? plain.slice(0, bracket.index) : tail && tail.index > 0 ? plain.slice(0, tail.index) : plain;
   return {
@@ -108,7 +118,11 @@ const stageWords = [/\b(stage|state|status|mode|phase|zustand|etat|estado)\b/];
 const inputWords = [/\b(pv|solar in|array|panel|panels|input|eingang|entree|entrada|stator|source)\b/];
 const bankWords = [/\b(bat|batt|battery|bank|bus|shunt|monitor|batterie|bateria|net)\b/];
 const nameWords = [/^(charger|device|unit|source|name|channel|regulator|gerat|appareil)( (name|id))?$/];
-const outWords = [/\bdischarge/, /\bentlad/, /\bload\b/, /\bout of (the )?(bank|battery)/];
+const probeWords = /\b(probe|cell|core|post|terminal)\b/;
+const loadWords = [/\bloads?\b/, /\bverbrauch/, /\bconsumption\b/];
+const lightWords = [/\birradiance\b/, /\binsolation\b/, /\bpyranometer\b/, /\beinstrahlung\b/, /\bsun(light)?\b/];
+const engineWords = [/\bengine\b/, /\bmotor\b/, /\brpm\b/];
+const outWords = [/\bdischarge/, /\bentlad/, /\bout of (the )?(bank|battery)/];
 
 /** Reported stages in the words that menus and files use. Codes are numbers, and only a person knows what they stand for. */
 const stageNames: readonly (readonly [RegExp, Stage])[] = [
@@ -293,6 +307,14 @@ function columnsOf(table: Table, context: LogContext, doubts: string[]): MappedC
       return ignored;
     }
     if (!numeric && h.unit === null) return ignored;
+    if (h.unit === 'W/m2' || h.unit === 'kW/m2' || (h.unit === null && says(h.name, ...lightWords)))
+      return take('irradiance') ? { header, meaning: 'irradiance', unit: h.unit ?? 'W/m2' } : ignored;
+    if (h.unit === 'turns' || (h.unit === null && says(h.name, ...engineWords))) return take('engine') ? { header, meaning: 'engine', unit: 'turns' } : ignored;
+    if (h.unit === 'W' || h.unit === 'kW') {
+      const id = charger ?? alone ?? only;
+      if (!isInput || (nameAt < 0 && id === undefined) || !take('inputWatts', nameAt < 0 ? id : '')) return ignored;
+      return { header, meaning: 'inputWatts', unit: h.unit, ...(nameAt < 0 && id !== undefined ? { charger: id } : {}) };
+    }
     if (says(h.name, ...chargeWords)) {
       const part = values.length > 0 && Math.max(...values) <= 1.01;
       return take('stateOfCharge') ? { header, meaning: 'stateOfCharge', unit: part ? 'part' : 'percent' } : ignored;
@@ -315,6 +337,7 @@ function columnsOf(table: Table, context: LogContext, doubts: string[]): MappedC
     if (isAmps) {
       if (isInput) return ignored;
       const unit: ColumnUnit = h.unit === 'mA' ? 'mA' : 'A';
+      if (says(h.name, ...loadWords)) return charger === undefined && take('loadAmps') ? { header, meaning: 'loadAmps', unit } : ignored;
       const negated = says(h.name, ...outWords);
       if (nameAt >= 0) return take('amps') ? { header, meaning: 'amps', unit } : ignored;
       const id = own ?? (isBank ? undefined : says(h.name, /\bcharg/, /\boutput/, /\bout\b/) ? only : undefined);
@@ -326,7 +349,9 @@ function columnsOf(table: Table, context: LogContext, doubts: string[]): MappedC
       if (says(h.name, /\b(case|heatsink|heat sink|internal|controller|charger|air|ambient|outside|board)\b/)) return ignored;
       const fahrenheit = h.unit === 'degF' || (h.unit === null && middle > 45);
       if (h.unit === null && fahrenheit) doubts.push(`“${header}” names no unit; its values look like °F.`);
-      return take('batteryC') ? { header, meaning: 'batteryC', unit: fahrenheit ? 'degF' : 'degC' } : ignored;
+      // A charger’s own file tells what its own sensor reads; one that names nobody leaves it open.
+      const sensor = charger ?? (says(h.name, probeWords) ? ownProbe : (alone ?? undefined));
+      return take('batteryC') ? { header, meaning: 'batteryC', unit: fahrenheit ? 'degF' : 'degC', ...(sensor === undefined ? {} : { sensor }) } : ignored;
     }
     return ignored;
   });
@@ -439,7 +464,10 @@ export function fitted(mapping: Mapping, { chargers }: LogContext): Mapping {
   const known = new Set(chargers.map((c) => c.id));
   return {
     ...mapping,
-    columns: mapping.columns.map((c) => (c.charger !== undefined && !known.has(c.charger) ? { header: c.header, meaning: 'ignore' as const } : c)),
+    columns: mapping.columns.map(({ sensor, ...c }) => {
+      if (c.charger !== undefined && !known.has(c.charger)) return { header: c.header, meaning: 'ignore' as const };
+      return sensor !== undefined && (sensor === ownProbe || known.has(sensor)) ? { ...c, sensor } : c;
+    }),
     chargers: Object.fromEntries(Object.entries(mapping.chargers).filter(([, id]) => known.has(id))),
   };
 }

@@ -12,9 +12,13 @@ export const meaningSchema = z.enum([
   'bankAmps',
   'batteryC',
   'stateOfCharge',
+  'loadAmps',
+  'irradiance',
+  'engine',
   'volts',
   'amps',
   'arrayVolts',
+  'inputWatts',
   'stage',
   'chargerName',
 ]);
@@ -30,15 +34,19 @@ export const meaningWords: Readonly<Record<Meaning, string>> = {
   bankAmps: 'current into the bank',
   batteryC: 'battery temperature',
   stateOfCharge: 'state of charge',
+  loadAmps: 'current of the loads',
+  irradiance: 'light on the array',
+  engine: 'engine speed, or 1 while it turns',
   volts: 'charger’s own voltage',
   amps: 'charger’s output current',
   arrayVolts: 'voltage at its input',
+  inputWatts: 'power from its source',
   stage: 'stage it reports',
   chargerName: 'which charger the row is about',
 };
 
 /** Meanings that belong to one charger. */
-export const ofCharger: readonly Meaning[] = ['volts', 'amps', 'arrayVolts', 'stage'];
+export const ofCharger: readonly Meaning[] = ['volts', 'amps', 'arrayVolts', 'inputWatts', 'stage'];
 
 /** Units a column can be written in, and how they become the core's: value × factor + offset. */
 export const columnUnits = {
@@ -50,24 +58,36 @@ export const columnUnits = {
   degF: { of: 'temperature', factor: 5 / 9, offset: -160 / 9 },
   percent: { of: 'charge', factor: 1, offset: 0 },
   part: { of: 'charge', factor: 100, offset: 0 },
+  W: { of: 'power', factor: 1, offset: 0 },
+  kW: { of: 'power', factor: 1000, offset: 0 },
+  'W/m2': { of: 'light', factor: 1, offset: 0 },
+  'kW/m2': { of: 'light', factor: 1000, offset: 0 },
+  turns: { of: 'turns', factor: 1, offset: 0 },
 } as const;
-const columnUnitSchema = z.enum(['V', 'mV', 'A', 'mA', 'degC', 'degF', 'percent', 'part']);
+const columnUnitSchema = z.enum(['V', 'mV', 'A', 'mA', 'degC', 'degF', 'percent', 'part', 'W', 'kW', 'W/m2', 'kW/m2', 'turns']);
 export type ColumnUnit = z.infer<typeof columnUnitSchema>;
 
 /** The quantity a meaning is of; null for words and times. */
-export function quantityOf(meaning: Meaning): 'volts' | 'amps' | 'temperature' | 'charge' | null {
+export function quantityOf(meaning: Meaning): (typeof columnUnits)[ColumnUnit]['of'] | null {
   switch (meaning) {
     case 'bankVolts':
     case 'volts':
     case 'arrayVolts':
       return 'volts';
     case 'bankAmps':
+    case 'loadAmps':
     case 'amps':
       return 'amps';
     case 'batteryC':
       return 'temperature';
     case 'stateOfCharge':
       return 'charge';
+    case 'inputWatts':
+      return 'power';
+    case 'irradiance':
+      return 'light';
+    case 'engine':
+      return 'turns';
     default:
       return null;
   }
@@ -84,6 +104,8 @@ const mappedColumnSchema = z.object({
   unit: columnUnitSchema.optional(),
   /** The file counts the other way round: discharge is positive. */
   negated: z.boolean().optional(),
+  /** For a temperature, what wrote it: `probe` for one on the battery itself, or the charger whose sensor it is. */
+  sensor: identifier.optional(),
 });
 export type MappedColumn = z.infer<typeof mappedColumnSchema>;
 

@@ -1,6 +1,6 @@
 import { bad, good, type Result } from '../../quantity';
-import { medianStep, type Log, type LogReport } from '../log';
-import { logOf, type LogParts } from './columns';
+import { bankColumns, chargerColumns, medianStep, type Log, type LogReport } from '../log';
+import { columnsThere, logOf, type LogParts } from './columns';
 import { reportOf } from './report';
 
 /** Columns of one source on its own clock. */
@@ -19,12 +19,12 @@ interface Column {
 function columnsOf({ time, parts }: Part): Map<string, Column> {
   const longest = 1.5 * medianStep(time);
   const named = new Map<string, Column>();
-  for (const key of ['bankVolts', 'bankAmps', 'batteryC', 'stateOfCharge'] as const) {
+  for (const key of ['bankVolts', ...bankColumns] as const) {
     const data = parts[key];
     if (data) named.set(key, { time, data, longest });
   }
   for (const [id, c] of Object.entries(parts.chargers))
-    for (const key of ['volts', 'amps', 'arrayVolts', 'stage'] as const) {
+    for (const key of [...chargerColumns, 'stage'] as const) {
       const data = c[key];
       if (data) named.set(`${key} ${id}`, { time, data, longest });
     }
@@ -98,6 +98,10 @@ export function mergeParts(parts: readonly Part[]): Part {
   const [base, ...others] = sources.sort((a, b) => rank(b) - rank(a));
   if (!base) return { time: new Float64Array(), parts: { chargers: {} } };
   const joined: LogParts = { chargers: {} };
+  // One temperature of two sensors is nobody's.
+  const sensors = new Set(parts.flatMap(({ parts: p }) => (p.batteryC ? [p.batterySensor] : [])));
+  const [sensor] = sensors;
+  if (sensors.size === 1 && sensor !== undefined) joined.batterySensor = sensor;
   for (const source of [base, ...others])
     for (const [name, column] of columnsOf(source)) {
       const [key = '', id] = name.split(' ');
@@ -113,18 +117,7 @@ export function mergeLogs(all: readonly { readonly log: Log; readonly report: Lo
   if (!first) return bad('log-none', 'There is no log to put together.');
   if (all.length === 1) return good(first);
   const zones = new Set(all.map((l) => (l.log.offsetMinutes === null ? 'none' : 'some')));
-  const merged = mergeParts(
-    all.map(({ log: { time, chargers, bankVolts, bankAmps, batteryC, stateOfCharge } }) => ({
-      time,
-      parts: {
-        chargers,
-        bankVolts,
-        ...(bankAmps ? { bankAmps } : {}),
-        ...(batteryC ? { batteryC } : {}),
-        ...(stateOfCharge ? { stateOfCharge } : {}),
-      },
-    })),
-  );
+  const merged = mergeParts(all.map(({ log }) => ({ time: log.time, parts: { chargers: log.chargers, bankVolts: log.bankVolts, ...columnsThere(log) } })));
   const log = logOf(merged.time, first.log.offsetMinutes, merged.parts);
   if (!log) return bad('log-no-rows', 'None of the files has a voltage.');
   const notes = [

@@ -1,6 +1,6 @@
 import { stages } from '../../charger';
 import { bad, formatDuration, good, isoWithOffset, type Problem, type Result } from '../../quantity';
-import { medianStep, type Log, type LogReport, type SkippedLine } from '../log';
+import { bankColumns, chargerColumns, medianStep, type Log, type LogReport, type SkippedLine } from '../log';
 import { Columns, logOf, type LogParts } from './columns';
 import { columnUnits, mappingProblems, quantityOf, type Mapping, type MappedColumn } from './mapping';
 import { mergeParts, type Part } from './merge';
@@ -57,12 +57,15 @@ function partsOf(columns: Columns, targets: readonly Target[], newestFirst: bool
     if (!data) continue;
     if (newestFirst) data.reverse();
     const { meaning } = column;
-    if (meaning === 'bankVolts' || meaning === 'bankAmps' || meaning === 'batteryC' || meaning === 'stateOfCharge') parts[meaning] = data;
+    const bank = (['bankVolts', ...bankColumns] as const).find((key) => key === meaning);
+    if (bank) parts[bank] = data;
     else if (column.charger !== undefined) {
       const own = (parts.chargers[column.charger] ??= {});
+      const key = chargerColumns.find((k) => k === meaning);
       if (meaning === 'stage') own.stage = Uint8Array.from(data);
-      else if (meaning === 'volts' || meaning === 'amps' || meaning === 'arrayVolts') own[meaning] = data;
+      else if (key) own[key] = data;
     }
+    if (meaning === 'batteryC' && column.sensor !== undefined) parts.batterySensor = column.sensor;
   }
   return { time, parts };
 }

@@ -16,7 +16,7 @@ export function reportOf(log: Log, { skipped, firstSkipped, notes }: Pick<LogRep
 }
 
 /** Whether the bank's current runs against the sum of the chargers': correlation below −0.5 over at most 20,000 samples. */
-function signLooksReversed({ bankAmps, chargers }: Log): boolean {
+export function signLooksReversed({ bankAmps, chargers }: Log): boolean {
   const all = Object.values(chargers).flatMap((c) => (c.amps ? [c.amps] : []));
   if (!bankAmps || all.length === 0) return false;
   const every = Math.max(1, Math.floor(bankAmps.length / 20_000));

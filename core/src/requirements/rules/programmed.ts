@@ -58,6 +58,7 @@ export const programmed: Rule = (plan) =>
         unit: 'A',
         digits: 1,
         band: { max: told + currentSlack(told) },
+        toldA: told,
       });
     }
     const lead = charger.sensor.offsetC;

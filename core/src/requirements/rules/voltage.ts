@@ -55,6 +55,7 @@ export const levels: Rule = (plan) => {
         digits: 0,
         band: makeBand(seconds, undefined),
         ...(taperA === undefined ? {} : { taperA }),
+        ...(absorb?.band?.min === undefined ? {} : { levelV: absorb.band.min }),
       });
     if (float?.band)
       list.push({

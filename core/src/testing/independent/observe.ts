@@ -76,7 +76,7 @@ export function observe(trace: SimTrace, logger: Logger, startHour: number, rand
   else {
     header.push(`bank_${unitV}`);
     if (logger.bankAmps) header.push(logger.discharge ? 'battery discharge current (A)' : 'bank_A');
-    if (logger.temperature) header.push(logger.fahrenheit ? 'battery temperature (°F)' : 'battery_degC');
+    if (logger.temperature) header.push(logger.fahrenheit ? 'battery probe temperature (°F)' : 'battery_probe_degC');
     for (const x of trace.chargers) {
       header.push(`${x.id}_A`);
       if (logger.arrays) header.push(`${x.id}_array_V`);

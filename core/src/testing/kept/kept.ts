@@ -127,6 +127,7 @@ export function judged(job: Job, { log, report }: { readonly log: Log; readonly 
   const rows = proof.rows.flatMap((r) => [
     `${r.verdict} ${r.requirement.code} ${r.requirement.charger ?? ''}: ${number(r.measured)} ± ${number(r.uncertainty)} ${r.unit} .${r.digits} in ${band(r.band)}, ${r.evidence === null ? 'nowhere' : `${r.evidence.from - start}…${r.evidence.to - start} s`}`,
     `    ${r.why}`,
+    ...(r.witness ? [`    witness: ${r.witness}`] : []),
     ...(r.next ? [`    next: ${r.next}`] : []),
     ...r.budget.map((b) => `    ± ${b.name}: ${number(b.halfWidth)} / ${number(b.divisor)} ${b.kind}`),
   ]);
