@@ -241,7 +241,8 @@ describe('keel prove', () => {
     const absorb = (json?.['requirements'] as unknown as { code: string; charger?: string; verdict: string; measured: number }[]).find(
       (r) => r.code === 'absorbLevel' && r.charger === 'aft',
     );
-    expect(absorb?.verdict).toBe('pass');
+    // Without array volts nothing shows which of the two held it.
+    expect(absorb?.verdict).toBe('inconclusive');
     expect(absorb?.measured).toBeCloseTo(28.09, 1);
     expect((await run('prove', job, strange, '--mapping', file('m.json', '{}'))).code).toBe(2);
   });

@@ -61,6 +61,8 @@ export interface FieldTest {
   readonly tools: readonly string[];
   /** What it can prove. */
   readonly proves: readonly RequirementCode[];
+  /** The devices whose requirements it speaks to; its own where it says nothing. */
+  readonly speaksFor?: (plan: Plan, subject: Subject) => readonly string[];
   readonly fits: (plan: Plan, subject: Subject) => boolean;
   readonly prepare: (plan: Plan, subject: Subject) => Prepared;
   /** Verdicts of what has been read so far; nothing read gives no rows. */

@@ -47,9 +47,9 @@ function judged(p: Plan, record: TestRecord, temperatureErrorC = 0.3): Readonly<
 }
 
 describe('the list of guided tests', () => {
-  it('has fifteen, each by its code once, and each ends with what was taken off being back', () => {
+  it('has sixteen, each by its code once, and each ends with what was taken off being back', () => {
     expect(fieldTests.map((t) => t.code)).toEqual([...testCodes]);
-    expect(fieldTests.length).toBe(15);
+    expect(fieldTests.length).toBe(16);
     for (const job of [wholeTeasel(), rookMoss(), demoJob('skarrow'), demoJob('tumbler')]) {
       const p = plan(job);
       for (const { test, subject } of testsFor(p)) {
@@ -261,6 +261,30 @@ describe('the low-temperature test on the simulated charger', () => {
     expect(answers.cells.shown - answers.cells.cell).toBeGreaterThan(3);
     expect(rows['noChargeBelowMinimum']?.verdict).toBe('fail');
     expect(rows['noChargeBelowMinimum']?.why).toContain('sits on a pad');
+  });
+
+  it('takes the bath that puts the cutoff to the test: plain ice water must not stop what stops at −8 °C', () => {
+    const keyed = (lowTempCutoff: number) =>
+      plan({ ...teasel(), overrides: [{ charger: 'aft', role: 'lowTempCutoff', value: lowTempCutoff, reason: 'asked', by: 'owner', date: '2026-06-09' }] });
+    const bath = (p: Plan) =>
+      testNamed('lowTemperature')
+        .prepare(p, subjectOf(p, 'aft')!)
+        .steps.find((s) => s.id === 'trip')!;
+    expect(bath(keyed(4)).title).toBe('Sensor into the ice water');
+    expect(bath(keyed(-8)).title).toBe('Sensor into the ice with salt');
+    expect(bath(keyed(-8)).says[0]).toContain('Plain ice water must not stop it.');
+    const p = keyed(-8);
+    const went = (coldest?: number) =>
+      judged(p, recordOf('lowTemperature', 'aft', { trip: { ...(coldest === undefined ? {} : { coldest }), stopped: 'no' } }))['cutoffAsProgrammed'];
+    expect([went(0)?.verdict, went()?.verdict, went(-15)?.verdict]).toEqual(['inconclusive', 'inconclusive', 'fail']);
+    expect(went(0)?.why).toContain('which may still be above its cutoff');
+    // In ice water nobody has to measure: 0 °C is under 4 °C.
+    expect(judged(keyed(4), recordOf('lowTemperature', 'aft', { trip: { stopped: 'no' } }))['cutoffAsProgrammed']?.verdict).toBe('fail');
+  });
+
+  it('a charger without a sensor is no dead end: it says what is tested instead', () => {
+    const bare = plan(withCharger(teasel(), 'aft', { sensor: { ...teasel().system.chargers[1]!.sensor, fitted: false } }));
+    expect(testNamed('lowTemperature').prepare(bare, subjectOf(bare, 'aft')!).refused).toContain('a thermostat with its relay, or the BMS');
   });
 
   it('fails a charger that goes on in the ice, or that still lets current through', () => {

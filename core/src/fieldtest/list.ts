@@ -14,6 +14,7 @@ import { powerCycle } from './tests/powerCycle';
 import { recharge } from './tests/recharge';
 import { regulatorTerminals } from './tests/regulatorTerminals';
 import { sisters } from './tests/sisters';
+import { thermostat } from './tests/thermostat';
 import { turbine } from './tests/turbine';
 import type { TestCode } from './record';
 
@@ -22,6 +23,7 @@ export const fieldTests: readonly FieldTest[] = [
   display,
   chill,
   lowTemperature,
+  thermostat,
   absorbHold,
   absorbToFloat,
   recharge,

@@ -6,6 +6,7 @@ export const testCodes = [
   'display',
   'chill',
   'lowTemperature',
+  'thermostat',
   'absorbHold',
   'absorbToFloat',
   'recharge',

@@ -178,7 +178,10 @@ export function coverage(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): r
     // A word takes back a word that came before it, never what was measured.
     const stands = passes ?? (says && (!fails || (fails.kind !== 'log' && says.at > fails.at)) ? says : null);
     const by = fails && (!stands || fails.at >= stands.at) ? fails : (stands ?? newest ?? null);
-    const offered = tests.find((t) => t.test.proves.includes(requirement.code) && (device === undefined || t.subject.device.id === device));
+    const offered = tests.find(
+      (t) =>
+        t.test.proves.includes(requirement.code) && (device === undefined || (t.test.speaksFor?.(plan, t.subject) ?? [t.subject.device.id]).includes(device)),
+    );
     return {
       requirement,
       verdict: by?.verdict ?? 'notTested',

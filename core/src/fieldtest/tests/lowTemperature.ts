@@ -1,14 +1,15 @@
 import { formatQuantity } from '../../quantity';
+import { bathFor } from '../bath';
 import type { FieldTest } from '../definition';
 import { isolate, measuredRow, number, putBack, reading, requirement, seenRow, word } from '../tools';
 
-/** The sensor in ice water: trip, resume, and how far what it reads lies from the cells. */
+/** The sensor in a cold bath: trip, resume, and how far what it reads lies from the cells. */
 export const lowTemperature: FieldTest = {
   code: 'lowTemperature',
-  name: 'Low-temperature cutoff in ice water',
+  name: 'Low-temperature cutoff in a cold bath',
   purpose:
-    'Melting ice is 0 °C everywhere. With the sensor in it the charger has to stop; warmed again it has to resume. And what the sensor reads on a cold bank has to be the cells’ own temperature.',
-  tools: ['thermometer', 'cup of crushed ice and water', 'clamp meter or the charger’s own current', 'watch'],
+    'With the sensor in ice water, or in ice with salt for a cutoff below freezing, the charger has to stop; warmed again it has to resume. And what the sensor reads on a cold bank has to be the cells’ own temperature.',
+  tools: ['thermometer', 'cup of crushed ice and water, salt for a cutoff below freezing', 'clamp meter or the charger’s own current', 'watch'],
   proves: ['cutoffAsProgrammed', 'resumeAsProgrammed', 'noChargeBelowMinimum'],
   fits: (plan, { device }) => plan.setting(device.id, 'lowTempCutoff')?.trueValue != null,
   prepare: (plan, subject) => {
@@ -16,8 +17,11 @@ export const lowTemperature: FieldTest = {
     const cutoff = plan.setting(device.id, 'lowTempCutoff')?.trueValue ?? 0;
     const resume = plan.setting(device.id, 'lowTempResume')?.trueValue ?? cutoff + 2;
     const error = device.sensor.errorC;
+    const bath = bathFor(cutoff, device);
     return {
-      refused: device.sensor.fitted ? null : `${device.name} has no battery sensor: there is nothing to chill, and no cutoff to test. Fit one first.`,
+      refused: device.sensor.fitted
+        ? null
+        : `${device.name} has no battery sensor: there is nothing to chill. What protects the bank is tested instead: a thermostat with its relay, or the BMS by its maker’s manual.`,
       expected: [
         {
           name: 'Stops, the sensor at',
@@ -59,13 +63,15 @@ export const lowTemperature: FieldTest = {
         {
           id: 'trip',
           kind: 'read',
-          title: 'Sensor into the ice water',
+          title: `Sensor into the ${bath.name}`,
           says: [
+            bath.says,
             'Thermometer beside it, stirred. Note where the sensor stands when the current falls, how long that took, and whether the current is really nothing.',
           ],
           fields: [
             { id: 'celsius', name: 'Sensor when it stopped', unit: '°C', expected: { min: cutoff - error - 1, max: cutoff + error + 1 } },
-            { id: 'delay', name: 'Time in the ice until then', unit: 's', optional: true },
+            { id: 'coldest', name: 'Coldest the sensor stood', unit: '°C', optional: true },
+            { id: 'delay', name: 'Time in the bath until then', unit: 's', optional: true },
             { id: 'amps', name: 'Current after it stopped', unit: 'A', expected: { max: 0.5 } },
             { id: 'stopped', name: 'Did it stop', unit: '', choices: ['yes', 'no'] },
           ],
@@ -84,7 +90,7 @@ export const lowTemperature: FieldTest = {
           id: 'resume',
           kind: 'read',
           title: 'Warm it in the hand',
-          says: ['Out of the ice, into the hand. Note where the sensor stands when current flows again.'],
+          says: ['Out of the bath, into the hand. Note where the sensor stands when current flows again.'],
           fields: [{ id: 'celsius', name: 'Sensor when it resumed', unit: '°C', expected: { min: resume - error - 1, max: resume + error + 1 } }],
         },
         putBack(plan, subject, 'Sensor dried, and back on the cell case under its tape.'),
@@ -100,11 +106,26 @@ export const lowTemperature: FieldTest = {
     const stopped = word(record, 'trip', 'stopped');
     const below = requirement(plan, 'noChargeBelowMinimum', device.id);
     const lagged = { name: 'Lag between thermometer and sensor', halfWidth: 0.5, divisor: Math.sqrt(3), kind: 'systematic' as const };
-    if (stopped === 'no')
+    if (stopped === 'no') {
+      const cutoff = plan.setting(device.id, 'lowTempCutoff')?.trueValue ?? 0;
+      const bath = bathFor(cutoff, device);
+      const coldest = number(record, 'trip', 'coldest') ?? trip ?? bath.celsius;
+      const went = coldest === null ? '' : `${device.name} went on charging with its sensor at ${formatQuantity(coldest, '°C', 1)}`;
+      // Above its cutoff, as far as one can tell, it must not stop.
+      if (coldest === null || coldest + instrument.temperatureErrorC >= cutoff - device.sensor.errorC) {
+        const why =
+          coldest === null ? `${device.name} did not stop, and nobody noted how cold its sensor was.` : `${went}, which may still be above its cutoff.`;
+        const next = `${bath.name === 'ice water' ? 'Ice water' : 'Ice with salt'} well below ${formatQuantity(cutoff - device.sensor.errorC, '°C', 0)}, measured beside the sensor, would settle it.`;
+        return [
+          ...seenRow(record, requirement(plan, 'cutoffAsProgrammed', device.id), 'inconclusive', why, next),
+          ...seenRow(record, below, 'inconclusive', why, next),
+        ];
+      }
       return [
-        ...seenRow(record, requirement(plan, 'cutoffAsProgrammed', device.id), 'fail', `${device.name} went on charging with its sensor in ice water.`),
-        ...seenRow(record, below, 'fail', `${device.name} went on charging with its sensor in ice water: it has no cold protection.`),
+        ...seenRow(record, requirement(plan, 'cutoffAsProgrammed', device.id), 'fail', `${went}.`),
+        ...seenRow(record, below, 'fail', `${went}: it has no cold protection.`),
       ];
+    }
     const rows = [
       ...(trip === undefined
         ? []

@@ -51,14 +51,8 @@ export const monitorFull: FieldTest = {
         `${device.name} showed full at ${formatQuantity(net, 'A', 1)} net; the sheet gives no taper to compare with.`,
         'The maker’s taper current would settle it.',
       );
-    return measuredRow(
-      plan,
-      record,
-      req,
-      net,
-      reading(instrument, net, 'A'),
-      `${device.name} showed full with a net current of`,
-      { max: taper },
-    ).map((row) => ({ ...row, unit: 'A', digits: 1 }));
+    return measuredRow(plan, record, req, net, reading(instrument, net, 'A'), `${device.name} showed full with a net current of`, { max: taper }).map(
+      (row) => ({ ...row, unit: 'A', digits: 1 }),
+    );
   },
 };

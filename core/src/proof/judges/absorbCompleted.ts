@@ -43,6 +43,8 @@ export function absorbCompleted(e: Evidence, requirement: Requirement): ProofRow
   const levels = e.levels.get(charger);
   const name = nameOf(e, charger);
   if (!spans || !levels) return notTested(requirement, `The log has no current of ${name}.`, `Log ${name}’s own current.`);
+  if (levels.slope !== 0 && !e.log.batteryC)
+    return notTested(requirement, `The level of ${name} moves with battery temperature, and the log has none.`, 'Log the battery temperature too.');
   const days = daysCharged(e, charger).map((day): DayAbsorb => {
     const own = spans.flatMap((span, k) =>
       span.stage === 'absorb' && span.atVoltageSeconds > 0 && dayOf(e.log, span.from) === day ? [judgeSpan(e, requirement, levels, span, k)] : [],

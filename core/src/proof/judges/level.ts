@@ -146,7 +146,11 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
   if (worst.scatter > levels.toleranceV || (worst.witness === null && (!seen || worst.seconds < leastToFail)))
     return openRow(row, 'The voltage was on its way there rather than held.', `A longer stay in ${stage} would settle it: half an hour at one voltage.`);
   // On a full bank a charger comes to float without absorb: what it holds below absorb to the end of its day may be that.
-  if (stage === 'absorb' && worst.measured.value < (requirement.band.min ?? -Infinity) && !(nearAbsorb(levels, worst.measured.value) && lowerAfter(e, charger, worst)))
+  if (
+    stage === 'absorb' &&
+    worst.measured.value < (requirement.band.min ?? -Infinity) &&
+    !(nearAbsorb(levels, worst.measured.value) && lowerAfter(e, charger, worst))
+  )
     return openRow(row, 'On a bank that is full it may have been its float.', 'A day on which it is seen to go on to float would settle it.');
   return row;
 }

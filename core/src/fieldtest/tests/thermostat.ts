@@ -1,0 +1,155 @@
+import { formatQuantity } from '../../quantity';
+import { bathFor } from '../bath';
+import type { FieldTest, Subject } from '../definition';
+import { isolate, measuredRow, number, putBack, reading, requirement, seenRow, word } from '../tools';
+import type { Plan } from '../../settings';
+
+const setpoint = (plan: Plan, { device }: Subject): number | null => plan.setting(device.id, 'thermostatSetpoint')?.trueValue ?? null;
+
+/** The chargers a thermostat switches. */
+const switched = (plan: Plan, { device }: Subject): readonly string[] => {
+  const own = plan.input.system.companions.find((c) => c.id === device.id)?.switches ?? [];
+  return plan.input.system.chargers.flatMap((c) => (own.includes(c.id) ? [c.id] : []));
+};
+
+/** An external thermostat and its contact: the probe in a cold bath, the contact open, the current nothing, what else lost its supply, and warm again. */
+export const thermostat: FieldTest = {
+  code: 'thermostat',
+  name: 'Thermostat and its contact in a cold bath',
+  purpose:
+    'A charger without a cutoff of its own is stopped by a thermostat. Its probe is chilled: the contact has to open, the current to be nothing, and what must stay alive to stay alive.',
+  tools: ['thermometer', 'cup of crushed ice and water, salt for a setpoint below freezing', 'clamp meter', 'meter'],
+  proves: ['noChargeBelowMinimum'],
+  fits: (plan, subject) => subject.card.kind === 'thermostat' && setpoint(plan, subject) !== null && switched(plan, subject).length > 0,
+  speaksFor: switched,
+  prepare: (plan, subject) => {
+    const at = setpoint(plan, subject) ?? 0;
+    const { sensor } = subject.device;
+    const bath = bathFor(at, subject.device);
+    const names = plan.input.system.chargers.flatMap((c) => (switched(plan, subject).includes(c.id) ? [c.name] : []));
+    return {
+      refused: null,
+      expected: [
+        {
+          name: 'Contact opens, the probe at',
+          band: { min: at - sensor.errorC - 1, max: at + sensor.errorC + 1 },
+          unit: '°C',
+          digits: 1,
+          why: `Setpoint ${formatQuantity(at, '°C', 0)}, sensor ± ${sensor.errorC} °C, and what the lag of thermometer and probe costs.`,
+        },
+      ],
+      steps: [
+        {
+          id: 'cells',
+          kind: 'read',
+          title: 'Where the probe sits, cold and undisturbed',
+          says: ['Before the sun: thermometer on the case of a cell, under tape, five minutes; and the temperature the thermostat shows.'],
+          fields: [
+            { id: 'cell', name: 'Cell case', unit: '°C' },
+            { id: 'shown', name: 'Thermostat shows', unit: '°C' },
+          ],
+        },
+        isolate(plan, subject, 'keep'),
+        {
+          id: 'warm',
+          kind: 'read',
+          title: 'The battery itself must be warm',
+          says: [`Above ${formatQuantity(at + 5, '°C', 0)} on its case, and ${names.join(', ')} charging.`],
+          caution: 'The contact breaks DC that can hold an arc: covers on, and nobody’s hand at it while it opens.',
+          fields: [{ id: 'cell', name: 'Cell case', unit: '°C', expected: { min: at + 5 } }],
+        },
+        {
+          id: 'trip',
+          kind: 'read',
+          title: `Probe into the ${bath.name}`,
+          says: [bath.says, 'Thermometer beside it, stirred. Note where the probe stands when the contact opens, and the current of each charger afterwards.'],
+          fields: [
+            { id: 'celsius', name: 'Probe when it opened', unit: '°C', expected: { min: at - sensor.errorC - 1, max: at + sensor.errorC + 1 } },
+            { id: 'coldest', name: 'Coldest the probe stood', unit: '°C', optional: true },
+            { id: 'amps', name: 'Current after it opened, all together', unit: 'A', expected: { max: 0.5 } },
+            { id: 'opened', name: 'Did it open', unit: '', choices: ['yes', 'no'] },
+          ],
+        },
+        {
+          id: 'alive',
+          kind: 'read',
+          title: 'What else went with it',
+          says: ['Charger and monitor are to stay powered; a machine that turns is stopped at its field or brake, never at its output.'],
+          fields: [
+            { id: 'charger', name: 'Chargers still alive', unit: '', choices: ['yes', 'no'] },
+            { id: 'count', name: 'Monitor kept its count', unit: '', choices: ['yes', 'no', 'no monitor'] },
+          ],
+        },
+        {
+          id: 'resume',
+          kind: 'read',
+          title: 'Warm it in the hand',
+          says: ['Out of the bath, into the hand. Note where the probe stands when current flows again.'],
+          fields: [{ id: 'celsius', name: 'Probe when it closed', unit: '°C', optional: true }],
+        },
+        putBack(plan, subject, 'Probe dried, and back on the cell case under its tape.'),
+      ],
+    };
+  },
+  judge: (plan, subject, record, instrument) => {
+    const { device } = subject;
+    const at = setpoint(plan, subject) ?? 0;
+    const opened = word(record, 'trip', 'opened');
+    const trip = number(record, 'trip', 'celsius');
+    const amps = number(record, 'trip', 'amps');
+    const [cell, shown] = [number(record, 'cells', 'cell'), number(record, 'cells', 'shown')];
+    return switched(plan, subject).flatMap((id) => {
+      const below = requirement(plan, 'noChargeBelowMinimum', id);
+      if (!below) return [];
+      if (opened === 'no') {
+        const coldest = number(record, 'trip', 'coldest') ?? trip ?? bathFor(at, device).celsius;
+        return coldest !== null && coldest + instrument.temperatureErrorC < at - device.sensor.errorC
+          ? seenRow(
+              record,
+              below,
+              'fail',
+              `The contact of ${device.name} stayed closed with its probe at ${formatQuantity(coldest, '°C', 1)}: nothing stops the charge in the cold.`,
+            )
+          : seenRow(
+              record,
+              below,
+              'inconclusive',
+              `The contact of ${device.name} stayed closed, and its probe may still have been above its setpoint.`,
+              'A colder bath, measured beside the probe, would settle it.',
+            );
+      }
+      if (opened !== 'yes' || trip === undefined) return [];
+      if (amps === undefined)
+        return seenRow(
+          record,
+          below,
+          'inconclusive',
+          `The contact of ${device.name} opened at ${formatQuantity(trip, '°C', 1)}; the current afterwards was not read.`,
+          'A clamp meter on each charger’s output, contact open, would settle it.',
+        );
+      if (amps > below.zeroA)
+        return seenRow(record, below, 'fail', `With the contact of ${device.name} open ${formatQuantity(amps, 'A', 1)} still flowed. That is charging.`);
+      if (cell === undefined || shown === undefined)
+        return seenRow(
+          record,
+          below,
+          'inconclusive',
+          `The contact of ${device.name} opens with its probe at ${formatQuantity(trip, '°C', 1)}. How far that lies from the cells was not measured.`,
+          'Cell case and the thermostat’s reading, side by side on a cold morning, would settle it.',
+        );
+      const warmer = shown - cell;
+      return measuredRow(
+        plan,
+        record,
+        below,
+        trip - warmer,
+        [
+          ...reading(instrument, trip, '°C'),
+          { name: 'Cell and probe read one after the other', halfWidth: 0.5, divisor: Math.sqrt(3), kind: 'systematic' as const },
+          ...reading(instrument, cell, '°C'),
+        ],
+        `${device.name}’s probe reads ${formatQuantity(warmer, '°C', 1)} ${warmer >= 0 ? 'warmer' : 'colder'} than the cells, so charging stops with the cells at`,
+      );
+    });
+  },
+};
