@@ -1,4 +1,6 @@
-import { plan, rookMoss, teasel, wholeTeasel } from '../testing/fixtures';
+import { requirementsOf } from '../requirements';
+import type { Plan } from '../settings';
+import { plan, rookMoss, teasel, wholeTeasel, withFigure } from '../testing/fixtures';
 import { madeLog, readCsv, type Sample } from '../testing/logs';
 import { stageCode } from '../charger';
 import { proveLog, writeLog, type ChargerColumns, type Log, type LogReport, type ProofRow } from './index';
@@ -423,6 +425,83 @@ describe('a slope', () => {
   it('of a bank that nothing was seen to regulate is not proved', () => {
     const flat = days(() => 6, 0.5);
     expect(flat.verdict).not.toBe('pass');
+  });
+});
+
+describe('no float', () => {
+  const sheet = (state: 'notPermitted' | 'stated'): Plan =>
+    plan(withFigure(teasel(), 'floatVoltage', state === 'notPermitted' ? { state, min: undefined, target: undefined, max: undefined } : {}));
+  const resting = sheet('notPermitted');
+  /** An hour and a half of bulk, forty minutes of absorb, then what is given, for so many hours. */
+  const day = (after: (s: number) => Sample, hours = 5): Made =>
+    madeLog(7800 + hours * 3600, 10, (s) =>
+      s < 5400
+        ? { volts: 26.6 + s / 4000, amps: 40, net: 36, light: 700 }
+        : s < 7800
+          ? { volts: 28.1, amps: 5 + 30 * Math.exp(-(s - 5400) / 800), net: 30 * Math.exp(-(s - 5400) / 800), light: 700 }
+          : { light: 700, ...after(s - 7800) },
+    );
+  const rests = (s: number): Sample => ({ volts: Math.max(26.6, 28.1 - s / 600), amps: 0, net: -3 });
+  const told = (made: Made, of = resting): ProofRow => row(made, 'noFloat', 'aft', of);
+
+  it('is asked where the sheet permits none, instead of a level that nobody published', () => {
+    const codes = (of: Plan): string[] => requirementsOf(of).flatMap((r) => (r.charger === 'aft' ? [r.code] : []));
+    expect([codes(resting).includes('noFloat'), codes(resting).includes('floatLevel')]).toEqual([true, false]);
+    expect([codes(sheet('stated')).includes('noFloat'), codes(sheet('stated')).includes('floatLevel')]).toEqual([false, true]);
+  });
+
+  it('fails where volts over rest were held for hours, in float or in an absorb that did not end', () => {
+    const float = told(day(() => ({ volts: 27.2, amps: 4, net: 0.5 })));
+    expect([float.verdict, float.why]).toEqual([
+      'fail',
+      jasmine.stringMatching(/held 27\.20.V for 5.h after absorb; the sheet permits no float/),
+    ]);
+    const on = told(day(() => ({ volts: 28.1, amps: 5, net: 1 })));
+    expect(on.verdict).toBe('fail');
+  });
+
+  it('is proved by hours of light after absorb in which it rested', () => {
+    const good = told(day(rests));
+    expect([good.verdict, good.witness]).toEqual([
+      'pass',
+      jasmine.stringMatching(/the light on the array was measured.* It had it for 5.h after absorb\./),
+    ]);
+    expect(told(day(rests, 0.5)).verdict).toBe('notTested');
+    const { irradiance: _gone, ...dark } = day(rests).log;
+    expect(told({ ...day(rests), log: dark }).verdict).toBe('notTested');
+  });
+
+  it('half an hour of it does not fail, an hour does', () => {
+    const held = (minutes: number): ProofRow => told(day((s) => (s < minutes * 60 ? { volts: 27.2, amps: 4, net: 0.5 } : rests(s + 900))));
+    expect([held(20).verdict, held(60).verdict]).toEqual(['pass', 'fail']);
+  });
+});
+
+describe('a recharge', () => {
+  const told = p.setting('aft', 'rechargeVoltage')!.trueValue!;
+  /** Absorb and float, then a bank drawn down in full light to `low`, by a charger that gives nothing. */
+  const idle = (low: number, more: Partial<Sample> = {}): ProofRow =>
+    row(
+      madeLog(5 * 3600, 10, (s) =>
+        s < 3600
+          ? { volts: 26.6 + s / 2600, amps: 40, net: 36, light: 700, celsius: 20 }
+          : s < 6000
+            ? { volts: 28.1, amps: 5 + 30 * Math.exp(-(s - 3600) / 800), net: 30 * Math.exp(-(s - 3600) / 800), light: 700, celsius: 20 }
+            : { volts: Math.max(low, 28 - (s - 6000) / 1500), amps: 0, net: -8, light: 700, celsius: 20, ...more },
+      ),
+      'rechargeAsProgrammed',
+      'aft',
+    );
+
+  it('that never came in full light is told', () => {
+    const never = idle(told - 0.4);
+    expect([never.verdict, never.why]).toEqual(['fail', jasmine.stringContaining('and began no new charge')]);
+    expect(idle(told).verdict).toBe('notTested');
+  });
+
+  it('is nobody’s fault in the dark or in the cold', () => {
+    expect(idle(told - 0.4, { light: 20 }).verdict).toBe('notTested');
+    expect(idle(told - 0.4, { celsius: 5 }).verdict).toBe('notTested');
   });
 });
 

@@ -14,6 +14,7 @@ export type RequirementCode =
   | 'absorbLevel'
   | 'absorbCompleted'
   | 'floatLevel'
+  | 'noFloat'
   | 'noChargeBelowMinimum'
   | 'noChargeAboveMaximum'
   | 'currentForTemperature'
@@ -60,7 +61,7 @@ export interface Requirement {
   readonly zeroA: number;
   /** For absorbCompleted: net bank current that also ends it, A. */
   readonly taperA?: number;
-  /** For absorbCompleted: the least level at which its time counts, V at the reference temperature. */
+  /** For absorbCompleted, the least level at which its time counts; for noFloat, the resting volts of a full bank, derived. V at the reference temperature. */
   readonly levelV?: number;
   /** For currentAsProgrammed: the limit itself, without the slack of the band, A. */
   readonly toldA?: number;

@@ -1,10 +1,13 @@
 import { formatBand, formatDuration, formatQuantity, measure, readingBudget, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
-import { chargerAmps, referredVolts } from '../inference';
-import { clock, dwellOf, gapsLeftOut, judged, nameOf, notTested, type Evidence, type Judge, type ProofRow } from './context';
+import { chargerAmps, referredVolts, type ChargerLevels, type StageSpan } from '../inference';
+import { readiness } from '../witness';
+import { clock, dwellOf, gapsLeftOut, judged, nameOf, noWitness, notTested, type Evidence, type Judge, type ProofRow } from './context';
 import { heldMaximum } from './neverAboveMaximum';
 
+/** So far above its cutoff a charger is surely not held by the cold, °C. */
+const warmAboveC = 6;
 /** A charge that begins after less than this in float or at rest may be the morning’s, s. */
 const leastHeldS = 1800;
 
@@ -26,6 +29,8 @@ function recharge(e: Evidence, requirement: Requirement): ProofRow {
       least = Math.min(least, referredVolts(e.log, levels, i));
     begun.push({ at: span.from, from: before.from, volts: least });
   });
+  const missed = neverBegan(e, requirement, spans, levels, amps);
+  if (missed) return missed;
   const highest = begun.reduce<(typeof begun)[number] | null>((a, b) => (a === null || b.volts > a.volts ? b : a), null);
   const band = requirement.band;
   if (!highest) {
@@ -57,6 +62,54 @@ function recharge(e: Evidence, requirement: Requirement): ProofRow {
     `${name} began a new charge at ${clock(e, highest.at)}, with the bank down to ${formatQuantity(highest.volts, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${begun.length > 1 ? `; the highest of ${begun.length} times` : ''}. ${band.max === undefined ? '' : `${requirement.question === 'specified' ? `At most ${formatQuantity(band.max, 'V', 2)} is asked.` : `${formatBand(band, 'V', 2)} is programmed.`}`}`,
     { words: `${name} was in float or at rest, and gave full current again: a new charge.` },
   );
+}
+
+/** A bank this long under the programmed recharge, its source there and its charger idle, was not recharged, s. */
+const missedS = 1800;
+
+/**
+ * A charger that was told where to begin anew and did not: the bank stood under that for long, its source was there, it was warm enough, and nothing
+ * was given. Null where that was not seen.
+ */
+function neverBegan(e: Evidence, requirement: Requirement, spans: readonly StageSpan[], levels: ChargerLevels, amps: Float32Array): ProofRow | null {
+  const least = requirement.band.min;
+  if (least === undefined || (levels.cutoffC !== null && !e.log.batteryC)) return null;
+  const ready = readiness(e, requirement.charger ?? '', requirement.zeroA);
+  const longest = longestStep(e.report);
+  const warmFrom = (levels.cutoffC ?? -Infinity) + warmAboveC;
+  let held = false;
+  let seconds = 0;
+  let from = 0;
+  let lowest = Infinity;
+  for (const span of spans) {
+    if (span.stage === 'absorb') held = true;
+    for (let i = span.first; i <= span.last; i++) {
+      const volts = referredVolts(e.log, levels, i);
+      const idle =
+        held &&
+        ready.could[i] === 1 &&
+        !((amps[i] ?? NaN) > requirement.zeroA) &&
+        volts < least - levels.toleranceV &&
+        !((e.log.batteryC?.[i] ?? Infinity) < warmFrom);
+      if (!idle) {
+        seconds = 0;
+        continue;
+      }
+      if (seconds === 0) [from, lowest] = [e.log.time[i] ?? 0, volts];
+      seconds += claimedSeconds(e.log.time, i, longest);
+      lowest = Math.min(lowest, volts);
+      if (seconds < missedS) continue;
+      const measured = measure(lowest, readingBudget(e.instrument.name, lowest, e.instrument.volts), e.plan.input.coverage);
+      return judged(
+        requirement,
+        measured,
+        { from, to: e.log.time[i] ?? from },
+        `${nameOf(e, requirement.charger)} had its source for ${formatDuration(seconds)} from ${clock(e, from)}, with the bank down to ${formatQuantity(lowest, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}, and began no new charge; ${formatBand(requirement.band, 'V', 2)} is programmed.`,
+        noWitness,
+      );
+    }
+  }
+  return null;
 }
 
 /** Recharge as the sheet asks, and as programmed. */

@@ -4,6 +4,7 @@ import type { Judge } from './context';
 import { currentAsProgrammed, currentCeiling, currentForTemperature } from './current';
 import { noEqualise, rechargeLevel } from './cycle';
 import { absorbLevel, floatLevel } from './level';
+import { noFloat } from './noFloat';
 import { neverAboveMaximum } from './neverAboveMaximum';
 import { noChargeAboveMaximum } from './noChargeAboveMaximum';
 import { noChargeBelowMinimum } from './noChargeBelowMinimum';
@@ -20,6 +21,7 @@ export const judges: Readonly<Partial<Record<Requirement['code'], Judge>>> = {
   absorbAsProgrammed: absorbLevel,
   floatLevel,
   floatAsProgrammed: floatLevel,
+  noFloat,
   absorbCompleted,
   neverAboveMaximum,
   noChargeBelowMinimum,

@@ -23,6 +23,9 @@ export const maximum: Rule = (plan) => {
   ];
 };
 
+/** Held above rest for longer than this after absorb, a bank is floated, s. */
+const mostHeldS = 1800;
+
 /** Levels and completion of absorb and float. */
 export const levels: Rule = (plan) => {
   const time = onBank(plan, 'absorbTime');
@@ -57,7 +60,22 @@ export const levels: Rule = (plan) => {
         ...(taperA === undefined ? {} : { taperA }),
         ...(absorb?.band?.min === undefined ? {} : { levelV: absorb.band.min }),
       });
-    if (float?.band)
+    // A limit that nobody published is none to hold a level against: where no float is permitted, what counts is that none is held.
+    if (plan.input.sheet.figures.floatVoltage?.state === 'notPermitted') {
+      if (float?.band?.max !== undefined)
+        list.push({
+          ...ofCharger(charger, card),
+          question: 'specified',
+          code: 'noFloat',
+          name: 'No float is held',
+          why: 'Cells that are held full age; this maker lets them rest.',
+          seenBy: ['log'],
+          unit: 's',
+          digits: 0,
+          band: { max: mostHeldS },
+          levelV: float.band.max,
+        });
+    } else if (float?.band)
       list.push({
         ...common,
         code: 'floatLevel',
