@@ -90,7 +90,7 @@ test('with one thumb: a job of somebody else is programmed and tested, the serve
     const line = page.getByRole('article').filter({ hasText: name }).getByRole('listitem').filter({ hasText: device });
     await line.getByRole('button', { name: 'Begin' }).tap();
   };
-  await begin('Low-temperature cutoff in ice water', 'Solar fore');
+  await begin('Low-temperature cutoff in a cold bath', 'Solar fore');
   await shot('p7');
   await read(page, 'Where the sensor sits, cold and undisturbed', { 'Cell case': '9.1', 'Charger shows': '9.4' });
   await read(page, 'Switch off what would blur the reading');
@@ -129,7 +129,7 @@ test('with one thumb: a job of somebody else is programmed and tested, the serve
 
   // Handed over from the phone, without anybody there.
   await goTo(page, 'Hand over');
-  await expect(page.getByRole('article', { name: /^Hand-over/ })).toContainText('Low-temperature cutoff in ice water');
+  await expect(page.getByRole('article', { name: /^Hand-over/ })).toContainText('Low-temperature cutoff in a cold bath');
   await expect(page.getByRole('article', { name: /^Hand-over/ })).toContainText('Chill the sensor');
   await shot('p11');
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);

@@ -50,6 +50,12 @@ import { TestsPanel } from './tests-panel';
 import { VerdictTable } from './verdict-table';
 import { verdictGlyphs } from './verdict-words';
 
+/** What a log came to, and which it was. */
+interface LogAnswer {
+  readonly log: string;
+  readonly told: Awaited<ReturnType<LogWork['api']['view']>>;
+}
+
 /** Prove: a log over the maker's bands, each charger's stages, and a verdict on every requirement. */
 @Component({
   selector: 'ck-prove-page',
@@ -109,12 +115,19 @@ export class ProvePage {
       const entry = this.entry();
       return job && row && row.id === entry?.id ? { job, row, entry } : undefined;
     },
-    loader: ({ params }) => this.work.api.view(params.job, asEntered(params.row.log, params.entry), params.row.report, params.entry.instrument),
+    loader: async ({ params }) => ({
+      log: params.entry.id,
+      told: await this.work.api.view(params.job, asEntered(params.row.log, params.entry), params.row.report, params.entry.instrument),
+    }),
   });
-  /** The last answer stays in view while the next one is worked out. */
-  protected readonly view = linkedSignal<Awaited<ReturnType<typeof this.work.api.view>> | undefined, Awaited<ReturnType<typeof this.work.api.view>> | null>({
+  private readonly answered = linkedSignal<LogAnswer | undefined, LogAnswer | null>({
     source: () => this.viewed.value(),
     computation: (now, before) => now ?? before?.value ?? null,
+  });
+  /** The last answer stays in view while the next one of the same log is worked out; another log’s would stand under this one’s name. */
+  protected readonly view = computed(() => {
+    const answer = this.answered();
+    return answer && answer.log === this.entry()?.id ? answer.told : null;
   });
   protected readonly row = computed(() => this.stored.value() ?? null);
   protected readonly offset = computed(() => this.row()?.log.offsetMinutes ?? null);
