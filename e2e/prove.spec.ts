@@ -84,7 +84,11 @@ test('the mast’s nine days: slope proved; the other log is called by its name'
   await expect(page.getByRole('group', { name: 'Days of this log' }).getByRole('button')).toHaveCount(9);
   await bringLog(page, repo('demo/logs/rook-moss-wrong-slope.csv'));
   // The rows of the log before stand until this one is judged.
-  await page.getByRole('row', { name: /Fails Compensation slope Mast solar/ }).getByRole('button').first().click();
+  await page
+    .getByRole('row', { name: /Fails Compensation slope Mast solar/ })
+    .getByRole('button')
+    .first()
+    .click();
   await expect(page.getByTestId('why')).toContainText('about 6 times too small: looks like a per-cell slope keyed as per 12 V');
 });
 

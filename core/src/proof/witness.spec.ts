@@ -452,20 +452,14 @@ describe('no float', () => {
 
   it('fails where volts over rest were held for hours, in float or in an absorb that did not end', () => {
     const float = told(day(() => ({ volts: 27.2, amps: 4, net: 0.5 })));
-    expect([float.verdict, float.why]).toEqual([
-      'fail',
-      jasmine.stringMatching(/held 27\.20.V for 5.h after absorb; the sheet permits no float/),
-    ]);
+    expect([float.verdict, float.why]).toEqual(['fail', jasmine.stringMatching(/held 27\.20.V for 5.h after absorb; the sheet permits no float/)]);
     const on = told(day(() => ({ volts: 28.1, amps: 5, net: 1 })));
     expect(on.verdict).toBe('fail');
   });
 
   it('is proved by hours of light after absorb in which it rested', () => {
     const good = told(day(rests));
-    expect([good.verdict, good.witness]).toEqual([
-      'pass',
-      jasmine.stringMatching(/the light on the array was measured.* It had it for 5.h after absorb\./),
-    ]);
+    expect([good.verdict, good.witness]).toEqual(['pass', jasmine.stringMatching(/the light on the array was measured.* It had it for 5.h after absorb\./)]);
     expect(told(day(rests, 0.5)).verdict).toBe('notTested');
     const { irradiance: _gone, ...dark } = day(rests).log;
     expect(told({ ...day(rests), log: dark }).verdict).toBe('notTested');

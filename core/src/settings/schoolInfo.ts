@@ -41,7 +41,11 @@ export const schoolQuestions: readonly SchoolQuestion[] = [
     question: 'End of absorb',
     bears: () => true,
     options: [
-      { value: 'asSheet', words: 'As the sheet says', gives: 'Both rules where it gives both, whichever comes first. By time alone beside a source that does not taper.' },
+      {
+        value: 'asSheet',
+        words: 'As the sheet says',
+        gives: 'Both rules where it gives both, whichever comes first. By time alone beside a source that does not taper.',
+      },
       { value: 'time', words: 'By time', gives: 'Ends whatever the loads take; may end early on a poor day.' },
       { value: 'taper', words: 'By taper current', gives: 'Ends when the bank is full; loads can hold it for ever, so a long timer stays as a backstop.' },
       { value: 'whicheverFirst', words: 'Whichever first', gives: 'Never longer than the time, never past the current.' },
