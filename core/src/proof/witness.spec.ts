@@ -3,7 +3,7 @@ import type { Plan } from '../settings';
 import { plan, rookMoss, teasel, wholeTeasel, withFigure } from '../testing/fixtures';
 import { madeLog, readCsv, type Sample } from '../testing/logs';
 import { stageCode } from '../charger';
-import { proveLog, writeLog, type ChargerColumns, type Log, type LogReport, type ProofRow } from './index';
+import { proveLog, writeLog, type ChargerColumns, type Log, type LogReport, type ProofRow, type Verdict } from './index';
 
 const p = plan(teasel());
 const whole = plan(wholeTeasel());
@@ -496,6 +496,104 @@ describe('a recharge', () => {
   it('is nobody’s fault in the dark or in the cold', () => {
     expect(idle(told - 0.4, { light: 20 }).verdict).toBe('notTested');
     expect(idle(told - 0.4, { celsius: 5 }).verdict).toBe('notTested');
+  });
+});
+
+describe('the limits of a witness', () => {
+  const bulk = (m: number): Sample => ({ volts: 26.6 + m / 70, amps: 60, net: 56 });
+  const float = (m: number): Sample => ({ volts: 26.9, amps: Math.floor(m / 8) % 3 === 0 ? 9 : 3, net: 0.5 });
+  /** An hour and a half of bulk, absorb for so many minutes, then float. */
+  const day = (minutes: number, absorb: (minute: number) => Sample, step = 10): Made =>
+    madeLog(5 * 3600, step, (s) => (s < 5400 ? bulk(s / 60) : s < 5400 + minutes * 60 ? absorb(s / 60 - 90) : float(s / 60)));
+  const level = (made: Made): Verdict => row(made, 'absorbLevel', 'aft').verdict;
+  const falling = (tau: number) => (m: number) => 5 + 30 * Math.exp(-m / tau);
+
+  it('a stretch at the level: five minutes alone, ten beside others', () => {
+    const alone = (minutes: number): Verdict => level(day(minutes, (m) => ({ volts: 28.1, amps: falling(8)(m), net: 20 })));
+    expect([alone(4.8), alone(5.3)]).toEqual(['inconclusive', 'pass']);
+    const shared = (minutes: number): Verdict => {
+      const made = day(minutes, (m) => ({ volts: 28.1, amps: falling(4)(m), net: 20 }));
+      return level(beside(made, 'fore', { amps: column(made, (s) => (s < 5400 ? 40 : s < 5400 + minutes * 60 ? falling(4)((s - 5400) / 60) : 0)) }));
+    };
+    expect([shared(9.7), shared(10.5)]).toEqual(['inconclusive', 'pass']);
+  });
+
+  it('a current that moves by 15 % of itself, and beside others comes down to 60 %', () => {
+    // Straight from 30 A down by d: between the tenths of its range lie 0.8 d, at the top 30 − 0.1 d.
+    const by = (d: number): Verdict => level(day(60, (m) => ({ volts: 28.1, amps: 30 - (d * m) / 60, net: 20 })));
+    expect([by(5.3), by(6)]).toEqual(['inconclusive', 'pass']);
+    // Means of the first and the last fifth: 30 − 0.1 d and 30 − 0.9 d.
+    const shared = (d: number): Verdict => {
+      const made = day(60, (m) => ({ volts: 28.1, amps: 30 - (d * m) / 60, net: 20 }));
+      return level(beside(made, 'fore', { amps: column(made, (s) => (s < 5400 ? 40 : s < 9000 ? 20 : 0)) }));
+    };
+    expect([shared(13.9), shared(14.7)]).toEqual(['inconclusive', 'pass']);
+  });
+
+  it('like light: a quarter of an hour, of which ten minutes have to be cold', () => {
+    const cold = (after: number): Verdict =>
+      row(
+        madeLog(3 * 3600, 10, (s) => ({ volts: 26.5, amps: s < 3600 ? 20 : 0, net: s < 3600 ? 18 : -2, celsius: s < 3600 + after ? 1.5 : -3 })),
+        'noChargeBelowMinimum',
+        'aft',
+      ).verdict;
+    expect([cold(280), cold(330)]).toEqual(['pass', 'notTested']);
+  });
+
+  it('an absorb: nine tenths of its time were not cut short, a bulk of half an hour was something to complete', () => {
+    const lasted = (minutes: number): Verdict =>
+      row(
+        day(minutes, (m) => ({ volts: 28.1, amps: 60 - m / 3, net: 56 - m / 3 })),
+        'absorbCompleted',
+        'aft',
+      ).verdict;
+    expect([lasted(35), lasted(37), lasted(42)]).toEqual(['fail', 'inconclusive', 'pass']);
+    const twoDays = (minutes: number): string =>
+      row(
+        madeLog(2 * 86_400 + 7200, 60, (s) => {
+          const m = (s % 86_400) / 60;
+          if (s >= 86_400) return m < minutes && s < 2 * 86_400 ? { volts: 26.6, amps: 20, net: 16 } : { volts: 26.4, amps: 0, net: -3, array: 0 };
+          return m < 90
+            ? bulk(m)
+            : m < 150
+              ? { volts: 28.1, amps: 60 - m / 5, net: 50 - m / 5 }
+              : m < 300
+                ? float(m)
+                : { volts: 26.4, amps: 0, net: -3, array: 0 };
+        }),
+        'absorbCompleted',
+        'aft',
+      ).why;
+    expect([twoDays(27).includes('of 2 days'), twoDays(33).includes('of 2 days')]).toEqual([false, true]);
+  });
+
+  it('a limit: within seven hundredths of it, flat for five minutes', () => {
+    const told = row(
+      madeLog(3600, 10, () => ({ volts: 26.6, amps: 10 })),
+      'currentAsProgrammed',
+      'aft',
+    ).requirement.toldA!;
+    const gave = (part: number, seconds: number): Verdict =>
+      row(
+        madeLog(2 * 3600, 10, (s) => ({ volts: 26.6, amps: s > 1000 && s <= 1000 + seconds ? part * told : 0.3 * told })),
+        'currentAsProgrammed',
+        'aft',
+      ).verdict;
+    expect([gave(0.92, 3000), gave(0.94, 3000)]).toEqual(['notTested', 'pass']);
+    expect([gave(1, 290), gave(1, 320)]).toEqual(['notTested', 'pass']);
+  });
+
+  it('a BMS: a tenth of a volt against the current, for twenty seconds, known for all but two hundredths', () => {
+    const closed = (at: (s: number) => Sample | null, holes = 0): Verdict => {
+      const made = madeLog(4 * 3600, 10, (s) => at(s) ?? { volts: 27.2, amps: 30, net: 26, celsius: 20 });
+      const bankAmps = made.log.bankAmps!.map((a, i) => (i < holes * made.log.time.length ? NaN : a));
+      return row(change(made, { bankAmps }), 'noDisconnect').verdict;
+    };
+    // 0.4 % of 25.6 V.
+    const up = (volts: number, seconds = 60): Verdict => closed((s) => (s > 7000 && s <= 7000 + seconds ? { volts: 27.2 + volts, amps: 0.5, net: 0 } : null));
+    expect([up(0.09), up(0.12)]).toEqual(['pass', 'fail']);
+    expect([up(0.4, 20), up(0.4, 30)]).toEqual(['pass', 'fail']);
+    expect([closed(() => null, 0.015), closed(() => null, 0.03)]).toEqual(['pass', 'inconclusive']);
   });
 });
 
