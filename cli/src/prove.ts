@@ -128,6 +128,7 @@ function told(job: Job, plan: Plan, file: string, log: Log, report: LogReport): 
         band: r.band,
         evidence: r.evidence && { from: iso(r.evidence.from), to: iso(r.evidence.to) },
         why: r.why,
+        ...(r.witness ? { witness: r.witness } : {}),
         ...(r.next ? { next: r.next } : {}),
         budget: r.budget,
       })),

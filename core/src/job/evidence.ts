@@ -17,6 +17,8 @@ interface Piece {
   readonly at: string;
   readonly verdict: Verdict;
   readonly why: string;
+  /** For a pass: what else the evidence shows. */
+  readonly witness?: string;
   readonly next?: string;
   /** Why it no longer counts; missing while it does. */
   readonly expired?: string;
@@ -142,6 +144,7 @@ export function coverage(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): r
           at: iso(entry.to),
           verdict: told.verdict,
           why: told.why,
+          ...(told.witness ? { witness: told.witness } : {}),
           ...(told.next ? { next: told.next } : {}),
         });
     }
@@ -155,6 +158,7 @@ export function coverage(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): r
             at: record.answers.at(-1)?.at ?? record.series.at(-1)?.at ?? record.begunAt,
             verdict: row.verdict,
             why: row.verdict === 'stated' ? `${row.why} Stated by ${record.by} on ${record.begunAt.slice(0, 10)}.` : row.why,
+            ...(row.witness ? { witness: row.witness } : {}),
             ...(row.next ? { next: row.next } : {}),
           });
     const recorded = onRecord(job, requirement);

@@ -2,6 +2,7 @@ import type { LogEntry } from './job';
 import { beginTest, answerTest, addReading, dropReading, endTest, undoTestAnswer } from './testing';
 import { changedAt, coverage, standingOfAll } from './evidence';
 import { proofBasis, type KeptVerdicts } from './standing';
+import { handover } from '../report';
 import { plan, teasel, wholeTeasel, withCharger } from '../testing/fixtures';
 import type { Job } from './job';
 
@@ -80,6 +81,15 @@ describe('how a job stands by everything there is', () => {
     };
     expect(of(shots, [], 'survivesPowerCut', 'aft')?.by?.kind).toBe('record');
     expect(of(job, [], 'survivesPowerCut', 'aft')?.verdict).toBe('notTested');
+  });
+
+  it('what a log shows besides goes with its pass, into the report too', () => {
+    const witness = 'The voltage stood while its current moved.';
+    const rows = { 'absorbLevel/aft': { verdict: 'pass' as const, why: 'It held 28.1 V.', witness } };
+    const told: KeptVerdicts = { ...kept('b', { 'absorbLevel/aft': 'pass' }), rows };
+    expect(of(job, [told], 'absorbLevel', 'aft')?.by?.witness).toBe(witness);
+    const text = JSON.stringify(handover(job, coverage(job, plan(job), [told]), { today: '2026-06-10', sums: false }));
+    expect(text).toContain(`It held 28.1 V. ${witness}`);
   });
 
   it('a comparison is judged by what both showed: agreeing, off by what settings allow for, and off by a fault', () => {

@@ -10,7 +10,7 @@ export interface KeptVerdicts {
   /** By requirement: its code and charger. */
   readonly verdicts: Readonly<Record<string, Verdict>>;
   /** The same with the sentence of each that was tested; missing in what older versions kept. */
-  readonly rows?: Readonly<Record<string, { readonly verdict: Verdict; readonly why: string; readonly next?: string }>>;
+  readonly rows?: Readonly<Record<string, { readonly verdict: Verdict; readonly why: string; readonly witness?: string; readonly next?: string }>>;
 }
 
 /** What identifies a requirement across logs and recalculations. */

@@ -53,7 +53,9 @@ export class LogJudge {
     const verdicts = Object.fromEntries(rows.map((r) => [requirementKey(r), r.verdict]));
     // Every sentence is kept too, so that what covers a requirement can be told without reading samples.
     const kept = Object.fromEntries(
-      rows.filter((r) => r.verdict !== 'notTested').map((r) => [requirementKey(r), { verdict: r.verdict, why: r.why, ...(r.next ? { next: r.next } : {}) }]),
+      rows
+        .filter((r) => r.verdict !== 'notTested')
+        .map((r) => [requirementKey(r), { verdict: r.verdict, why: r.why, ...(r.witness ? { witness: r.witness } : {}), ...(r.next ? { next: r.next } : {}) }]),
     );
     await this.book.keepVerdicts({ jobId: job.id, logId: entry.id, basis: proofBasis(job, entry.id), verdicts, rows: kept });
   }

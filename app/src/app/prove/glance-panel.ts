@@ -38,6 +38,9 @@ import { verdictGlyphs } from './verdict-words';
                     >
                       {{ by.name }}, {{ day(by.at) }}
                     </button>
+                    @if (by.witness && c.verdict === 'pass') {
+                      <span class="next">{{ by.witness }}</span>
+                    }
                     @if (by.next && c.verdict === 'inconclusive') {
                       <span class="next">{{ by.next }}</span>
                     }

@@ -28,7 +28,7 @@ export function proof(job: Job, covered: readonly Covered[]): Section {
           cell(verdictWords[c.verdict], c.verdict === 'fail' ? 'stop' : c.verdict === 'pass' ? undefined : 'caution'),
           cell(name(c.requirement.charger)),
           cell(c.requirement.name, undefined, allowed(c)),
-          cell(c.by?.why ?? '', undefined, c.by ? `${c.by.name}, ${day(c.by.at)}` : undefined),
+          cell([c.by?.why, c.by?.witness].filter(Boolean).join(' '), undefined, c.by ? `${c.by.name}, ${day(c.by.at)}` : undefined),
         ]),
         empty: 'Nothing was proved yet.',
       },
