@@ -241,6 +241,20 @@ describe('absorb completed', () => {
     expect(cloud.why).toContain('a cloud may have done it');
   });
 
+  it('by the bank’s own current, where two fill it together and neither comes down by itself', () => {
+    // One follows the sun, the other what the bank still takes: the bank is filled all the same.
+    const made = madeLog(6 * 3600, 10, (s) => {
+      if (s < 5400) return bulk(s / 60);
+      const m = s / 60 - 90;
+      return m < 30 ? { volts: 28.1, amps: 20, net: 40 * Math.exp(-m / 12) } : float(s / 60);
+    });
+    const both = beside(made, 'fore', { amps: column(made, (s) => (s < 5400 ? 40 : s < 7200 ? 24 + 20 * Math.exp(-(s - 5400) / 720) : 0)) });
+    const done = row(both, 'absorbCompleted', 'aft');
+    expect([done.verdict, done.witness]).toEqual(['pass', jasmine.stringContaining('The voltage stood while the bank’s current moved between')]);
+    // Whose level it is nobody can say.
+    expect(row(both, 'absorbLevel', 'aft').verdict).toBe('inconclusive');
+  });
+
   it('not by a single sample of five minutes', () => {
     expect(of((m) => ({ volts: 28.1, amps: m < 8 ? 38 : 9, net: m < 8 ? 34 : 5 }), 300, 10).verdict).not.toBe('pass');
   });

@@ -74,10 +74,19 @@ function workingArrayVolts({ log }: Scenery, charger: string, levels: ChargerLev
  * @param from first sample looked at
  * @param to last sample looked at
  * @param levelV the level, V at the reference temperature
- * @param slope how the level moves with battery temperature, V/°C
+ * @param options `slope`: how the level moves with battery temperature, V/°C; `net`: the bank’s current instead of the charger’s own, where it is asked
+ *   whether the bank was filled and not by whom
  * @returns in words, or null where nothing shows it
  */
-export function regulation(e: Scenery, charger: string, levels: ChargerLevels, from: number, to: number, levelV: number, slope = levels.slope): string | null {
+export function regulation(
+  e: Scenery,
+  charger: string,
+  levels: ChargerLevels,
+  from: number,
+  to: number,
+  levelV: number,
+  { slope = levels.slope, net }: { readonly slope?: number; readonly net?: Float32Array | undefined } = {},
+): string | null {
   const { log } = e;
   const amps = chargerAmps(log, charger);
   if (!amps) return null;
@@ -86,14 +95,14 @@ export function regulation(e: Scenery, charger: string, levels: ChargerLevels, f
   const tolerance = Math.max(levels.toleranceV, 1.05 * stepV + 2 * Math.min(noiseV, levels.toleranceV / 2));
   const longest = longestStep(e.report);
   const array = log.chargers[charger]?.arrayVolts;
-  const others = Object.entries(log.chargers).flatMap(([id, c]) => (id !== charger && c.amps ? [c.amps] : []));
+  const others = net ? [] : Object.entries(log.chargers).flatMap(([id, c]) => (id !== charger && c.amps ? [c.amps] : []));
   const stretches: Stretch[] = [];
   let stretch: Stretch | null = null;
   let away = 0;
   for (let i = from; i <= to; i++) {
     const step = claimedSeconds(log.time, i, longest);
     const v = referredVolts(log, referred, i);
-    const at = (amps[i] ?? 0) > levels.zeroA && Math.abs(v - levelV) <= tolerance;
+    const at = (amps[i] ?? 0) > levels.zeroA && Math.abs(v - levelV) <= tolerance && (net === undefined || Number.isFinite(net[i]));
     if (!at) {
       away += step;
       if (away > Math.max(60, 2 * e.report.intervalSeconds) || step === 0) stretch = null;
@@ -105,7 +114,7 @@ export function regulation(e: Scenery, charger: string, levels: ChargerLevels, f
       stretches.push(stretch);
     }
     stretch.volts.push(v);
-    stretch.amps.push(amps[i] ?? 0);
+    stretch.amps.push((net ?? amps)[i] ?? 0);
     stretch.others.push(others.reduce((sum, o) => sum + Math.max(0, o[i] ?? 0), 0));
     if (array && Number.isFinite(array[i])) stretch.array.push(array[i] ?? 0);
     stretch.seconds += step;
@@ -117,7 +126,7 @@ export function regulation(e: Scenery, charger: string, levels: ChargerLevels, f
     const moved = high - low;
     const stands = riseWithCurrent(s.volts, s.amps, moved) <= Math.max(0.25 * levels.toleranceV, (3 * noiseV) / Math.sqrt(s.volts.length));
     const throttled = works !== null && s.array.length > 3 ? quantile(s.array, 0.5) : NaN;
-    if (works !== null && throttled >= throttledFrom * works && stands)
+    if (!net && works !== null && throttled >= throttledFrom * works && stands)
       return `Its array stood at ${formatNumber(throttled, 0)} V, above the ${formatNumber(works, 0)} V at which it works: the charger held it back.`;
     if (!stands || moved < Math.max(leastPart * high, 2 * levels.zeroA)) continue;
     const third = Math.floor(s.amps.length / 3);
@@ -125,7 +134,7 @@ export function regulation(e: Scenery, charger: string, levels: ChargerLevels, f
     // Coarse steps hide a hump: then the current must not rise on the way.
     if (stepV > 0.25 * levels.toleranceV && middle > 1.03 * begun) continue;
     if (quantile(s.others, 0.5) > levels.zeroA && (s.seconds < leastSharedS || !fellByItself(s))) continue;
-    return `The voltage stood while its current moved between ${formatQuantity(low, 'A', 1)} and ${formatQuantity(high, 'A', 1)}.`;
+    return `The voltage stood while ${net ? 'the bank’s' : 'its'} current moved between ${formatQuantity(low, 'A', 1)} and ${formatQuantity(high, 'A', 1)}.`;
   }
   return null;
 }

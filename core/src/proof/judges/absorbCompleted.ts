@@ -156,7 +156,10 @@ function judgeSpan(e: Evidence, requirement: Requirement, levels: ChargerLevels,
     taper && requirement.taperA !== undefined
       ? `net bank current at the end ${formatQuantity(taper.value, 'A', 1)} ± ${formatQuantity(taper.uncertainty, 'A', 1)}, at most ${formatQuantity(requirement.taperA, 'A', 1)} asked`
       : '';
-  const stood = regulation(e, charger, levels, span.first, span.last, level);
+  // Whether the bank was filled, not by whom: its own current coming down is as good as the charger’s.
+  const stood =
+    regulation(e, charger, levels, span.first, span.last, level) ??
+    (e.bankAmps ? regulation(e, charger, levels, span.first, span.last, level, { net: e.bankAmps }) : null);
   if (taper && byTaper === 'pass' && stood !== null)
     return {
       ending: 'done',
@@ -195,7 +198,7 @@ function judgeSpan(e: Evidence, requirement: Requirement, levels: ChargerLevels,
   if (byTime === 'inconclusive' || byTaper === 'inconclusive') return open(told, 'A log with a shorter interval or a better current reading would settle it.');
   if (requirement.taperA !== undefined && byTaper !== 'fail')
     return open(`${told} The log does not show the bank’s current falling.`, 'Log the bank’s current with a shorter interval.');
-  if (stood === null && othersGave(e, charger, span, levels.zeroA))
+  if (regulation(e, charger, levels, span.first, span.last, level) === null && othersGave(e, charger, span, levels.zeroA))
     return open(
       `${told} Another source gave current too, and may have held the bank while its own timer ran.`,
       'A day on which it works alone would settle it.',

@@ -111,15 +111,9 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
       ],
       e.plan.input.coverage,
     );
-    const own = regulation(
-      e,
-      charger,
-      levels,
-      d.first,
-      d.last,
-      stage === 'absorb' ? (seenBy?.absorbV ?? middle) : middle,
-      stage === 'absorb' ? seenBy?.slope : slope,
-    );
+    const own = regulation(e, charger, levels, d.first, d.last, stage === 'absorb' ? (seenBy?.absorbV ?? middle) : middle, {
+      slope: stage === 'absorb' ? (seenBy?.slope ?? levels.slope) : slope,
+    });
     return { ...d, measured, scatter: standardError, verdict: judge(measured, requirement.band), off: edgeDistance(requirement.band, middle), witness: own };
   });
   const witnessed = judgedDays.filter((d) => d.witness !== null);

@@ -40,7 +40,7 @@ function slope(e: Evidence, requirement: Requirement): ProofRow {
       `Days that differ by ${leastSpanC} °C or more, or the test that chills its sensor, would test it.`,
     );
   const levels = e.levels.get(charger);
-  const stood = levels ? regulation(e, charger, levels, 0, e.log.time.length - 1, found.level, found.slope) : null;
+  const stood = levels ? regulation(e, charger, levels, 0, e.log.time.length - 1, found.level, { slope: found.slope }) : null;
   const { cells, shape } = e.plan.facts;
   const perCell = (v: number): number => (v / cells) * 1000;
   const value = perCell(found.slope);

@@ -10,7 +10,7 @@ export function chargersAgree(e: Evidence, requirement: Requirement): ProofRow {
   const seen = [...e.inferred].flatMap(([id, i]) => {
     const spans = i.spans.filter((s) => s.stage === 'absorb');
     const levels = e.levels.get(id);
-    const held = i.absorbSeen && levels && spans.some((s) => regulation(e, id, levels, s.first, s.last, i.absorbV, i.slope) !== null);
+    const held = i.absorbSeen && levels && spans.some((s) => regulation(e, id, levels, s.first, s.last, i.absorbV, { slope: i.slope }) !== null);
     return held ? [{ id, volts: i.absorbV, spans }] : [];
   });
   if (seen.length < 2)
