@@ -23,7 +23,7 @@ const lags = [0, 10, 20, 30, 45, 60, 90, 120, 180, 240, 300, 360, 420, 480, 540,
 
 /**
  * Fits volts = level + slope × T, where T follows the measured temperature with a first-order lag (dT/dt = (measured − T)/τ, τ from a list), by least
- * squares; the τ with the least rest wins.
+ * squares; the τ with the least rest wins. A lag longer than half of what the readings lasted cannot be told from them, and is not tried.
  *
  * @param points readings in order of time, s, °C, V
  * @returns null with fewer than five readings or no spread of temperature
@@ -31,7 +31,9 @@ const lags = [0, 10, 20, 30, 45, 60, 90, 120, 180, 240, 300, 360, 420, 480, 540,
 export function fitLagged(points: readonly LaggedPoint[]): LaggedFit | null {
   if (points.filter((p) => p.counts !== false).length < 5) return null;
   let best: (LaggedFit & { rest: number }) | null = null;
+  const lasted = (points.at(-1)?.t ?? 0) - (points[0]?.t ?? 0);
   for (const lagS of lags) {
+    if (lagS > lasted / 2) break;
     let felt = points[0]?.celsius ?? 0;
     const all = points.map((p, i) => {
       const before = points[i - 1];
