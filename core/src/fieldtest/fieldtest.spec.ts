@@ -108,7 +108,8 @@ describe('fitting a lagging sensor', () => {
     }
     expect(fitLagged([{ t: 0, celsius: 1, volts: 1 }])).toBeNull();
     // Seven readings typed in within seconds, of a voltage that does not move: every long lag would fit them, and show no spread at all.
-    const typed = [20, 17, 14, 11, 9, 12, 16].map((celsius, i) => ({ t: i * 2, celsius, volts: i % 3 === 1 ? 28.11 : 28.1 }));
+    const at = [0, 1.6, 4.7, 6.4, 7.9, 11.6, 15.3];
+    const typed = [20, 17, 14, 11, 9, 12, 16].map((celsius, i) => ({ t: at[i]!, celsius, volts: i === 1 || i === 4 ? 28.11 : 28.1 }));
     expect([fitLagged(typed)?.lagS, fitLagged(typed)?.spanC]).toEqual([0, 11]);
     // As long as it takes them to be told: 19 s allow no lag of 10 s, 20 s do.
     const slow = (seconds: number) =>
