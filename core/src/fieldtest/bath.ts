@@ -1,4 +1,11 @@
-import type { Charger } from '../system';
+import { formatQuantity } from '../quantity';
+import type { ProofRow } from '../proof';
+import type { Requirement } from '../requirements';
+import type { Plan } from '../settings';
+import type { Charger, Instrument } from '../system';
+import type { TestStep } from './definition';
+import type { TestRecord } from './record';
+import { measuredRow, number, reading } from './tools';
 
 /** What a sensor is put into, so that a cutoff must act. */
 export interface Bath {
@@ -25,3 +32,47 @@ export const bathFor = (cutoffC: number, { sensor }: Pick<Charger, 'sensor'>): B
         says: 'Plain ice water must not stop it. Crushed ice with a third of its weight of salt, stirred, goes down to about −20 °C; keep salt water off the battery and its terminals.',
         celsius: null,
       };
+
+/** The step that looks at what lost its supply together with the charge. */
+export const aliveStep = (charger: string, says: string): TestStep => ({
+  id: 'alive',
+  kind: 'read',
+  title: 'What else went with it',
+  says: [says],
+  fields: [
+    { id: 'charger', name: charger, unit: '', choices: ['yes', 'no'] },
+    { id: 'count', name: 'Monitor kept its count', unit: '', choices: ['yes', 'no', 'no monitor'] },
+  ],
+});
+
+/** The coldest that what went on had its sensor, °C; null where nobody noted it and the bath does not tell. */
+export const coldestIn = (record: TestRecord, bath: Bath): number | null =>
+  number(record, 'trip', 'coldest') ?? number(record, 'trip', 'celsius') ?? bath.celsius;
+
+/** How much warmer a sensor reads than the cells, as both were read side by side, °C; null while one of them was not. */
+export function warmerThanCells(record: TestRecord): number | null {
+  const [cell, shown] = [number(record, 'cells', 'cell'), number(record, 'cells', 'shown')];
+  return cell === undefined || shown === undefined ? null : shown - cell;
+}
+
+/** Where charging stops at the cells: the sensor's temperature at the trip, less what it reads too warm. */
+export function cellsRow(
+  plan: Plan,
+  record: TestRecord,
+  below: Requirement,
+  instrument: Instrument,
+  { tripC, warmerC, what, told }: { readonly tripC: number; readonly warmerC: number; readonly what: string; readonly told: (warmer: string) => string },
+): readonly ProofRow[] {
+  return measuredRow(
+    plan,
+    record,
+    below,
+    tripC - warmerC,
+    [
+      ...reading(instrument, tripC, '°C'),
+      { name: `Cell and ${what} read one after the other`, halfWidth: 0.5, divisor: Math.sqrt(3), kind: 'systematic' },
+      ...reading(instrument, number(record, 'cells', 'cell') ?? 0, '°C'),
+    ],
+    told(`${formatQuantity(warmerC, '°C', 1)} ${warmerC >= 0 ? 'warmer' : 'colder'}`),
+  );
+}

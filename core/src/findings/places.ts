@@ -1,18 +1,15 @@
 import type { Card } from '../card';
-import { cardOf, mostAmps, type Plan, type Setting } from '../settings';
+import { cardOf, chargersWithCards as all, mostAmps, type Plan, type Setting } from '../settings';
 import type { Charger, Companion } from '../system';
 
-type InPlace = readonly { readonly charger: Charger; readonly card: Card }[];
+type InPlace = ReturnType<typeof all>;
 const ofPlan = new WeakMap<Plan, InPlace>();
 
 /** Every charger of the job with its card; chargers without a card are left to their own finding. Held with the plan: every rule asks. */
 export function chargersWithCards(plan: Plan): InPlace {
   const known = ofPlan.get(plan);
   if (known) return known;
-  const list = plan.input.system.chargers.flatMap((charger) => {
-    const card = cardOf(plan.input, charger);
-    return card ? [{ charger, card }] : [];
-  });
+  const list = all(plan.input);
   ofPlan.set(plan, list);
   return list;
 }

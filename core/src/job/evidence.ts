@@ -87,11 +87,8 @@ function onRecord(job: Job, requirement: Requirement): Piece | null {
     return shot ? piece(shot.at, 'pass', `Every value of ${device.name} was read back after a power cut on ${shot.date}.`) : null;
   }
   const noted = job.programming?.endedAt ?? job.programming?.begunAt ?? job.createdAt;
-  // Only what somebody has noted of a charger: companions have no such note.
   if (requirement.code === 'passcodeChanged')
-    return device.passcodeChanged && job.system.chargers.some((c) => c.id === device.id)
-      ? piece(noted, 'stated', `Somebody noted that the passcode of ${device.name} was changed.`)
-      : null;
+    return device.passcodeChanged ? piece(noted, 'stated', `Somebody noted that the passcode of ${device.name} was changed.`) : null;
   const [first] = device.displayReadings;
   if (requirement.code === 'displayAgrees' && first) {
     const worst = device.displayReadings.reduce((a, b) => (Math.abs(b.displayV - b.meterV) > Math.abs(a.displayV - a.meterV) ? b : a), first);

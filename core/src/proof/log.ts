@@ -12,7 +12,7 @@ export interface ChargerColumns {
 }
 
 /** Columns of numbers that belong to one charger. */
-export const chargerColumns = ['volts', 'amps', 'arrayVolts', 'inputWatts'] as const satisfies readonly (keyof ChargerColumns)[];
+export const chargerColumns = ['amps', 'volts', 'arrayVolts', 'inputWatts'] as const satisfies readonly (keyof ChargerColumns)[];
 
 /** Columns of numbers that belong to the bank and to what surrounds it, beside the voltage. */
 export const bankColumns = ['bankAmps', 'batteryC', 'stateOfCharge', 'loadAmps', 'irradiance', 'engine'] as const satisfies readonly (keyof Log)[];

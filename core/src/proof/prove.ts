@@ -7,6 +7,7 @@ import { explain, type Explanation } from './explain';
 import type { Log, LogReport } from './log';
 import { signLooksReversed, type LogContext } from './reading';
 import { temperatureRead } from './temperature';
+import { witnessesOf } from './witness';
 import { disagreement, findSlope, inferStages, levelsOf, type SlopeFound, type ChargerLevels, type Inferred, type StageSpan } from './inference';
 
 export { heldMaximum, slopeRatio, type ProofRow } from './judges';
@@ -83,7 +84,19 @@ export function proveLog(plan: Plan, written: Log, report: LogReport, instrument
       notes.push(`${charger.name}: the stage it reports and the stage its voltage and current show differ for ${Math.round(differ * 100)} % of the log.`);
   }
   const bankAmps = signLooksReversed(log) ? undefined : log.bankAmps;
-  const evidence: Evidence = { plan, log, report, instrument, temperature, bankAmps, spans, levels, inferred, slopes };
+  const evidence: Evidence = {
+    plan,
+    log,
+    report,
+    instrument,
+    temperature,
+    witnesses: witnessesOf({ plan, log, report, levels }),
+    bankAmps,
+    spans,
+    levels,
+    inferred,
+    slopes,
+  };
   const rows = seenBy(plan, 'log').flatMap((requirement) => {
     const row = judges[requirement.code]?.(evidence, requirement);
     return row ? [bySensor(evidence, row)] : [];

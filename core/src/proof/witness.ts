@@ -1,9 +1,12 @@
-import { formatNumber, formatQuantity } from '../quantity';
-import { cardOf, type Plan } from '../settings';
+import { mean, sampleCovariance, sampleVariance } from 'simple-statistics';
 import type { CardKind } from '../card';
 import { stageCode } from '../charger';
+import { formatNumber, formatQuantity } from '../quantity';
+import { zeroAmps } from '../requirements';
+import { chargersWithCards, type Plan } from '../settings';
 import { claimedSeconds, longestStep, type Log, type LogReport } from './log';
-import { chargerAmps, referredVolts, signalOf, type ChargerLevels } from './inference';
+import { chargerAmps, levelTolerance, otherAmps, referredVolts, signalOf, type ChargerLevels, type Signal } from './inference';
+import { median } from './statistics';
 
 /**
  * What a log shows besides the thing itself, so that it would have looked different had the thing been wrong. Without one nothing is proved:
@@ -11,10 +14,53 @@ import { chargerAmps, referredVolts, signalOf, type ChargerLevels } from './infe
  */
 
 /** What the witnesses look at. */
-export interface Scenery {
+interface Scenery {
   readonly plan: Plan;
   readonly log: Log;
   readonly report: LogReport;
+  readonly levels: ReadonlyMap<string, ChargerLevels>;
+}
+
+/** What is asked of a stretch of a log. */
+interface Asked {
+  readonly charger: string;
+  /** First and last sample looked at. */
+  readonly from: number;
+  readonly to: number;
+  /** The level, V at the reference temperature, and how it moves with battery temperature where not as programmed, V/°C. */
+  readonly levelV: number;
+  readonly slope?: number;
+  /** The bank’s current instead of the charger’s own, where it is asked whether the bank was filled and not by whom. */
+  readonly net?: Float32Array;
+}
+
+/** The witnesses of one log. What several judges ask is worked out once. */
+export interface Witnesses {
+  /** Regulation in words, or null where nothing shows it. */
+  readonly regulation: (asked: Asked) => string | null;
+  /** Where a charger could have given current. */
+  readonly readiness: (charger: string) => Readiness;
+}
+
+/** The witnesses of a log. */
+export function witnessesOf(e: Scenery): Witnesses {
+  const signal = signalOf(e.log.bankVolts);
+  const regulated = new Map<string, string | null>();
+  const ready = new Map<string, Readiness>();
+  return {
+    regulation: (asked) => {
+      const { charger, from, to, levelV, slope, net } = asked;
+      const key = [charger, from, to, levelV, slope, net !== undefined].join(' ');
+      let found = regulated.get(key);
+      if (found === undefined) regulated.set(key, (found = regulation(e, signal, asked)));
+      return found;
+    },
+    readiness: (charger) => {
+      let found = ready.get(charger);
+      if (!found) ready.set(charger, (found = readiness(e, charger)));
+      return found;
+    },
+  };
 }
 
 /** The least time at a level in one piece that can show regulation, s. */
@@ -34,23 +80,16 @@ interface Stretch {
   readonly others: number[];
   readonly array: number[];
   seconds: number;
+  samples: number;
+  /** Of those kept, how many have another source giving current. */
+  beside: number;
 }
 
-const quantile = (values: readonly number[], part: number): number =>
-  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * part))] ?? NaN;
-const mean = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
+/** The value so many tenths up a sorted series. */
+const tenth = (sorted: Float64Array, tenths: number): number => sorted[Math.floor((sorted.length * tenths) / 10)] ?? NaN;
 
-/** How much the voltage moves when the current goes from the bottom to the top of its range, V, by least squares: positive where both rise together. */
-function riseWithCurrent(volts: readonly number[], amps: readonly number[], rangeA: number): number {
-  const [mv, ma] = [mean(volts), mean(amps)];
-  let sxy = 0;
-  let sxx = 0;
-  for (let i = 0; i < amps.length; i++) {
-    sxy += ((amps[i] ?? 0) - ma) * ((volts[i] ?? 0) - mv);
-    sxx += ((amps[i] ?? 0) - ma) ** 2;
-  }
-  return sxx === 0 ? 0 : (sxy / sxx) * rangeA;
-}
+/** How much the voltage moves when the current goes through its range, V, by least squares: positive where both rise together. */
+const riseWithCurrent = ({ volts, amps }: Stretch, rangeA: number): number => (sampleCovariance(amps, volts) / sampleVariance(amps)) * rangeA;
 
 /** The array volts at which a charger works when nothing holds it back: the median while it gives at least half of its most, below absorb. */
 function workingArrayVolts({ log }: Scenery, charger: string, levels: ChargerLevels, below: number): number | null {
@@ -63,39 +102,27 @@ function workingArrayVolts({ log }: Scenery, charger: string, levels: ChargerLev
   const every = Math.max(1, Math.floor(amps.length / 20_000));
   for (let i = 0; i < amps.length; i += every)
     if ((amps[i] ?? 0) >= most / 2 && referredVolts(log, levels, i) < below && Number.isFinite(array[i])) values.push(array[i] ?? 0);
-  return values.length < 5 ? null : quantile(values, 0.5);
+  return values.length < 5 ? null : median(values);
 }
 
 /**
  * Regulation: the voltage stands while the charger's own current moves, or its array stands above the volts at which it works. A hump in which volts
  * and amps rise and fall together is the sun's, and one bus voltage is not the work of every charger that happens to be on: beside others a charger's
  * current has to come down by itself.
- *
- * @param from first sample looked at
- * @param to last sample looked at
- * @param levelV the level, V at the reference temperature
- * @param options `slope`: how the level moves with battery temperature, V/°C; `net`: the bank’s current instead of the charger’s own, where it is asked
- *   whether the bank was filled and not by whom
- * @returns in words, or null where nothing shows it
  */
-export function regulation(
-  e: Scenery,
-  charger: string,
-  levels: ChargerLevels,
-  from: number,
-  to: number,
-  levelV: number,
-  { slope = levels.slope, net }: { readonly slope?: number; readonly net?: Float32Array | undefined } = {},
-): string | null {
+function regulation(e: Scenery, signal: Signal, { charger, from, to, levelV, slope, net }: Asked): string | null {
   const { log } = e;
+  const levels = e.levels.get(charger);
   const amps = chargerAmps(log, charger);
-  if (!amps) return null;
-  const referred = { ...levels, slope };
-  const { stepV, noiseV } = signalOf(log.bankVolts);
-  const tolerance = Math.max(levels.toleranceV, 1.05 * stepV + 2 * Math.min(noiseV, levels.toleranceV / 2));
+  if (!levels || !amps) return null;
+  const referred = { ...levels, slope: slope ?? levels.slope };
+  const { stepV, noiseV } = signal;
+  const tolerance = levelTolerance(signal, levels.toleranceV);
   const longest = longestStep(e.report);
   const array = log.chargers[charger]?.arrayVolts;
-  const others = net ? [] : Object.entries(log.chargers).flatMap(([id, c]) => (id !== charger && c.amps ? [c.amps] : []));
+  const others = net ? [] : otherAmps(log, charger);
+  // A hundred thousand samples of one stretch tell no more than a tenth of them.
+  const every = Math.max(1, Math.floor((to - from + 1) / 20_000));
   const stretches: Stretch[] = [];
   let stretch: Stretch | null = null;
   let away = 0;
@@ -110,22 +137,27 @@ export function regulation(
     }
     away = 0;
     if (!stretch) {
-      stretch = { volts: [], amps: [], others: [], array: [], seconds: 0 };
+      stretch = { volts: [], amps: [], others: [], array: [], seconds: 0, samples: 0, beside: 0 };
       stretches.push(stretch);
     }
+    stretch.seconds += step;
+    if (stretch.samples++ % every !== 0) continue;
     stretch.volts.push(v);
     stretch.amps.push((net ?? amps)[i] ?? 0);
-    stretch.others.push(others.reduce((sum, o) => sum + Math.max(0, o[i] ?? 0), 0));
+    let theirs = 0;
+    for (const o of others) theirs += Math.max(0, o[i] ?? 0);
+    stretch.others.push(theirs);
+    if (theirs > levels.zeroA) stretch.beside++;
     if (array && Number.isFinite(array[i])) stretch.array.push(array[i] ?? 0);
-    stretch.seconds += step;
   }
   const works = workingArrayVolts(e, charger, levels, levels.absorbV - 2 * tolerance);
   for (const s of stretches.sort((a, b) => b.seconds - a.seconds)) {
     if (s.seconds < leastStretchS || s.volts.length < 4) continue;
-    const [low, high] = [quantile(s.amps, 0.1), quantile(s.amps, 0.9)];
+    const sorted = Float64Array.from(s.amps).sort();
+    const [low, high] = [tenth(sorted, 1), tenth(sorted, 9)];
     const moved = high - low;
-    const stands = riseWithCurrent(s.volts, s.amps, moved) <= Math.max(0.25 * levels.toleranceV, (3 * noiseV) / Math.sqrt(s.volts.length));
-    const throttled = works !== null && s.array.length > 3 ? quantile(s.array, 0.5) : NaN;
+    const stands = moved === 0 || riseWithCurrent(s, moved) <= Math.max(0.25 * levels.toleranceV, (3 * noiseV) / Math.sqrt(s.samples));
+    const throttled = works !== null && s.array.length > 3 ? median(s.array) : NaN;
     if (!net && works !== null && throttled >= throttledFrom * works && stands)
       return `Its array stood at ${formatNumber(throttled, 0)} V, above the ${formatNumber(works, 0)} V at which it works: the charger held it back.`;
     if (!stands || moved < Math.max(leastPart * high, 2 * levels.zeroA)) continue;
@@ -133,7 +165,7 @@ export function regulation(
     const [begun, middle] = [mean(s.amps.slice(0, Math.max(1, third))), mean(s.amps.slice(third, Math.max(third + 1, 2 * third)))];
     // Coarse steps hide a hump: then the current must not rise on the way.
     if (stepV > 0.25 * levels.toleranceV && middle > 1.03 * begun) continue;
-    if (quantile(s.others, 0.5) > levels.zeroA && (s.seconds < leastSharedS || !fellByItself(s))) continue;
+    if (2 * s.beside > s.volts.length && (s.seconds < leastSharedS || !fellByItself(s))) continue;
     return `The voltage stood while ${net ? 'the bank’s' : 'its'} current moved between ${formatQuantity(low, 'A', 1)} and ${formatQuantity(high, 'A', 1)}.`;
   }
   return null;
@@ -166,15 +198,15 @@ export interface Readiness {
  * current, the charger itself gave some minutes before or after, or it reports that it holds back for the temperature. Open-circuit array volts
  * show nothing: they stand as high under snow and behind a dead isolator.
  */
-export function readiness({ plan, log, report }: Scenery, charger: string, zeroA: number): Readiness {
+function readiness({ plan, log, report }: Scenery, charger: string): Readiness {
   const n = log.time.length;
   const could = new Uint8Array(n);
   const by = new Set<string>();
-  const kindOf = (id: string): CardKind | undefined => {
-    const device = plan.input.system.chargers.find((c) => c.id === id);
-    return device && cardOf(plan.input, device)?.kind;
-  };
-  const kind = kindOf(charger);
+  const sources = chargersWithCards(plan.input);
+  const card = sources.find((s) => s.charger.id === charger)?.card;
+  if (!card) return { could, by };
+  const { kind } = card;
+  const clearlyA = 3 * zeroAmps(card);
   const mark = (words: string, at: (i: number) => boolean): void => {
     let any = false;
     for (let i = 0; i < n; i++)
@@ -185,15 +217,13 @@ export function readiness({ plan, log, report }: Scenery, charger: string, zeroA
     if (any) by.add(words);
   };
   const { irradiance, engine, chargers } = log;
-  if (kind && solar.includes(kind) && irradiance) mark('the light on the array was measured', (i) => (irradiance[i] ?? 0) >= leastLight);
-  if (kind && driven.includes(kind) && engine) mark('the engine was turning', (i) => (engine[i] ?? 0) > 0);
-  const family = kind && [solar, driven].find((f) => f.includes(kind));
-  if (family)
-    for (const { id, name } of plan.input.system.chargers) {
-      const sister = id === charger ? undefined : chargers[id]?.amps;
-      const theirs = kindOf(id);
-      if (sister && theirs && family.includes(theirs)) mark(`${name} gave current`, (i) => (sister[i] ?? 0) > 3 * zeroA);
-    }
+  if (solar.includes(kind) && irradiance) mark('the light on the array was measured', (i) => (irradiance[i] ?? 0) >= leastLight);
+  if (driven.includes(kind) && engine) mark('the engine was turning', (i) => (engine[i] ?? 0) > 0);
+  const family = [solar, driven].find((f) => f.includes(kind));
+  for (const other of sources) {
+    const sister = other.charger.id === charger ? undefined : chargers[other.charger.id]?.amps;
+    if (sister && family?.includes(other.card.kind)) mark(`${other.charger.name} gave current`, (i) => (sister[i] ?? 0) > clearlyA);
+  }
   const stage = chargers[charger]?.stage;
   if (stage) mark('the charger itself reported that it held back for the temperature', (i) => stage[i] === stageCode.cold || stage[i] === stageCode.hot);
   const amps = chargerAmps(log, charger);
@@ -205,7 +235,7 @@ export function readiness({ plan, log, report }: Scenery, charger: string, zeroA
       for (let i = way === 1 ? 0 : n - 1; i >= 0 && i < n; i += way) {
         const before = i - way;
         const step = before < 0 || before >= n ? 0 : Math.abs((log.time[i] ?? 0) - (log.time[before] ?? 0));
-        since = (amps[i] ?? 0) > 3 * zeroA ? 0 : step > longest ? Infinity : since + step;
+        since = (amps[i] ?? 0) > clearlyA ? 0 : step > longest ? Infinity : since + step;
         if (since <= likeLightS) near[i] = 1;
       }
     }
@@ -214,9 +244,9 @@ export function readiness({ plan, log, report }: Scenery, charger: string, zeroA
   return { could, by };
 }
 
+const inEnglish = new Intl.ListFormat('en-GB');
+
 /** What shows that a charger had its source, in a sentence. */
 export function readyWords({ by }: Readiness): string {
-  const words = [...by];
-  const text = words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1) ?? ''}` : (words[0] ?? '');
-  return `Its source was there: ${text}.`;
+  return `Its source was there: ${inEnglish.format(by)}.`;
 }

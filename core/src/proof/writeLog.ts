@@ -1,6 +1,6 @@
 import { isoWithOffset } from '../quantity';
 import { stages } from '../charger';
-import { bankColumns, type Log } from './log';
+import { bankColumns, chargerColumns, type Log } from './log';
 
 /** The shortest decimal that reads back as the same 32-bit number; empty for a missing sample. */
 function number(value: number | undefined): string {
@@ -38,7 +38,7 @@ export function writeLog(log: Log): string {
     const row = [isoWithOffset(log.time[i] ?? 0, log.offsetMinutes), number(log.bankVolts[i])];
     for (const key of bankColumns) if (log[key]) row.push(number(log[key][i]));
     for (const [, c] of chargers) {
-      for (const key of ['amps', 'volts', 'arrayVolts', 'inputWatts'] as const) if (c[key]) row.push(number(c[key][i]));
+      for (const key of chargerColumns) if (c[key]) row.push(number(c[key][i]));
       if (c.stage) row.push(stages[c.stage[i] ?? 255] ?? '');
     }
     lines.push(row.join(','));

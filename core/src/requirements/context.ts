@@ -1,4 +1,4 @@
-import { cardOf, referenceC, type Plan } from '../settings';
+import { chargersWithCards as all, referenceC, type Plan } from '../settings';
 import { figureOnBank, statedFigure } from '../sheet';
 import type { Charger } from '../system';
 import type { Card } from '../card';
@@ -17,11 +17,7 @@ export const zeroAmps = (card: Card): number => Math.max(0.3, card.ratings.outpu
 export const ofCharger = (charger: Charger, card: Card) => ({ charger: charger.id, digits: 2, unit: 'V', dwellSeconds: 60, zeroA: zeroAmps(card) }) as const;
 
 /** Chargers with a card. */
-export const chargersWithCards = (plan: Plan): readonly { charger: Charger; card: Card }[] =>
-  plan.input.system.chargers.flatMap((charger) => {
-    const card = cardOf(plan.input, charger);
-    return card ? [{ charger, card }] : [];
-  });
+export const chargersWithCards = (plan: Plan): ReturnType<typeof all> => all(plan.input);
 
 /** A stated figure of the sheet on the bank. */
 export const onBank = (plan: Plan, key: Parameters<typeof statedFigure>[1]) => {

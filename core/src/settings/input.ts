@@ -103,6 +103,13 @@ export type SettingsInput = z.infer<typeof settingsInputSchema>;
 /** The card of a charger or companion, or undefined when the job does not carry it. */
 export const cardOf = (input: SettingsInput, charger: Pick<Charger, 'card'>): Card | undefined => input.cards.find((card) => card.id === charger.card);
 
+/** Every charger of a job with its card, in the order of the roster; chargers without a card are left out. */
+export const chargersWithCards = (input: SettingsInput): readonly { readonly charger: Charger; readonly card: Card }[] =>
+  input.system.chargers.flatMap((charger) => {
+    const card = cardOf(input, charger);
+    return card ? [{ charger, card }] : [];
+  });
+
 /** Where compensation is zero, °C: 25 unless the sheet says otherwise. */
 export const referenceC = ({ input }: { readonly input: Pick<SettingsInput, 'sheet'> }): number =>
   statedFigure(input.sheet, 'compensationReference')?.target ?? 25;
@@ -118,7 +125,7 @@ export const companionInPlace = ({ id, name, card, present, sensor, firmware, la
   present,
   sensor: sensor ?? plainSensor,
   displayReadings: [],
-  passcodeChanged: true,
+  passcodeChanged: false,
   ...(firmware === undefined ? {} : { firmware }),
   ...(lastVisit ? { lastVisit } : {}),
   ...(link === undefined ? {} : { link }),

@@ -1,19 +1,9 @@
 import { isSource, parameterFor, type Card } from '../card';
 import type { Charger } from '../system';
-import { cardOf, type SettingsInput } from './input';
-
-/** A charger of a bank that charges it, with its card. */
-interface Source {
-  readonly charger: Charger;
-  readonly card: Card;
-}
+import { chargersWithCards, type SettingsInput } from './input';
 
 /** Everything that charges the bank and has a card, in the order of the roster. */
-export const sourcesOf = (input: SettingsInput): readonly Source[] =>
-  input.system.chargers.flatMap((charger) => {
-    const card = cardOf(input, charger);
-    return card && isSource(card.kind) ? [{ charger, card }] : [];
-  });
+export const sourcesOf = (input: SettingsInput): ReturnType<typeof chargersWithCards> => chargersWithCards(input).filter(({ card }) => isSource(card.kind));
 
 /** Whether the charger’s own output can end absorb. */
 export const endsByOwnCurrent = (card: Card): boolean => card.absorb.currentSeen === 'ownOutput' && parameterFor(card, 'taperCurrent') !== undefined;

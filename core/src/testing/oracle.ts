@@ -1,3 +1,4 @@
+import { requirementKey } from '../job';
 import { proveLog, writeLog, type Log, type ProofRow, type Verdict } from '../proof';
 import {
   evaluateRun,
@@ -36,8 +37,6 @@ export interface OracleDay {
   readonly rows: readonly ProofRow[];
   readonly truth: ReadonlyMap<string, Holding>;
 }
-
-const keyOf = (code: string, charger: string | undefined): string => `${code}/${charger ?? ''}`;
 
 /** The nearest number a device can show to its own plus so many core units. */
 function moved(
@@ -151,16 +150,17 @@ export function oracleDay(seed: number): OracleDay | null {
   const instrument = plan.input.system.instruments[0];
   if (!instrument) return null;
   const { rows } = proveLog(plan, read.value.log, read.value.report, instrument);
-  const truth = new Map(evaluateRun(plan, run).map((o) => [keyOf(o.requirement.code, o.requirement.charger), o.holding]));
+  const outcomes = evaluateRun(plan, run);
+  const truth = new Map(outcomes.map((o) => [requirementKey(o), o.holding]));
   // A rehearsal asks how absorb ended; filled is a bank also when the sun went after it had stood at voltage for long enough.
-  for (const { requirement, holding } of evaluateRun(plan, run))
+  for (const { requirement, holding } of outcomes)
     if (requirement.code === 'absorbCompleted' && holding === 'cannotTell') {
       const trace = run.chargers.find((c) => c.id === requirement.charger);
       const least = requirement.band.min ?? Infinity;
-      if ((trace?.totals.atVoltage ?? 0) >= least) truth.set(keyOf(requirement.code, requirement.charger), 'holds');
+      if ((trace?.totals.atVoltage ?? 0) >= least) truth.set(requirementKey({ requirement }), 'holds');
     }
   // What a scenario itself did to the BMS is no doing of the chargers, and an opening all the same.
-  if (run.events.some((e) => e.kind === 'bmsOpen')) truth.set(keyOf('noDisconnect', undefined), 'breaks');
+  if (run.events.some((e) => e.kind === 'bmsOpen')) truth.set('noDisconnect/', 'breaks');
   return { about: `seed ${seed}: ${name}, ${kind.name}, ${scenario.days} d, ${fault} ${id}, ${about}`, plan, run, rows, truth };
 }
 
@@ -186,8 +186,8 @@ export function oracleCounts(seeds: readonly number[]): { days: number; counts: 
     if (!day) continue;
     days++;
     for (const row of day.rows) {
-      const { code, charger } = row.requirement;
-      const truth = day.truth.get(keyOf(code, charger));
+      const { code } = row.requirement;
+      const truth = day.truth.get(requirementKey(row));
       if (truth === undefined) continue;
       let count = counts.get(code);
       if (!count)

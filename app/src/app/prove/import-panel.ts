@@ -8,7 +8,6 @@ import {
   meaningSchema,
   meaningWords,
   ofCharger,
-  ownProbe,
   stages,
   unitsOf,
   type ColumnUnit,
@@ -21,6 +20,7 @@ import {
 import { JobStore } from '../data/job-store';
 import { Glyph } from '../ui/glyph';
 import { stageLook } from '../ui/stages';
+import { sensorChoices } from './sensors';
 
 /** A file that waits to be read, with what is thought of it. */
 export interface Waiting {
@@ -64,8 +64,8 @@ export class ImportPanel {
   protected readonly meanings = meaningSchema.options.map((value) => ({ value, words: meaningWords[value] }));
   protected readonly stageChoices = stages.map((value) => ({ value, words: stageLook[value].words }));
   protected readonly zones = zonesOffered();
-  protected readonly probe = ownProbe;
   protected readonly chargers = computed(() => this.store.job()?.system.chargers ?? []);
+  protected readonly sensors = computed(() => sensorChoices(this.chargers()));
   protected readonly at = linkedSignal<number, number>({ source: () => this.files().length, computation: () => 0 });
   /** Mappings as they stand, one for each file. */
   protected readonly mappings = linkedSignal<readonly Waiting[], readonly Mapping[]>({

@@ -3,7 +3,6 @@ import { Router } from '@angular/router';
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, resource, signal, viewChild } from '@angular/core';
 import {
   asEntered,
-  ownProbe,
   unknownSensor,
   devicesOf,
   changedAt,
@@ -45,6 +44,7 @@ import { logFigure, plotMargins } from './figure';
 import { GlancePanel } from './glance-panel';
 import { ImportPanel, type Waiting } from './import-panel';
 import { Plot } from './plot';
+import { sensorChoices } from './sensors';
 import { StageRibbon } from './stage-ribbon';
 import { TestsPanel } from './tests-panel';
 import { VerdictTable } from './verdict-table';
@@ -412,13 +412,7 @@ export class ProvePage {
 
   /** Sensors that may have written the temperature, and which it was; none where the log has no temperature. */
   protected readonly sensors = computed(() =>
-    this.row()?.log.batteryC
-      ? [
-          { value: unknownSensor, words: 'a sensor nobody knows' },
-          { value: ownProbe, words: 'a probe on the battery' },
-          ...(this.store.job()?.system.chargers ?? []).flatMap((c) => (c.sensor.fitted ? [{ value: c.id, words: `the sensor of ${c.name}` }] : [])),
-        ]
-      : [],
+    this.row()?.log.batteryC ? [{ value: unknownSensor, words: 'a sensor nobody knows' }, ...sensorChoices(this.store.job()?.system.chargers ?? [])] : [],
   );
   protected readonly sensor = computed(() => {
     const id = this.entry()?.batterySensor ?? this.row()?.log.batterySensor;

@@ -1,5 +1,5 @@
 import { formatQuantity } from '../../quantity';
-import { bathFor } from '../bath';
+import { aliveStep, bathFor, cellsRow, coldestIn, warmerThanCells } from '../bath';
 import type { FieldTest } from '../definition';
 import { isolate, measuredRow, number, putBack, reading, requirement, seenRow, word } from '../tools';
 
@@ -76,16 +76,7 @@ export const lowTemperature: FieldTest = {
             { id: 'stopped', name: 'Did it stop', unit: '', choices: ['yes', 'no'] },
           ],
         },
-        {
-          id: 'alive',
-          kind: 'read',
-          title: 'What else went with it',
-          says: ['A relay between charger and battery takes the charger’s supply away, and the monitor’s count with it.'],
-          fields: [
-            { id: 'charger', name: 'Charger still alive', unit: '', choices: ['yes', 'no'] },
-            { id: 'count', name: 'Monitor kept its count', unit: '', choices: ['yes', 'no', 'no monitor'] },
-          ],
-        },
+        aliveStep('Charger still alive', 'A relay between charger and battery takes the charger’s supply away, and the monitor’s count with it.'),
         {
           id: 'resume',
           kind: 'read',
@@ -100,8 +91,7 @@ export const lowTemperature: FieldTest = {
   judge: (plan, { device }, record, instrument) => {
     const trip = number(record, 'trip', 'celsius');
     const resumed = number(record, 'resume', 'celsius');
-    const cell = number(record, 'cells', 'cell');
-    const shown = number(record, 'cells', 'shown');
+    const warmerC = warmerThanCells(record);
     const amps = number(record, 'trip', 'amps');
     const stopped = word(record, 'trip', 'stopped');
     const below = requirement(plan, 'noChargeBelowMinimum', device.id);
@@ -109,7 +99,7 @@ export const lowTemperature: FieldTest = {
     if (stopped === 'no') {
       const cutoff = plan.setting(device.id, 'lowTempCutoff')?.trueValue ?? 0;
       const bath = bathFor(cutoff, device);
-      const coldest = number(record, 'trip', 'coldest') ?? trip ?? bath.celsius;
+      const coldest = coldestIn(record, bath);
       const went = coldest === null ? '' : `${device.name} went on charging with its sensor at ${formatQuantity(coldest, '°C', 1)}`;
       // Above its cutoff, as far as one can tell, it must not stop.
       if (coldest === null || coldest + instrument.temperatureErrorC >= cutoff - device.sensor.errorC) {
@@ -151,7 +141,7 @@ export const lowTemperature: FieldTest = {
     if (trip === undefined || !below) return rows;
     if (amps !== undefined && amps > below.zeroA)
       return [...rows, ...seenRow(record, below, 'fail', `After it “stopped”, ${formatQuantity(amps, 'A', 1)} still flowed. That is charging.`)];
-    if (cell === undefined || shown === undefined)
+    if (warmerC === null)
       return [
         ...rows,
         ...seenRow(
@@ -162,17 +152,8 @@ export const lowTemperature: FieldTest = {
           'Cell case and the charger’s reading, side by side on a cold morning, would settle it.',
         ),
       ];
-    const warmer = shown - cell;
-    return [
-      ...rows,
-      ...measuredRow(
-        plan,
-        record,
-        below,
-        trip - warmer,
-        [...reading(instrument, trip, '°C'), { ...lagged, name: 'Cell and sensor read one after the other' }, ...reading(instrument, cell, '°C')],
-        `Its sensor reads ${formatQuantity(warmer, '°C', 1)} ${warmer >= 0 ? 'warmer' : 'colder'} than the cells${warmer > 2 ? ' (it sits on a pad, in the air, or by something warm)' : ''}, so charging stops with the cells at`,
-      ),
-    ];
+    const pad = warmerC > 2 ? ' (it sits on a pad, in the air, or by something warm)' : '';
+    const told = (warmer: string): string => `Its sensor reads ${warmer} than the cells${pad}, so charging stops with the cells at`;
+    return [...rows, ...cellsRow(plan, record, below, instrument, { tripC: trip, warmerC, what: 'sensor', told })];
   },
 };

@@ -1,7 +1,7 @@
 import { formatQuantity } from '../../quantity';
-import { bathFor } from '../bath';
+import { aliveStep, bathFor, cellsRow, coldestIn, warmerThanCells } from '../bath';
 import type { FieldTest, Subject } from '../definition';
-import { isolate, measuredRow, number, putBack, reading, requirement, seenRow, word } from '../tools';
+import { isolate, number, putBack, requirement, seenRow, word } from '../tools';
 import type { Plan } from '../../settings';
 
 const setpoint = (plan: Plan, { device }: Subject): number | null => plan.setting(device.id, 'thermostatSetpoint')?.trueValue ?? null;
@@ -70,16 +70,10 @@ export const thermostat: FieldTest = {
             { id: 'opened', name: 'Did it open', unit: '', choices: ['yes', 'no'] },
           ],
         },
-        {
-          id: 'alive',
-          kind: 'read',
-          title: 'What else went with it',
-          says: ['Charger and monitor are to stay powered; a machine that turns is stopped at its field or brake, never at its output.'],
-          fields: [
-            { id: 'charger', name: 'Chargers still alive', unit: '', choices: ['yes', 'no'] },
-            { id: 'count', name: 'Monitor kept its count', unit: '', choices: ['yes', 'no', 'no monitor'] },
-          ],
-        },
+        aliveStep(
+          'Chargers still alive',
+          'Charger and monitor are to stay powered; a machine that turns is stopped at its field or brake, never at its output.',
+        ),
         {
           id: 'resume',
           kind: 'read',
@@ -97,12 +91,12 @@ export const thermostat: FieldTest = {
     const opened = word(record, 'trip', 'opened');
     const trip = number(record, 'trip', 'celsius');
     const amps = number(record, 'trip', 'amps');
-    const [cell, shown] = [number(record, 'cells', 'cell'), number(record, 'cells', 'shown')];
+    const warmerC = warmerThanCells(record);
     return switched(plan, subject).flatMap((id) => {
       const below = requirement(plan, 'noChargeBelowMinimum', id);
       if (!below) return [];
       if (opened === 'no') {
-        const coldest = number(record, 'trip', 'coldest') ?? trip ?? bathFor(at, device).celsius;
+        const coldest = coldestIn(record, bathFor(at, device));
         return coldest !== null && coldest + instrument.temperatureErrorC < at - device.sensor.errorC
           ? seenRow(
               record,
@@ -129,7 +123,7 @@ export const thermostat: FieldTest = {
         );
       if (amps > below.zeroA)
         return seenRow(record, below, 'fail', `With the contact of ${device.name} open ${formatQuantity(amps, 'A', 1)} still flowed. That is charging.`);
-      if (cell === undefined || shown === undefined)
+      if (warmerC === null)
         return seenRow(
           record,
           below,
@@ -137,19 +131,12 @@ export const thermostat: FieldTest = {
           `The contact of ${device.name} opens with its probe at ${formatQuantity(trip, '°C', 1)}. How far that lies from the cells was not measured.`,
           'Cell case and the thermostat’s reading, side by side on a cold morning, would settle it.',
         );
-      const warmer = shown - cell;
-      return measuredRow(
-        plan,
-        record,
-        below,
-        trip - warmer,
-        [
-          ...reading(instrument, trip, '°C'),
-          { name: 'Cell and probe read one after the other', halfWidth: 0.5, divisor: Math.sqrt(3), kind: 'systematic' as const },
-          ...reading(instrument, cell, '°C'),
-        ],
-        `${device.name}’s probe reads ${formatQuantity(warmer, '°C', 1)} ${warmer >= 0 ? 'warmer' : 'colder'} than the cells, so charging stops with the cells at`,
-      );
+      return cellsRow(plan, record, below, instrument, {
+        tripC: trip,
+        warmerC,
+        what: 'probe',
+        told: (warmer) => `${device.name}’s probe reads ${warmer} than the cells, so charging stops with the cells at`,
+      });
     });
   },
 };

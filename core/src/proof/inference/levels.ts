@@ -80,5 +80,9 @@ export function allReferred({ bankVolts, batteryC }: Log, { slope, referenceC: r
 /** The charger's own current, or the bank's when the log has only that. */
 export const chargerAmps = (log: Log, charger: string): Float32Array | undefined => log.chargers[charger]?.amps ?? log.bankAmps;
 
+/** The currents of all other chargers that the log has. */
+export const otherAmps = (log: Log, charger: string): readonly Float32Array[] =>
+  Object.entries(log.chargers).flatMap(([id, c]) => (id !== charger && c.amps ? [c.amps] : []));
+
 /** Whether the source stands far enough above the bank to push current into it, V. */
 export const canCharge = (arrayVolts: number | undefined, bankVolts: number): boolean => (arrayVolts ?? 0) > bankVolts + 5;

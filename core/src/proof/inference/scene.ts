@@ -1,7 +1,7 @@
 import type { Log, LogReport } from '../log';
 import { longestStep } from '../log';
 import { allReferred, canCharge, chargerAmps, type ChargerLevels } from './levels';
-import { signalOf, smoothed } from './signal';
+import { levelTolerance, signalOf, smoothed } from './signal';
 
 /** One charger in a log, as the inference looks at it. */
 export interface Scene {
@@ -53,7 +53,7 @@ export function sceneOf(log: Log, report: LogReport, charger: string, levels: Ch
     intervalS: report.intervalSeconds,
     stepV: signal.stepV,
     noiseV,
-    toleranceV: Math.max(levels.toleranceV, 1.05 * signal.stepV + 2 * noiseV) + (blind ? Math.abs(levels.slope) * 3 : 0),
+    toleranceV: levelTolerance(signal, levels.toleranceV) + (blind ? Math.abs(levels.slope) * 3 : 0),
     adriftV: blind ? Math.abs(levels.slope) * 20 : 0,
     on: (i) => (amps[i] ?? 0) > zeroA,
     sunAt: (i) => (arrayV === undefined ? null : canCharge(arrayV[i], log.bankVolts[i] ?? 0)),

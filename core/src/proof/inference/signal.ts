@@ -35,6 +35,9 @@ export function signalOf(volts: Float32Array): Signal {
   return { stepV: Number.isFinite(step) ? Math.max(0.001, step / 10_000) : 0.01, noiseV: scatter };
 }
 
+/** How far from a level a sample may lie and still count as at it, V: the least that is asked, or what steps and scatter of the log make of it. */
+export const levelTolerance = ({ stepV, noiseV }: Signal, leastV: number): number => Math.max(leastV, 1.05 * stepV + 2 * Math.min(noiseV, leastV / 2));
+
 /** Mean over the samples within `seconds` before and after, without reaching over a step longer than `longest`. Gaps stay gaps. */
 export function smoothed(time: Float64Array, values: Float32Array, seconds: number, longest: number): Float32Array {
   const n = values.length;

@@ -2,11 +2,10 @@ import { formatDuration, formatQuantity, measure, readingBudget, rectangular, ty
 import type { Requirement } from '../../requirements';
 import { judge, type Verdict } from '../judge';
 import { claimedSeconds, longestStep } from '../log';
-import { chargerAmps, referredVolts, type ChargerLevels, type StageSpan } from '../inference';
+import { chargerAmps, otherAmps, referredVolts, type ChargerLevels, type StageSpan } from '../inference';
 import { robustLevel } from '../statistics';
-import { regulation } from '../witness';
 import { dayOf, daysListed } from './days';
-import { base, clock, nameOf, notTested, type Evidence, type ProofRow } from './context';
+import { base, clock, nameOf, notTested, openRow, type Evidence, type ProofRow } from './context';
 
 /** A day in bulk for so long is a day on which there was something to complete, s. */
 const chargedS = 1800;
@@ -60,14 +59,12 @@ export function absorbCompleted(e: Evidence, requirement: Requirement): ProofRow
   const counts = `Completed on ${done.length} of ${days.length} days.`;
   if (short.length > 0) return { ...shown, why: `${shown.why} ${counts} Cut short on ${daysListed(short.map((d) => d.day))}.` };
   if (done.length === days.length) return { ...shown, why: `${shown.why} ${counts}` };
-  const { witness: _w, ...row } = shown;
   const never = of('notReached').map((d) => d.day);
-  return {
-    ...row,
-    verdict: 'inconclusive',
-    why: `${row.why} ${counts}${open.length > 0 ? ` Begun and not ended on ${daysListed(open.map((d) => d.day))}.` : ''}${never.length > 0 ? ` Not reached on ${daysListed(never)}.` : ''}`,
-    next: 'Whether that is often enough is for the maker to say; a log of sunnier days would show the rest.',
-  };
+  return openRow(
+    shown,
+    `${counts}${open.length > 0 ? ` Begun and not ended on ${daysListed(open.map((d) => d.day))}.` : ''}${never.length > 0 ? ` Not reached on ${daysListed(never)}.` : ''}`,
+    'Whether that is often enough is for the maker to say; a log of sunnier days would show the rest.',
+  );
 }
 
 /**
@@ -157,9 +154,9 @@ function judgeSpan(e: Evidence, requirement: Requirement, levels: ChargerLevels,
       ? `net bank current at the end ${formatQuantity(taper.value, 'A', 1)} ± ${formatQuantity(taper.uncertainty, 'A', 1)}, at most ${formatQuantity(requirement.taperA, 'A', 1)} asked`
       : '';
   // Whether the bank was filled, not by whom: its own current coming down is as good as the charger’s.
-  const stood =
-    regulation(e, charger, levels, span.first, span.last, level) ??
-    (e.bankAmps ? regulation(e, charger, levels, span.first, span.last, level, { net: e.bankAmps }) : null);
+  const stretch = { charger, from: span.first, to: span.last, levelV: level };
+  const ownStood = e.witnesses.regulation(stretch);
+  const stood = ownStood ?? (e.bankAmps ? e.witnesses.regulation({ ...stretch, net: e.bankAmps }) : null);
   if (taper && byTaper === 'pass' && stood !== null)
     return {
       ending: 'done',
@@ -198,7 +195,7 @@ function judgeSpan(e: Evidence, requirement: Requirement, levels: ChargerLevels,
   if (byTime === 'inconclusive' || byTaper === 'inconclusive') return open(told, 'A log with a shorter interval or a better current reading would settle it.');
   if (requirement.taperA !== undefined && byTaper !== 'fail')
     return open(`${told} The log does not show the bank’s current falling.`, 'Log the bank’s current with a shorter interval.');
-  if (regulation(e, charger, levels, span.first, span.last, level) === null && othersGave(e, charger, span, levels.zeroA))
+  if (ownStood === null && othersGave(e, charger, span, levels.zeroA))
     return open(
       `${told} Another source gave current too, and may have held the bank while its own timer ran.`,
       'A day on which it works alone would settle it.',
@@ -211,7 +208,7 @@ function judgeSpan(e: Evidence, requirement: Requirement, levels: ChargerLevels,
 
 /** Whether other sources gave current for most of a span. */
 function othersGave(e: Evidence, charger: string, span: StageSpan, zeroA: number): boolean {
-  const others = Object.entries(e.log.chargers).flatMap(([id, c]) => (id !== charger && c.amps ? [c.amps] : []));
+  const others = otherAmps(e.log, charger);
   let on = 0;
   for (let i = span.first; i <= span.last; i++) if (others.some((amps) => (amps[i] ?? 0) > zeroA)) on++;
   return on > (span.last - span.first + 1) / 2;

@@ -5,6 +5,7 @@ import type { Instrument } from '../../system';
 import { judge, settle, type Verdict } from '../judge';
 import type { Log, LogReport } from '../log';
 import type { TemperatureRead } from '../temperature';
+import type { Witnesses } from '../witness';
 import type { ChargerLevels, Inferred, SlopeFound, StageSpan } from '../inference';
 
 /** A verdict, and for a pass what else the evidence shows, so that it would have looked different had the thing been wrong. */
@@ -37,6 +38,7 @@ export interface Evidence {
   readonly report: LogReport;
   readonly instrument: Instrument;
   readonly temperature: TemperatureRead;
+  readonly witnesses: Witnesses;
   /** Net current into the bank where its sign can be believed. */
   readonly bankAmps: Float32Array | undefined;
   readonly spans: ReadonlyMap<string, readonly StageSpan[]>;
@@ -86,9 +88,9 @@ export function judged(requirement: Requirement, measured: Measured, evidence: {
   return { ...parts, verdict, ...(verdict === 'inconclusive' ? { next: settle(measured, requirement.band, requirement.unit, requirement.digits) } : {}) };
 }
 
-/** A pass that may not stand: what keeps it open, and what would settle it. */
-export function openRow({ witness: _w, ...row }: ProofRow, why: string, next: string): ProofRow {
-  return { ...row, verdict: 'inconclusive', why: `${row.why} ${why}`, next };
+/** A verdict that may not stand: what keeps it open, and what would settle it. Not tested where its value put nothing to the test. */
+export function openRow({ witness: _w, ...row }: ProofRow, why: string, next: string, verdict: 'inconclusive' | 'notTested' = 'inconclusive'): ProofRow {
+  return { ...row, verdict, why: `${row.why} ${why}`, next };
 }
 
 /** A moment on the log's own clock. */

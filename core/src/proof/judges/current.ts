@@ -84,10 +84,11 @@ export function currentCeiling(e: Evidence, requirement: Requirement): ProofRow 
   if (row.verdict === 'fail' && current.most) return openRow(row, loadsTake, loadsMended);
   // A day on which little was given proves nothing of what happens when all give their most.
   if (row.verdict === 'pass' && held.value < nearLimit * Math.min(most, allLimits(e)))
-    return untested(
+    return openRow(
       row,
       'So little says nothing of a day on which all sources give their most.',
       'A log with all sources at full power, or a clamp meter with the loads off and on, would test it.',
+      'notTested',
     );
   return row;
 }
@@ -113,10 +114,11 @@ export function currentAsProgrammed(e: Evidence, requirement: Requirement): Proo
     { words: `Its current stood flat there for ${formatDuration(flat)}: the limit held it, not the source.` },
   );
   if (row.verdict === 'pass' && (held.value < nearLimit * told || flat < flatTopS))
-    return untested(
+    return openRow(
       row,
       held.value < nearLimit * told ? 'It never came near its limit.' : 'It only touched that: nothing shows that the limit held it.',
       'An hour in which the source could give more than the limit would test it.',
+      'notTested',
     );
   return row;
 }
@@ -192,9 +194,4 @@ export function currentForTemperature(e: Evidence, requirement: Requirement): Pr
       next: 'A log through a cold morning would test it.',
     };
   return { ...parts, verdict: 'pass', why, witness: `The battery was charged for ${formatDuration(stepped)} at temperatures where the sheet allows less.` };
-}
-
-/** A value within its band that put nothing to the test. */
-function untested({ witness: _w, ...row }: ProofRow, why: string, next: string): ProofRow {
-  return { ...row, verdict: 'notTested', why: `${row.why} ${why}`, next };
 }

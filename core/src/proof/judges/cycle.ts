@@ -2,7 +2,6 @@ import { formatBand, formatDuration, formatQuantity, measure, readingBudget, typ
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
 import { chargerAmps, referredVolts, type ChargerLevels, type StageSpan } from '../inference';
-import { readiness } from '../witness';
 import { clock, dwellOf, gapsLeftOut, judged, nameOf, noWitness, notTested, type Evidence, type Judge, type ProofRow } from './context';
 import { heldMaximum } from './neverAboveMaximum';
 
@@ -74,7 +73,7 @@ const missedS = 1800;
 function neverBegan(e: Evidence, requirement: Requirement, spans: readonly StageSpan[], levels: ChargerLevels, amps: Float32Array): ProofRow | null {
   const least = requirement.band.min;
   if (least === undefined || (levels.cutoffC !== null && !e.log.batteryC)) return null;
-  const ready = readiness(e, requirement.charger ?? '', requirement.zeroA);
+  const ready = e.witnesses.readiness(requirement.charger ?? '');
   const longest = longestStep(e.report);
   const warmFrom = (levels.cutoffC ?? -Infinity) + warmAboveC;
   let held = false;

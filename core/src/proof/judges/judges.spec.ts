@@ -1,28 +1,16 @@
 import { plan, seeded, teasel, wholeTeasel, withFigure } from '../../testing/fixtures';
+import { beside as anyBeside, row, solarLaunch, type Made } from '../../testing/judged';
 import { madeLog, type Sample } from '../../testing/logs';
-import { proveLog, slopeRatio, type Log, type LogReport, type ProofRow, type Verdict } from '../index';
+import { slopeRatio, type Verdict } from '../index';
 
-const p = plan(teasel());
-const monitor = teasel().system.instruments[1]!;
-interface Made {
-  log: Log;
-  report: LogReport;
-}
-const row = (made: Made, code: string, charger?: string, of = p): ProofRow =>
-  proveLog(of, made.log, made.report, monitor).rows.find((r) => r.requirement.code === code && r.requirement.charger === charger)!;
-const verdict = (made: Made, code: string, charger?: string, of = p): Verdict => row(made, code, charger, of).verdict;
+const verdict = (made: Made, code: string, charger?: string, of = solarLaunch): Verdict => row(made, code, charger, of).verdict;
 const noise = (seed: number) => {
   const random = seeded(seed);
   return (size: number): number => (random() + random() + random() - 1.5) * size;
 };
-/** A second charger beside the first. */
-const beside = ({ log, report }: Made, amps: (i: number) => number): Made => ({
-  report,
-  log: {
-    ...log,
-    chargers: { ...log.chargers, fore: { amps: Float32Array.from(log.time, (_, i) => amps(i)), arrayVolts: new Float32Array(log.time.length).fill(70) } },
-  },
-});
+/** The forward charger beside it. */
+const beside = (made: Made, amps: (i: number) => number): Made =>
+  anyBeside(made, 'fore', { amps: Float32Array.from(made.log.time, (_, i) => amps(i)), arrayVolts: new Float32Array(made.log.time.length).fill(70) });
 
 /** Bulk for an hour and a half, absorb for an hour with a falling current, then float under a small load. */
 const day =
@@ -39,7 +27,7 @@ const log = (change: Parameters<typeof day>[0] = {}): Made => madeLog(14_400, 10
 
 describe('current', () => {
   it('into the bank: proved near the ceiling, fails above it, not tested on a weak day', () => {
-    const most = p.ceiling.binding!.amps;
+    const most = solarLaunch.ceiling.binding!.amps;
     expect(verdict(log({ net: most * 0.9 }), 'currentCeiling')).toBe('pass');
     expect(verdict(log({ net: most * 1.15 }), 'currentCeiling')).toBe('fail');
     expect(row(log({ net: most * 0.2 }), 'currentCeiling').why).toContain('says nothing of a day');

@@ -1,10 +1,9 @@
 import { formatBand, formatDuration, formatQuantity, measure, readingBudget, type Band } from '../../quantity';
 import type { Requirement } from '../../requirements';
-import { judge, type Verdict } from '../judge';
+import { judge, verdictOrder, type Verdict } from '../judge';
 import { claimedSeconds, longestStep } from '../log';
 import { chargerAmps, referredVolts, type ChargerLevels } from '../inference';
 import { median, robustLevel } from '../statistics';
-import { regulation } from '../witness';
 import { dayOf, dayWords } from './days';
 import { judged, nameOf, notTested, openRow, temperatureLine, type Evidence, type Judge, type ProofRow } from './context';
 
@@ -111,14 +110,18 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
       ],
       e.plan.input.coverage,
     );
-    const own = regulation(e, charger, levels, d.first, d.last, stage === 'absorb' ? (seenBy?.absorbV ?? middle) : middle, {
+    const own = e.witnesses.regulation({
+      charger,
+      from: d.first,
+      to: d.last,
+      levelV: stage === 'absorb' ? (seenBy?.absorbV ?? middle) : middle,
       slope: stage === 'absorb' ? (seenBy?.slope ?? levels.slope) : slope,
     });
     return { ...d, measured, scatter: standardError, verdict: judge(measured, requirement.band), off: edgeDistance(requirement.band, middle), witness: own };
   });
   const witnessed = judgedDays.filter((d) => d.witness !== null);
   const counted = witnessed.length > 0 ? witnessed : judgedDays;
-  const rank = (verdict: Verdict): number => ['fail', 'inconclusive', 'pass'].indexOf(verdict);
+  const rank = (verdict: Verdict): number => verdictOrder.indexOf(verdict);
   const worst = counted.reduce((a, b) => (rank(b.verdict) < rank(a.verdict) || (b.verdict === a.verdict && b.off < a.off) ? b : a));
   const referred = slope !== 0 ? ` (referred to ${levels.referenceC} °C)` : '';
   const of =

@@ -2,7 +2,7 @@ import { formatDuration, formatQuantity, measure } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
 import { chargerAmps } from '../inference';
-import { readiness, readyWords } from '../witness';
+import { readyWords } from '../witness';
 import { base, clock, judged, nameOf, notTested, noWitness, type Evidence, type ProofRow } from './context';
 
 /** The hottest battery at which this charger’s current flowed for the dwell time. A pass needs hot hours in which it could have charged. */
@@ -21,7 +21,7 @@ export function noChargeAboveMaximum(e: Evidence, requirement: Requirement): Pro
   let at = 0;
   let run = 0;
   let could = 0;
-  const ready = readiness(e, charger, requirement.zeroA);
+  const ready = e.witnesses.readiness(charger);
   for (let i = 0; i < log.time.length; i++) {
     const c = warm[i] ?? NaN;
     const step = claimedSeconds(log.time, i, longest);

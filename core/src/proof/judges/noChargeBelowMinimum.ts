@@ -2,7 +2,7 @@ import { expandedUncertainty, formatDuration, formatQuantity } from '../../quant
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
 import { chargerAmps } from '../inference';
-import { readiness, readyWords } from '../witness';
+import { readyWords } from '../witness';
 import { base, blindSpot, clock, judged, nameOf, notTested, noWitness, openRow, type Evidence, type ProofRow } from './context';
 
 /** The coldest battery at which this charger's current flowed for the dwell time. A pass needs cold hours in which it could have charged. */
@@ -15,7 +15,7 @@ export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): Pro
   const temperature = log.batteryC;
   if (!amps || !temperature)
     return notTested(requirement, `The log has no ${amps ? 'battery temperature' : `current of ${name}`}.`, 'Log both, through a cold morning.');
-  const ready = readiness(e, charger, requirement.zeroA);
+  const ready = e.witnesses.readiness(charger);
   const longest = longestStep(e.report);
   const budget = e.temperature.lines;
   const uncertainty = expandedUncertainty(budget, e.plan.input.coverage);

@@ -2,7 +2,7 @@ import { formatDuration, formatQuantity } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { chargerAmps, referredVolts } from '../inference';
 import { claimedSeconds, longestStep } from '../log';
-import { readiness, readyWords } from '../witness';
+import { readyWords } from '../witness';
 import { dayOf, dayWords } from './days';
 import { base, nameOf, notTested, type Evidence, type ProofRow } from './context';
 
@@ -36,7 +36,7 @@ export function noFloat(e: Evidence, requirement: Requirement): ProofRow {
   if (!spans || !levels || !amps || rest === undefined) return notTested(requirement, `The log has no current of ${name}.`, `Log ${name}’s own current.`);
   const { log } = e;
   const longest = longestStep(e.report);
-  const ready = readiness(e, charger, requirement.zeroA);
+  const ready = e.witnesses.readiness(charger);
   const due = (levels.absorbSeconds ?? 0) * patience;
   const days = new Map<number, Day>();
   let absorbed = 0;

@@ -1,7 +1,6 @@
 import { formatDuration, formatNumber, formatQuantity, measure, rectangular, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { leastSpanC } from '../inference';
-import { regulation } from '../witness';
 import { clock, judged, nameOf, notTested, type Evidence, type Judge, type ProofRow } from './context';
 
 /** Part of a slope that the lag and the steps of a temperature sensor can flatten, ±. */
@@ -39,8 +38,7 @@ function slope(e: Evidence, requirement: Requirement): ProofRow {
       `${name} was not seen to hold its voltage over ${leastSpanC} °C of battery temperature.`,
       `Days that differ by ${leastSpanC} °C or more, or the test that chills its sensor, would test it.`,
     );
-  const levels = e.levels.get(charger);
-  const stood = levels ? regulation(e, charger, levels, 0, e.log.time.length - 1, found.level, { slope: found.slope }) : null;
+  const stood = e.witnesses.regulation({ charger, from: 0, to: e.log.time.length - 1, levelV: found.level, slope: found.slope });
   const { cells, shape } = e.plan.facts;
   const perCell = (v: number): number => (v / cells) * 1000;
   const value = perCell(found.slope);

@@ -1,7 +1,6 @@
 import { formatDuration, formatQuantity, measure, rectangular, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
-import { regulation } from '../witness';
 import { bankCurrentMended, bankCurrentMissing, base, clock, judged, nameOf, notTested, type Evidence, type ProofRow } from './context';
 
 /** How far apart the levels lie that the chargers were seen to regulate at. One instrument reads them all, so its own error cancels. */
@@ -9,8 +8,8 @@ export function chargersAgree(e: Evidence, requirement: Requirement): ProofRow {
   // One bus voltage is credited only to a charger that was seen to hold it by itself.
   const seen = [...e.inferred].flatMap(([id, i]) => {
     const spans = i.spans.filter((s) => s.stage === 'absorb');
-    const levels = e.levels.get(id);
-    const held = i.absorbSeen && levels && spans.some((s) => regulation(e, id, levels, s.first, s.last, i.absorbV, { slope: i.slope }) !== null);
+    const held =
+      i.absorbSeen && spans.some((s) => e.witnesses.regulation({ charger: id, from: s.first, to: s.last, levelV: i.absorbV, slope: i.slope }) !== null);
     return held ? [{ id, volts: i.absorbV, spans }] : [];
   });
   if (seen.length < 2)

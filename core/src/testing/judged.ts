@@ -1,0 +1,29 @@
+import { proveLog, type ChargerColumns, type Log, type LogReport, type ProofRow } from '../proof';
+import { plan, teasel } from './fixtures';
+
+/** The launch with its two solar chargers, and the monitor that writes its logs. */
+export const solarLaunch = plan(teasel());
+const monitor = teasel().system.instruments[1]!;
+
+/** A made-up log. */
+export interface Made {
+  readonly log: Log;
+  readonly report: LogReport;
+}
+
+export const rowsOf = (made: Made, of = solarLaunch): readonly ProofRow[] => proveLog(of, made.log, made.report, monitor).rows;
+
+/** The verdict of a log on one requirement. */
+export const row = (made: Made, code: string, charger?: string, of = solarLaunch): ProofRow =>
+  rowsOf(made, of).find((r) => r.requirement.code === code && r.requirement.charger === charger)!;
+
+export const change = (made: Made, log: Partial<Log>): Made => ({ ...made, log: { ...made.log, ...log } });
+
+/** A column of seconds since the log began. */
+export const column = (made: Made, at: (second: number) => number): Float32Array => Float32Array.from(made.log.time, (t) => at(t - made.log.time[0]!));
+
+/** Another charger beside "aft". */
+export const beside = (made: Made, id: string, columns: ChargerColumns): Made => change(made, { chargers: { ...made.log.chargers, [id]: columns } });
+
+/** More columns of "aft". */
+export const aft = (made: Made, columns: ChargerColumns): Made => beside(made, 'aft', { ...made.log.chargers['aft'], ...columns });
