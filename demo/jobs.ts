@@ -5,6 +5,11 @@ const library = (path: string): unknown => JSON.parse(readFileSync(new URL(`../l
 const card = (id: string) => cardSchema.parse(library(`cards/${id}.json`));
 const sheet = (id: string) => sheetSchema.parse(library(`sheets/${id}.json`));
 
+/** A new job of which everything was said: the demo’s jobs enter all of it. */
+function said({ assumed: _all, ...job }: Job): Job {
+  return job;
+}
+
 /** Every device whose card tells of registers is joined to the device of its name on the server’s list. */
 function linked(document: unknown): Job {
   const job = jobSchema.parse(document);
@@ -25,7 +30,7 @@ const shore = {
  * the forward display reads high, the aft sensor sits on a pad.
  */
 export function teasel(): Job {
-  const blank = newJob('teasel', 'Survey launch Teasel', '2026-06-09T08:00:00Z');
+  const blank = said(newJob('teasel', 'Survey launch Teasel', '2026-06-09T08:00:00Z'));
   return linked({
     ...blank,
     note: 'House bank charged by two solar arrays. Aft float found at 27.6 V.',
@@ -138,7 +143,7 @@ export function teasel(): Job {
 
 /** Rook Moss weather mast: 12 V vented lead-acid, a PWM charger, a weak array and cold winters. */
 export function rookMoss(): Job {
-  const blank = newJob('rook-moss', 'Rook Moss weather mast', '2026-06-03T09:30:00Z');
+  const blank = said(newJob('rook-moss', 'Rook Moss weather mast', '2026-06-03T09:30:00Z'));
   return linked({
     ...blank,
     note: 'Mast hut without mains. Vented batteries in a vented hut.',
@@ -188,7 +193,7 @@ export function rookMoss(): Job {
 
 /** Skarrow relay hut: 24 V AGM, two solar chargers as leader and follower, a stream turbine; unattended all winter, snow on the array. */
 export function skarrow(): Job {
-  const blank = newJob('skarrow', 'Skarrow relay hut', '2026-05-18T10:00:00Z');
+  const blank = said(newJob('skarrow', 'Skarrow relay hut', '2026-05-18T10:00:00Z'));
   const array = {
     panel: { name: 'Fell 410', watts: 410, vocV: 37.4, vmpV: 31.2, iscA: 13.9, impA: 13.1, vocPercentPerC: -0.27, bypassDiodes: 3 },
     inSeries: 3,
@@ -282,7 +287,7 @@ export function skarrow(): Job {
 
 /** Tumbler mobile stage: a 14-cell NMC pack whose BMS knows no temperature, one solar charger, an inverter-charger, a thermostat with contactor. */
 export function tumbler(): Job {
-  const blank = newJob('tumbler', 'Tumbler mobile stage', '2026-04-22T14:00:00Z');
+  const blank = said(newJob('tumbler', 'Tumbler mobile stage', '2026-04-22T14:00:00Z'));
   return linked({
     ...blank,
     note: 'Charged on the road by the roof, in the yard by the mains.',
@@ -311,6 +316,7 @@ export function tumbler(): Job {
           card: 'isk-t1',
           present: { outputMode: 'heating', thermostatSetpoint: 40, thermostatDifferential: 2 },
           switches: ['roof'],
+          sensor: { fitted: true, place: 'batteryCase', errorC: 1, offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 },
         },
       ],
       chargers: [

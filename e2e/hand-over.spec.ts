@@ -20,7 +20,7 @@ test('a year of visits: what was changed, and that it was not by this book', asy
   await page.getByLabel('From the visit of').selectOption('2025-06-12');
   await expect(differs).toContainText('Nothing on record differs');
   // The closed visits tell what counted then.
-  await expect(page.getByText('revision D, 2026-02. 11 proved, 4 stated, 67 not tested, 1 inconclusive.')).toBeVisible();
+  await expect(page.getByText('rev D, 2026-02. 11 proved, 4 stated, 67 not tested, 1 inconclusive.')).toBeVisible();
   await page.getByText('What was open then').first().click();
   await expect(page.getByText(/requirements are not tested/).first()).toBeVisible();
 
@@ -44,7 +44,7 @@ test('the report as a PDF says what the page says, with its fonts in it; the own
   const text = flat(pdfText(file));
   for (const part of [
     'Hand-over: Survey launch Teasel',
-    'revision D, 2026-02',
+    'rev D, 2026-02',
     '28.09 ± 0.07 V',
     'Display reads 0.21 V high',
     'No charge when cold',

@@ -84,12 +84,12 @@ test('two revisions: their differences, the older one pinned raises a finding, t
   await openLaunch(page, 'spec');
   await page.getByRole('button', { name: 'See 3 differences' }).first().click();
   await expect(page.getByRole('row', { name: /Absorb time 40 min 60 min 20 min more/ })).toBeVisible();
-  await page.getByRole('button', { name: 'Use revision C instead' }).click();
+  await page.getByRole('button', { name: 'Use rev C, 2024-09 instead' }).click();
   await expect(figure(page, 'Absorb voltage')).toHaveValue('28.7\u00a0V (28.4–28.8)');
-  await page.getByRole('button', { name: /uses revision C of 2024-09\. Revision D of 2026-02 is in the job too: 3 figures differ/ }).click();
+  await page.getByRole('button', { name: /uses rev C, 2024-09\. Revision D of 2026-02 is in the job too: 3 figures differ/ }).click();
   await page.getByRole('button', { name: 'Use revision D', exact: true }).click();
   await expect(figure(page, 'Absorb voltage')).toHaveValue('28.1\u00a0V (28.0–28.4)');
-  await page.getByRole('button', { name: 'Take rev C out of the job' }).click();
+  await page.getByRole('button', { name: 'Take rev C, 2024-09 out of the job' }).click();
   await expect(page.getByRole('button', { name: /differences/ })).toHaveCount(0);
 });
 
@@ -157,10 +157,10 @@ test('the library moves on without the job: it says so, and the job chooses', as
   await page.getByLabel('Card or sheet file').setInputFiles({ name: 'e.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(next)) });
   await expect(page.getByText('“e.json” is in the library.')).toBeVisible();
   await page.goto('/job/teasel/spec');
-  await expect(page.getByText('The library has rev E of 2026-09, and this job rests on rev D.')).toBeVisible();
+  await expect(page.getByText('The library has rev E, 2026-09, and this job rests on rev D, 2026-02.')).toBeVisible();
   await expect(figure(page, 'Absorb voltage')).toHaveValue('28.1\u00a0V (28.0–28.4)');
   await page.getByRole('button', { name: 'Bring it into this job' }).click();
-  await expect(page.getByRole('button', { name: /uses revision D of 2026-02\. Revision E of 2026-09 is in the job too: no figure differs/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /uses rev D, 2026-02\. Revision E of 2026-09 is in the job too: no figure differs/ })).toBeVisible();
 });
 
 test('an override stands on Spec beside the figure it leaves, outside the sheet', async ({ page }) => {

@@ -8,10 +8,14 @@ import { Database } from './data/database';
 export function sampleJob(): Job {
   const job = newJob('sample', 'Sample', '2026-06-09T08:00:00Z');
   const figure = { state: 'stated', unit: 'V', basis: 'unit', rank: 'makerForThisCharger' } as const;
+  const { assumed: _all, ...said } = job;
   return jobSchema.parse({
-    ...job,
+    ...said,
     sheet: {
       ...job.sheet,
+      document: 'Charging sheet',
+      revision: '1',
+      date: '2026-06',
       unit: { nominalVolts: 25.6, capacityAh: 230, cellsInSeries: 8 },
       figures: {
         absorbVoltage: { ...figure, min: 28, target: 28.1, max: 28.4 },

@@ -1,6 +1,6 @@
 import type { Role } from '../card';
-import type { Override, Plan, Schools } from '../settings';
-import type { Basis } from '../sheet';
+import type { Assumable, Override, Plan, Schools } from '../settings';
+import type { Basis, Rank } from '../sheet';
 import type { Bank, Breaks, Charger, Companion, Sensor } from '../system';
 
 /** `stop`: do not program. `attention`: look before you go on. `note`: good to know. Never verdicts. */
@@ -27,9 +27,13 @@ export type Change =
   | { readonly kind: 'setCompanion'; readonly companion: string; readonly values: Partial<Pick<Companion, 'fullSeen' | 'relay'>> }
   | { readonly kind: 'setBank'; readonly values: Partial<Pick<Bank, 'chargeEnable' | 'firstCharge'>> }
   | { readonly kind: 'setBasis'; readonly figure: string; readonly basis: Basis }
+  /** Says whose the figures are of which nobody has said it, and those read from the document from now on. */
+  | { readonly kind: 'rankFigures'; readonly rank: Rank }
   | { readonly kind: 'pinSheet'; readonly sheet: string }
   | { readonly kind: 'setCells'; readonly cells: number }
   | { readonly kind: 'passcodeChanged'; readonly charger: string }
+  /** Somebody has looked: what was assumed is as it is. Instruments by their id. */
+  | { readonly kind: 'confirmAssumed'; readonly what: readonly Assumable[]; readonly meters?: readonly string[] }
   | { readonly kind: 'override'; readonly override: Override };
 
 /** A number in the core’s unit, an id, a code, what a label or a paper says. Never a sentence. */
@@ -47,6 +51,7 @@ export type DeviceReading = Readonly<{ value: number | string; unit: string; dig
 
 /** What remedies do, each with what its button needs to say. */
 export interface RemedyFacts {
+  readonly asAssumed: object;
   readonly clearOverride: object;
   readonly clearLimit: { readonly device: string };
   readonly recordReading: DeviceReading;
@@ -54,6 +59,7 @@ export interface RemedyFacts {
   readonly recordSensorFitted: object;
   readonly recordSensorOnCase: object;
   readonly recordSensorUnplugged: object;
+  readonly rankFigures: { readonly rank: Rank };
   readonly recordWired: object;
   readonly recordBalanced: object;
   readonly recordFullCharge: object;

@@ -1,4 +1,8 @@
 import type { FindingRule } from './finding';
+import { batteryNotSaid } from './rules/batteryNotSaid';
+import { capacityNotSaid } from './rules/capacityNotSaid';
+import { figuresNotSaid } from './rules/figuresNotSaid';
+import { systemNotSaid } from './rules/systemNotSaid';
 import { cutoffTooHigh } from './rules/cutoffTooHigh';
 import { absorbFoundLong } from './rules/absorbFoundLong';
 import { thermostatAsFound } from './rules/thermostatAsFound';
@@ -122,6 +126,10 @@ import { wrapNearValue } from './rules/wrapNearValue';
 
 /** Every rule under its code, what hurts people, cells or a running system first. A new finding is its file, its words, and one line here. */
 const rules = {
+  batteryNotSaid,
+  systemNotSaid,
+  capacityNotSaid,
+  figuresNotSaid,
   bmsUnknown,
   cardMissing,
   chemistryNotSupported,

@@ -1,6 +1,7 @@
 import type { Change } from '../findings';
-import { figureKeys } from '../sheet';
-import { schoolsSchema } from '../settings';
+import { figureKeys, rankedAs } from '../sheet';
+import { assumedOfBattery, schoolsSchema, withSaid } from '../settings';
+import type { Instrument } from '../system';
 import { onCharger, onCompanion, onPresent } from './devices';
 import type { Job } from './job';
 
@@ -36,6 +37,16 @@ export function applyChange(job: Job, change: Change): Job {
       return { ...job, system: { ...system, bank: { ...system.bank, ...change.values } } };
     case 'passcodeChanged':
       return onCharger(job, change.charger, (c) => ({ ...c, passcodeChanged: true }));
+    case 'confirmAssumed':
+      return withSaid(
+        {
+          ...job,
+          system: { ...system, instruments: system.instruments.map((i) => (change.meters?.includes(i.id) ? asStated(i) : i)) },
+        },
+        change.what,
+      );
+    case 'rankFigures':
+      return { ...job, sheet: rankedAs(job.sheet, change.rank) };
     case 'pinSheet':
       return pinSheet(job, change.sheet);
     case 'setCells':
@@ -48,10 +59,15 @@ export function applyChange(job: Job, change: Change): Job {
   }
 }
 
+/** An instrument whose accuracy somebody has read from its manual. */
+export function asStated({ assumed: _usual, ...instrument }: Instrument): Instrument {
+  return instrument;
+}
+
 /** Pins another of the job's sheets; the one pinned so far stays with the job. An id the job has not leaves it as it is. */
 export function pinSheet(job: Job, id: string): Job {
   const next = job.otherSheets.find((s) => s.id === id);
-  return next ? { ...job, sheet: next, otherSheets: [...job.otherSheets.filter((s) => s.id !== id), job.sheet] } : job;
+  return next ? { ...withSaid(job, assumedOfBattery), sheet: next, otherSheets: [...job.otherSheets.filter((s) => s.id !== id), job.sheet] } : job;
 }
 
 /** Applies all changes of a remedy in order. */

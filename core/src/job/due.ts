@@ -1,4 +1,4 @@
-import { isNewerRevision, isLithium, statedFigure, type Sheet } from '../sheet';
+import { editionOf, isNewerRevision, isLithium, statedFigure, type Sheet } from '../sheet';
 import { devicesOf } from '../settings';
 import type { Covered } from './evidence';
 import type { Job } from './job';
@@ -85,8 +85,8 @@ export function dueOf(job: Job, covered: readonly Covered[], today: string, libr
     due.push({
       code: 'newerSheet',
       on: today,
-      title: `Look at revision ${newer.revision} of the sheet`,
-      why: `These settings follow revision ${job.sheet.revision}, ${job.sheet.date}; revision ${newer.revision}, ${newer.date}, is known.`,
+      title: newer.revision === '' ? `Look at the sheet of ${newer.date}` : `Look at revision ${newer.revision} of the sheet`,
+      why: `These settings follow ${editionOf(job.sheet)}; ${editionOf(newer)} is known.`,
     });
   const every = statedFigure(job.sheet, 'equaliseInterval')?.target;
   if (every !== undefined && !isLithium(job.sheet.chemistry)) {

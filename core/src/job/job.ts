@@ -5,12 +5,12 @@ import type { Log } from '../proof';
 import { asideSchema, mostAside } from '../quantity';
 import { rehearsalSchema } from '../rehearsal';
 import { programmingSchema, snapshotSchema } from '../runsheet';
-import { defaultSchools, settingsInputSchema } from '../settings';
+import { allAssumed, defaultSchools, settingsInputSchema } from '../settings';
 import { between, identifier, isoDate, shortText } from '../sheet';
 import { visitSchema } from './visit';
 
 /** The version this program writes. Older ones are migrated, newer ones refused. */
-export const jobVersion = 8;
+export const jobVersion = 9;
 
 /** Run sheets of earlier visits that a job keeps. */
 export const mostPastSheets = 24;
@@ -148,7 +148,8 @@ export const usualMeter = {
 };
 
 /**
- * A new, empty job: one LFP battery without figures, no chargers, one meter of a usual accuracy.
+ * A new, empty job: no figures, no chargers. What nothing can be worked out without is assumed and marked so: one LFP battery, a place, a meter of a usual
+ * accuracy.
  *
  * @param now ISO time
  */
@@ -167,10 +168,10 @@ export function newJob(id: string, name: string, now: string): Job {
       maker: '',
       battery: 'Battery',
       chemistry: 'lfp',
-      document: 'Charging sheet',
-      revision: '1',
-      date: now.slice(0, 7),
-      unit: { nominalVolts: 12.8, capacityAh: 100, cellsInSeries: 4 },
+      document: '',
+      revision: '',
+      date: '',
+      unit: { nominalVolts: 12.8, cellsInSeries: 4 },
       figures: {},
       derating: [],
     },
@@ -181,7 +182,7 @@ export function newJob(id: string, name: string, now: string): Job {
       loads: { minA: 0, maxA: 0 },
       chargers: [],
       companions: [],
-      instruments: [{ ...usualMeter, id: 'meter', name: 'Multimeter' }],
+      instruments: [{ ...usualMeter, id: 'meter', name: 'Multimeter', assumed: true }],
       provingInstrument: 'meter',
     },
     cards: [],
@@ -189,6 +190,7 @@ export function newJob(id: string, name: string, now: string): Job {
     ...nothingDone,
     recheckMonths: 12,
     tolerance: { voltsPerCell: 0.0125, rank: 'assumed' },
+    assumed: allAssumed,
     coverage: 2,
   };
 }

@@ -14,6 +14,7 @@ const refusal = (input: unknown) => {
 };
 /** What every document ends with, from the step that brought each. */
 const since = {
+  9: {},
   8: {},
   7: { visits: [], recheckMonths: 12 },
   6: { visits: [], recheckMonths: 12, tests: [] },
@@ -22,25 +23,25 @@ const since = {
 } as const;
 
 describe('a job document of an older version', () => {
-  it('is of version 8 today', () => {
-    expect(jobVersion).toBe(8);
+  it('is of version 9 today', () => {
+    expect(jobVersion).toBe(9);
   });
 
-  for (const version of [4, 5, 6, 7, 8] as const)
+  for (const version of [4, 5, 6, 7, 8, 9] as const)
     it(`of version ${version} gets what came since, and keeps everything else`, () => {
-      expect(migrated(document(version))).toEqual({ ...document(8), ...since[version] });
+      expect(migrated(document(version))).toEqual({ ...document(9), ...since[version] });
     });
 
   it('of version 3 keeps the schools it chose, gets the later ones’ defaults, and has chosen and accepted nothing', () => {
     const schools = { reference: 'makerOnly', lithiumFloat: 'rest', topCharge: 'gentle' };
-    expect(migrated(document(3, { schools }))).toEqual({ ...document(8), ...since[4], choices: [], accepted: [], schools: { ...defaultSchools, ...schools } });
+    expect(migrated(document(3, { schools }))).toEqual({ ...document(9), ...since[4], choices: [], accepted: [], schools: { ...defaultSchools, ...schools } });
     expect(migrated(document(3))['schools']).toEqual({ ...defaultSchools });
   });
 
   it('of version 2 keeps its schools and lets every rank count, as it did then; it had one sheet, no documents, no companions', () => {
     const read = migrated(document(2, { schools: { lithiumFloat: 'rest' }, system: { chargers: ['c'] } }));
     expect(read).toEqual({
-      ...document(8),
+      ...document(9),
       ...since[4],
       choices: [],
       accepted: [],
@@ -63,12 +64,31 @@ describe('a job document of an older version', () => {
       bank: 'b',
       site: { recordLowC: -14, recordHighC: 36, bankLowC: -14, bankHighC: 36, coolingCPerHour: 5, latitude: 57 },
     });
-    expect([read['tolerance'], read['coverage'], read['version'], read['kept']]).toEqual([{ voltsPerCell: 0.0125, rank: 'assumed' }, 2, 8, { deep: [1, 2] }]);
+    expect([read['tolerance'], read['coverage'], read['version'], read['kept']]).toEqual([{ voltsPerCell: 0.0125, rank: 'assumed' }, 2, 9, { deep: [1, 2] }]);
     expect(migrated(document(1, { tolerance: 't', coverage: 3 }))).toEqual(jasmine.objectContaining({ tolerance: 't', coverage: 3 }));
     expect(migrated(document(1))['system']).toEqual(jasmine.objectContaining({ site: jasmine.objectContaining({ coolingCPerHour: 5 }) }));
     expect(migrated(document(1, { system: { site: { coolingCPerHour: 2 } } }))['system']).toEqual(
       jasmine.objectContaining({ site: jasmine.objectContaining({ coolingCPerHour: 2 }) }),
     );
+  });
+});
+
+describe('the place of a job of version 8', () => {
+  const begun = { place: '', recordLowC: -10, recordHighC: 35, bankLowC: 0, bankHighC: 35, coolingCPerHour: 5 };
+  const assumed = { recordLowC: true, recordHighC: true, bankLowC: true, bankHighC: true, coolingCPerHour: true };
+  const placed = (site: object): unknown => migrated(document(8, { system: { site } }))['assumed'];
+
+  it('that nobody ever touched was never said', () => {
+    expect(placed(begun)).toEqual(assumed);
+    expect(placed({ ...begun, place: undefined })).toEqual(assumed);
+  });
+
+  it('counts as said as soon as one word of it was changed', () => {
+    for (const change of [{ place: 'Hut' }, { recordLowC: -11 }, { recordHighC: 36 }, { bankLowC: 1 }, { bankHighC: 34 }, { coolingCPerHour: 4 }])
+      expect(placed({ ...begun, ...change }))
+        .withContext(JSON.stringify(change))
+        .toBeUndefined();
+    expect(migrated(document(8))['assumed']).toBeUndefined();
   });
 });
 
@@ -87,10 +107,10 @@ describe('what is no job document', () => {
   it('is refused without a whole version of 1 or more, and when it is newer than this program', () => {
     for (const version of [0, -1, 1.5, '8', undefined])
       expect(refusal(document(version as number))).toEqual(jasmine.objectContaining({ code: 'job-no-version', place: 'version' }));
-    expect(refusal(document(9))).toEqual({
+    expect(refusal(document(10))).toEqual({
       code: 'job-newer',
       place: 'version',
-      text: 'This job file is of version 9, and this program reads up to 8. Update the program, then bring the file in again.',
+      text: 'This job file is of version 10, and this program reads up to 9. Update the program, then bring the file in again.',
     });
   });
 });

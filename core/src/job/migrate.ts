@@ -2,6 +2,9 @@ import { bad, good, isRecord, type Loose, type Result } from '../quantity';
 import { defaultSchools } from '../settings';
 import { jobVersion } from './job';
 
+/** What version 8 put into a new job for its place. */
+const placeOfNewJob = { recordLowC: -10, recordHighC: 35, bankLowC: 0, bankHighC: 35, coolingCPerHour: 5 };
+
 /**
  * One step per version: takes a document of that version and gives what the next one has. Each step keeps everything it does not name.
  */
@@ -43,6 +46,12 @@ const steps: Readonly<Record<number, (document: Loose) => Loose>> = {
   6: (document) => ({ tests: [], ...document }),
   /** Version 7 knew no visits. */
   7: (document) => ({ visits: [], recheckMonths: 12, ...document }),
+  /** Version 8 took the place a new job began with for said. */
+  8: (document) => {
+    const site = isRecord(document['system']) && isRecord(document['system']['site']) ? document['system']['site'] : {};
+    const untouched = !site['place'] && Object.entries(placeOfNewJob).every(([key, value]) => site[key] === value);
+    return { ...(untouched ? { assumed: Object.fromEntries(Object.keys(placeOfNewJob).map((key) => [key, true])) } : {}), ...document };
+  },
 };
 
 /** Brings a job document of an older version to the present one; refuses newer ones and documents that are no job. */

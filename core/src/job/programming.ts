@@ -15,6 +15,7 @@ import {
   type Way,
 } from '../runsheet';
 import { cardOf, deriveSettings, devicesOf } from '../settings';
+import type { Sensor } from '../system';
 import { onPresent } from './devices';
 import { mostPastSheets, type Job } from './job';
 
@@ -62,6 +63,12 @@ function keepSnapshot(job: Job, device: string, doing: Doing, verified: Snapshot
   return { ...job, snapshots: [...job.snapshots, snapshot].slice(-mostSnapshots) };
 }
 
+/** A sensor with what is known of its being there. */
+function withFitted(sensor: Sensor, fitted: boolean | null): Sensor {
+  const { fitted: _before, ...rest } = sensor;
+  return fitted === null ? rest : { ...rest, fitted };
+}
+
 /** A device with some of its notes changed. */
 function withNotes(job: Job, device: string | null, { firmware, displayReadings, passcodeChanged, sensorFitted }: Before): Job {
   const { system } = job;
@@ -77,7 +84,7 @@ function withNotes(job: Job, device: string | null, { firmware, displayReadings,
           ...c,
           displayReadings: displayReadings ?? c.displayReadings,
           passcodeChanged: passcodeChanged ?? c.passcodeChanged,
-          sensor: sensorFitted === undefined ? c.sensor : { ...c.sensor, fitted: sensorFitted },
+          sensor: sensorFitted === undefined ? c.sensor : withFitted(c.sensor, sensorFitted),
         };
   return { ...job, system: { ...system, chargers: system.chargers.map((c) => noted(named(c))), companions: system.companions.map(named) } };
 }
@@ -104,7 +111,7 @@ function notesOf(
     case 'passcode':
       return { after: { passcodeChanged: true }, before: { passcodeChanged: device.passcodeChanged } };
     case 'sensor':
-      return step.unplugs ? { after: { sensorFitted: false }, before: { sensorFitted: device.sensor.fitted } } : null;
+      return step.unplugs ? { after: { sensorFitted: false }, before: { sensorFitted: device.sensor.fitted ?? null } } : null;
     case 'readOff':
       return { after: {}, before: { found: job.programming?.found[device.id] ?? {} } };
     default:

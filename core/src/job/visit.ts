@@ -6,7 +6,7 @@ import { between, identifier, isoDate, shortText } from '../sheet';
 const closedVisitSchema = z.object({
   at: z.iso.datetime(),
   /** The figures that were pinned. */
-  sheet: z.object({ id: identifier, battery: shortText(170), document: shortText(160), revision: shortText(40), date: isoDate }),
+  sheet: z.object({ id: identifier, battery: shortText(170), document: shortText(160), revision: shortText(40), date: isoDate.or(z.literal('')) }),
   schools: z.record(z.string().max(40), z.union([shortText(40), between(-1e6, 1e6)])),
   /** What each device was to hold, and what it held, as its display shows it. */
   targets: z.record(identifier, deviceValuesSchema),

@@ -2,6 +2,7 @@ import { displayText, parameterFor, roleInfo, type Role } from '../card';
 import { verdictOrder, verdictWords, type Verdict } from '../proof';
 import { testNamed } from '../fieldtest';
 import { verifiedWords } from '../runsheet';
+import { editionOf } from '../sheet';
 import { cardOf, deviceName, devicesOf, targetsOf, type Plan } from '../settings';
 import { settingChanges, type SettingChange } from './deviceHistory';
 import { countVerdicts, type Covered } from './evidence';
@@ -115,8 +116,8 @@ export function differencesBetween(job: Job, from: string, to: string): readonly
           {
             subject: 'Maker’s sheet',
             what: b.sheet.document,
-            from: `rev ${a.sheet.revision}, ${a.sheet.date}`,
-            to: `rev ${b.sheet.revision}, ${b.sheet.date}`,
+            from: editionOf(a.sheet),
+            to: editionOf(b.sheet),
             how: 'choice' as const,
             at: b.at,
           },

@@ -71,7 +71,7 @@ export function monitorOf(plan: Plan, values: AllValues) {
       fullA,
       fullS: read('fullDetectTime') ?? 180,
       efficiency: (read('chargeEfficiency') ?? 100) / 100,
-      capacityAh: Math.max(1, read('capacity') ?? plan.facts.capacityAh),
+      capacityAh: Math.max(1, read('capacity') ?? plan.facts.capacityAh ?? 1),
     };
   }
   return null;

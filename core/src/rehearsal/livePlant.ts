@@ -76,7 +76,8 @@ const sameVolts = 1e-9;
 export function makeLivePlant(plan: Plan, scenario: Scenario, values: AllValues): Result<LivePlant> {
   const input = { plan, scenario, values };
   const { system } = plan.input;
-  const programs = programsOf(input, 1, plan.facts.capacityAh);
+  const capacityAh = plan.facts.capacityAh ?? NaN;
+  const programs = programsOf(input, 1, capacityAh);
   if (!programs.ok) return programs;
   const arrays = system.chargers.flatMap((c) => (c.array ? [c.array] : []));
   const sky = makeSky(scenario, arrays, system.site.latitude ?? 45, skySeconds);
@@ -95,7 +96,7 @@ export function makeLivePlant(plan: Plan, scenario: Scenario, values: AllValues)
       mains: (t) => conditions.mains ?? schedule.mains(t),
     },
     startS,
-    capacityAh: plan.facts.capacityAh,
+    capacityAh,
   });
   const on: Record<string, DeviceValues> = { ...values };
   const confused = new Set<string>();

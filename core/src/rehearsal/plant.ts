@@ -9,7 +9,6 @@ import {
   makeBank,
   makeSources,
   makeTrack,
-  pairOhms,
   solveBus,
   type BankModel,
   type BusLoad,
@@ -20,6 +19,7 @@ import {
 import type { ChargerProgram } from '../charger';
 import type { Plan } from '../settings';
 import { isLithium } from '../sheet';
+import { wireOhms } from '../system';
 import type { Air } from './air';
 import { bmsOf, loadRelayOf, monitorOf, thermostatsOf } from './companions';
 import type { RunEvent } from './record';
@@ -143,7 +143,7 @@ export function makePlant(input: RunInput, programs: ReadonlyMap<string, Charger
   const strings = scenario.stringSpread > 0 ? Math.min(12, system.bank.stringsInParallel) : 1;
   const stringAh = capacityAh / strings;
   // The main cable is shared; in each string it counts as many times as there are strings.
-  const mainOhms = system.bank.wire ? pairOhms(system.bank.wire.lengthM, system.bank.wire.areaMm2, 30) : 0;
+  const mainOhms = wireOhms(system.bank.wire, 30) ?? 0;
   const packOhms = ((system.bank.hasBms ? bmsOhms : linksOhms) * system.bank.unitsInSeries * strings) / system.bank.stringsInParallel;
   const bank = makeBank({
     kind,

@@ -35,7 +35,7 @@ export function programsOf(input: RunInput, stepS: number, capacityAh: number): 
       place: 'step',
     });
   if (!(capacityAh > 0) || !Number.isFinite(capacityAh))
-    problems.push({ code: 'no-capacity', text: 'The bank has no capacity. Enter the battery’s Ah on Spec.', place: 'capacity' });
+    problems.push({ code: 'no-capacity', text: 'The capacity of the battery is not known. Enter its Ah on Spec.', place: 'capacity' });
   const numbers = [...Object.values(scenario), ...Object.values(scenario.load)].filter((v) => typeof v === 'number');
   if (!numbers.every(Number.isFinite))
     problems.push({ code: 'scenario-number', text: 'The day holds something that is no number. Choose the day again.', place: 'scenario' });

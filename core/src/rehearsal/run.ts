@@ -41,7 +41,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
   const { sheet, system } = plan.input;
   const fine = options.stepS ?? 1;
   const longest = Math.max(fine, options.longestS ?? 30);
-  const capacityAh = plan.facts.capacityAh * (unknowns.capacity ?? 1);
+  const capacityAh = (plan.facts.capacityAh ?? NaN) * (unknowns.capacity ?? 1);
   const checked = programsOf(input, fine, capacityAh);
   if (!checked.ok) return checked;
 

@@ -1,8 +1,8 @@
 import type { Card } from '../card';
 import { newMachine, plainReading, stages, type ChargerProgram, type MachineState, type Reading } from '../charger';
-import { ampsAtVolts, makeTrack, pairOhms, panelC } from '../physics';
+import { ampsAtVolts, makeTrack, panelC } from '../physics';
 import { cardOf } from '../settings';
-import { displayErrorAtTrue, type Charger } from '../system';
+import { displayErrorAtTrue, wireOhms, type Charger } from '../system';
 import type { ChargerTotals, RunSpan } from './record';
 import type { RunInput } from './runInput';
 import type { Scenario } from './scenario';
@@ -65,7 +65,7 @@ export function makeUnits(input: RunInput, programs: ReadonlyMap<string, Charger
     if (!card || !program) return [];
     const extra = unknowns.displayV?.[charger.id] ?? 0;
     const known = (volts: number): number => (charger.displayReadings.length > 0 ? displayErrorAtTrue(charger.displayReadings, volts) : 0);
-    const cable = charger.wire ? pairOhms(charger.wire.lengthM, charger.wire.areaMm2) : plainCableOhms;
+    const cable = wireOhms(charger.wire) ?? plainCableOhms;
     const leader = followsWith(plan, charger.id, values[charger.id] ?? {});
     const watts = replay?.watts[charger.id];
     return [
@@ -148,7 +148,7 @@ export function readyAmps(u: Unit, { sky, scenario, t, airC, engine, mains }: Me
       return engine ? ratedAmps(u) * (scenario.engine?.output ?? 1) : 0;
     case 'dcdc': {
       const feed = u.charger.feed;
-      const spare = feed?.spareA === undefined ? Infinity : (feed.spareA * feed.volts * dcdcPart) / Math.max(1, volts);
+      const spare = feed?.spareA === undefined ? Infinity : (feed.spareA * (feed.volts ?? 12) * dcdcPart) / Math.max(1, volts);
       // A start bank gives for a while without its engine too: whether it may is the input threshold's affair.
       return Math.min(u.program.limitA, spare);
     }

@@ -1,6 +1,7 @@
 import { lastSnapshot, type Job } from '../job';
 import { bad, fnv1a, good, type Result } from '../quantity';
 import { verifiedWords } from '../runsheet';
+import { editionOf } from '../sheet';
 import { cardOf, devicesOf, keyedText, type Plan } from '../settings';
 
 /** One setting on a label: what the menu calls it, and what its display is to show. */
@@ -48,7 +49,7 @@ export function labelOf(job: Job, plan: Plan, device: string, today: string): La
     model: `${card.maker} ${card.model}`,
     date: verified ? shot.date : today,
     state: verified ? verifiedWords[shot.verified] : 'worked out, not read back yet',
-    by: `${sheet.maker} ${sheet.battery}, rev ${sheet.revision}, ${sheet.date}`,
+    by: `${sheet.maker} ${sheet.battery}, ${editionOf(sheet)}`,
     lines: own.map((s) => ({ label: s.label, value: keyedText(s).replaceAll('\u00a0', ' ') })),
   };
 }

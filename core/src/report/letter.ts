@@ -2,7 +2,7 @@ import { parameterFor, type Role } from '../card';
 import { formatNumber } from '../quantity';
 import type { Job } from '../job';
 import { cardOf, deriveSettings, type Plan } from '../settings';
-import { chemistryWords, countsPer, figureInfo, isLithium, shownUnit, type FigureKey } from '../sheet';
+import { capacityText, chemistryWords, countsPer, editionOf, figureInfo, isLithium, paperOf, shownUnit, type FigureKey } from '../sheet';
 
 /** Which figures a charger's setting is worked out from. */
 const figuresOf: Partial<Record<Role, readonly FigureKey[]>> = {
@@ -91,8 +91,8 @@ export function requestLetter(job: Job): Letter {
   const body = [
     'Good day,',
     '',
-    `we set the chargers of a bank of ${units} × ${battery} (${chemistryWords[sheet.chemistry]}): ${bank.unitsInSeries} in series, ${bank.stringsInParallel} ${bank.stringsInParallel === 1 ? 'string' : 'strings in parallel'}, ${formatNumber(plan.facts.nominalVolts, 1)} V, ${formatNumber(plan.facts.ratedAh, 0)} Ah.`,
-    `We go by your document “${sheet.document}”, revision ${sheet.revision}, ${sheet.date}. It does not give the following:`,
+    `we set the chargers of a bank of ${units} × ${battery} (${chemistryWords[sheet.chemistry]}): ${bank.unitsInSeries} in series, ${bank.stringsInParallel} ${bank.stringsInParallel === 1 ? 'string' : 'strings in parallel'}, ${formatNumber(plan.facts.nominalVolts, 1)} V, ${capacityText(plan.facts.ratedAh)}.`,
+    `We go by your document “${sheet.document}”, ${editionOf(sheet)}. It does not give the following:`,
     '',
     ...asks,
     '',
@@ -102,5 +102,5 @@ export function requestLetter(job: Job): Letter {
     'Please give each figure as a band where you allow one, or write “not permitted” or “not needed”, and name the document and revision it stands in. We file your answer with the settings of this bank.',
     '',
   ].join('\n');
-  return { to: sheet.maker, subject: `Charging figures for ${battery}, ${sheet.document} rev ${sheet.revision}`, body, lines };
+  return { to: sheet.maker, subject: `Charging figures for ${battery}, ${paperOf(sheet)}`, body, lines };
 }

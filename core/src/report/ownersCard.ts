@@ -61,7 +61,9 @@ function normal(plan: Plan): readonly Block[] {
             ? ''
             : charger.sensor.fitted
               ? `stops below ${inCelsius.temperature(cold.trueValue)}`
-              : 'does not stop: no sensor',
+              : charger.sensor.fitted === false
+                ? 'does not stop: no sensor'
+                : 'not known: nobody has seen its sensor',
         ),
       ],
     ];

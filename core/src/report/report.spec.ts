@@ -35,8 +35,8 @@ describe('the hand-over', () => {
     const text = section(paper(wholeTeasel()), 'settings').replaceAll('\u00a0', ' ');
     expect(text).toContain('Set-up › Levels › Top level / absorb | 28.3 V | 28.09 ± 0.07 V | 28.00–28.40 V');
     const figures = section(paper(wholeTeasel()), 'figures').replaceAll('\u00a0', ' ');
-    expect(figures).toContain('revision D, 2026-02');
-    expect(figures).toContain('Also kept, not used: Pellow LB-25/230, LB-25 charging sheet, revision C, 2024-09');
+    expect(figures).toContain('rev D, 2026-02');
+    expect(figures).toContain('Also kept, not used: Pellow LB-25/230, LB-25 charging sheet, rev C, 2024-09');
     expect(figures).toContain('Absorb voltage | 28.1 V (28.0–28.4) per battery | 28.10 V, 28.00–28.40 V | p. 3, t. 3 / maker, for this charger');
   });
 
@@ -85,7 +85,7 @@ describe('the hand-over', () => {
     const job = readJob(readFileSync(new URL('../../../demo/teasel-year.job.json', import.meta.url), 'utf8'));
     if (!job.ok) throw new Error(job.problems[0]?.text);
     const text = section(paper(job.value), 'visits').replaceAll('\u00a0', ' ');
-    expect(text).toContain('2025-12-05, RT, Cold protection / Closed with 11 proved, 4 stated, 67 not tested, 1 inconclusive, on revision D of the sheet.');
+    expect(text).toContain('2025-12-05, RT, Cold protection / Closed with 11 proved, 4 stated, 67 not tested, 1 inconclusive, on the sheet, rev D, 2026-02.');
     expect(text).toContain('its hold level stands higher than it was left. Not closed yet.');
     expect(text).toContain('Since the visit of 2025-12-05');
     expect(text).toContain('Solar fore: Hold level 27.1 V became 27.4 V, not by this book');

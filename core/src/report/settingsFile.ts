@@ -14,8 +14,8 @@ export const settingsFileSchema = z.object({
   job: shortText(80),
   charger: shortText(60),
   model: shortText(170),
-  sheet: z.object({ maker: shortText(80), battery: shortText(80), document: shortText(160), revision: shortText(40), date: isoDate }),
-  bank: z.object({ nominalVolts: between(0.5, 5000), cellsInSeries: z.int().min(1), capacityAh: between(0.1, 1e7) }),
+  sheet: z.object({ maker: shortText(80), battery: shortText(80), document: shortText(160), revision: shortText(40), date: isoDate.or(z.literal('')) }),
+  bank: z.object({ nominalVolts: between(0.5, 5000), cellsInSeries: z.int().min(1), capacityAh: between(0.1, 1e7).nullable() }),
   settings: z
     .array(
       z.object({

@@ -13,7 +13,8 @@ const beforeSchema = z.object({
   firmware: shortText(60).nullable().optional(),
   displayReadings: z.array(displayReadingSchema).max(6).optional(),
   passcodeChanged: z.boolean().optional(),
-  sensorFitted: z.boolean().optional(),
+  /** Null where nobody had said it. */
+  sensorFitted: z.boolean().nullable().optional(),
   found: deviceValuesSchema.optional(),
 });
 export type Before = z.infer<typeof beforeSchema>;

@@ -22,11 +22,12 @@ export function sensorStep(
   if (!charger.sensor.fitted)
     return cutoff
       ? {
-          title: 'It has no temperature sensor',
+          title: charger.sensor.fitted === false ? 'It has no temperature sensor' : 'See whether it has a temperature sensor',
           says: [
             card.sensor.withoutSensor === 'ignoresCutoff'
               ? 'Without one it ignores its cutoff and charges in the cold, whatever was keyed.'
               : 'Without one it does not do what was keyed.',
+            ...(charger.sensor.fitted === false ? [] : ['Nobody has said yet. If one is there, say on System where it sits.']),
             'Fit one on the battery’s case, or see that another protection covers this source.',
           ],
           notes: [],

@@ -6,10 +6,10 @@ import { relayPlan } from './relay';
 
 /** Why a guard does not work, with what its words need. */
 export type ColdGuardFault =
-  | { readonly why: 'noCutoff' | 'noSensorStops' | 'noSensorIgnores' }
+  | { readonly why: 'noCutoff' | 'noSensorStops' | 'noSensorIgnores' | 'sensorNotKnown' }
   | { readonly why: 'sensorElsewhere'; readonly place: Sensor['place'] }
   | { readonly why: 'bmsTooCold'; readonly stopsC: number; readonly leastC: number }
-  | { readonly why: 'relayMisplaced' | 'relayTooSmall' | 'relayHeats'; readonly device: string };
+  | { readonly why: 'relayMisplaced' | 'relayTooSmall' | 'relayHeats' | 'relaySensorNotKnown'; readonly device: string };
 
 /** One place where the cold protection of a source may live, and whether it works there. */
 export interface ColdGuard {
@@ -29,6 +29,7 @@ export function coldGuards(plan: Plan, charger: Charger, card: Card): readonly C
     if (!has) return { why: 'noCutoff' };
     if (readsBattery(charger, card)) return undefined;
     if (charger.sensor.fitted) return { why: 'sensorElsewhere', place: charger.sensor.place };
+    if (charger.sensor.fitted === undefined) return { why: 'sensorNotKnown' };
     return { why: stopsWithoutSensor(charger, card) ? 'noSensorStops' : 'noSensorIgnores' };
   };
   const guards = [guard('charger', ownFault())];
@@ -50,7 +51,9 @@ export function coldGuards(plan: Plan, charger: Charger, card: Card): readonly C
             ? { why: 'relayTooSmall', device }
             : relay.output !== 'cooling'
               ? { why: 'relayHeats', device }
-              : undefined,
+              : relay.companion.sensor?.fitted === true
+                ? undefined
+                : { why: 'relaySensorNotKnown', device },
       ),
     );
   }

@@ -56,11 +56,19 @@ export function provingUncertainty(input: SettingsInput, volts: number): number 
   return expandedUncertainty(readingBudget(meter.name, volts, meter.volts), input.coverage);
 }
 
-/** A sentence for a figure the sheet lacks. */
-export const missing = (context: RoleContext, what: string): Wanted => ({
+/** A sentence for a figure the sheet lacks, or that counts by a capacity nobody has entered. */
+export const missing = (context: RoleContext, what: string, figure?: Figure): Wanted => ({
   kind: 'none',
   why: 'missingFigure',
-  steps: [{ kind: 'note', words: `The sheet gives no ${what}. Ask the maker, or enter it on Spec.`, source: cite(context.input.sheet) }],
+  steps: [
+    {
+      kind: 'note',
+      words: figure
+        ? `The sheet prints the ${what} by capacity, and the battery’s capacity is not known. Enter it on Spec.`
+        : `The sheet gives no ${what}. Ask the maker, or enter it on Spec.`,
+      source: cite(context.input.sheet),
+    },
+  ],
 });
 
 /** A setting that stays as it is, and why. */

@@ -1,3 +1,4 @@
+export * from './assumed';
 export * from './cold';
 export * from './coldGuards';
 export * from './compensate';

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { cardSchema, roleSchema, type Card } from '../card';
 import { between, identifier, isoDate, rankSchema, referencePolicySchema, sheetSchema, shortText, statedFigure } from '../sheet';
+import { assumableSchema } from './assumed';
 import { systemSchema, type Charger, type Companion, type Sensor, type System } from '../system';
 
 /** The choices on which practitioners differ. Each default is the more careful one. */
@@ -95,6 +96,8 @@ export const settingsInputSchema = z.object({
   schools: schoolsSchema,
   overrides: z.array(overrideSchema).max(200),
   tolerance: toleranceSchema,
+  /** What nobody has said yet: the value that stands there is the one a new job begins with. */
+  assumed: z.partialRecord(assumableSchema, z.literal(true)).optional(),
   /** Coverage factor of every expanded uncertainty. */
   coverage: between(1, 4),
 });
@@ -114,8 +117,8 @@ export const chargersWithCards = (input: SettingsInput): readonly { readonly cha
 export const referenceC = ({ input }: { readonly input: Pick<SettingsInput, 'sheet'> }): number =>
   statedFigure(input.sheet, 'compensationReference')?.target ?? 25;
 
-/** What a thermostat's sensor is taken for when nothing is entered. */
-const plainSensor: Sensor = { fitted: true, place: 'batteryCase', errorC: 1, offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 };
+/** What a thermostat's sensor is taken for when nothing is entered: whether and where it sits is not known. */
+const plainSensor: Sensor = { place: 'batteryCase', errorC: 1, offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 };
 
 /** A companion as a place for settings: it has no display error, no array and no passcode of its own. */
 export const companionInPlace = ({ id, name, card, present, sensor, firmware, lastVisit, link }: Companion): Charger => ({

@@ -8,8 +8,8 @@ export type Basis = z.infer<typeof basisSchema>;
 /** A basis in words. */
 export const basisWords: Readonly<Record<Basis, string>> = { cell: 'per cell', unit: 'per battery', bank: 'for the bank', block: 'per 12 V block' };
 
-/** Where a figure comes from, best first. */
-export const ranks = ['makerForThisCharger', 'makerForOtherCharger', 'makerReply', 'sameChemistry', 'chargerPreset', 'assumed'] as const;
+/** Where a figure comes from, best first; last what nobody has said it of. */
+export const ranks = ['makerForThisCharger', 'makerForOtherCharger', 'makerReply', 'sameChemistry', 'chargerPreset', 'assumed', 'notSaid'] as const;
 export const rankSchema = z.enum(ranks);
 export type Rank = z.infer<typeof rankSchema>;
 
@@ -21,6 +21,7 @@ export const rankWords: Readonly<Record<Rank, string>> = {
   sameChemistry: 'same chemistry, other maker',
   chargerPreset: 'charger preset',
   assumed: 'assumed',
+  notSaid: 'not said whose',
 };
 
 /**

@@ -9,6 +9,18 @@ export type ReferencePolicy = z.infer<typeof referencePolicySchema>;
 /** Whether a figure of this rank stands on the maker's own paper: the sheet, a sheet of theirs for another charger, or a letter. */
 export const isMakers = (rank: Rank): boolean => rank === 'makerForThisCharger' || rank === 'makerForOtherCharger' || rank === 'makerReply';
 
+/** The sheet with its rank said: of what is read from it now, and of the figures of which nobody had said it. */
+export const rankedAs = (sheet: Sheet, rank: Rank): Sheet => ({
+  ...sheet,
+  rank,
+  figures: Object.fromEntries(
+    figureKeys.flatMap((key) => {
+      const figure = sheet.figures[key];
+      return figure ? [[key, figure.rank === 'notSaid' ? { ...figure, rank } : figure]] : [];
+    }),
+  ),
+});
+
 /** A figure the policy does not let count. */
 export interface Withheld {
   readonly key: FigureKey;

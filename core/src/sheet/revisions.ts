@@ -2,7 +2,7 @@ import { formatQuantity } from '../quantity';
 import type { Figure } from './figure';
 import { printWithBasis } from './print';
 import { cellsPerBlock, figureOnBank, type BankShape } from './scale';
-import { figureInfo, figureKeys, type FigureKey, type Sheet } from './sheet';
+import { capacityText, figureInfo, figureKeys, type FigureKey, type Sheet } from './sheet';
 
 /** One line on which two revisions differ. */
 export interface SheetDifference {
@@ -22,7 +22,8 @@ export const sameBattery = (a: Sheet, b: Sheet): boolean =>
 /** Whether `other` is a later document on the same battery. Dates of a month and of a day in it compare as the same month. */
 export function isNewerRevision(other: Sheet, than: Sheet): boolean {
   const length = Math.min(other.date.length, than.date.length);
-  return sameBattery(other, than) && other.date.slice(0, length) > than.date.slice(0, length);
+  // Of an undated paper nobody knows whether it is the older one.
+  return length > 0 && sameBattery(other, than) && other.date.slice(0, length) > than.date.slice(0, length);
 }
 
 const one = (sheet: Sheet): BankShape => ({
@@ -30,7 +31,7 @@ const one = (sheet: Sheet): BankShape => ({
   cellsPerBlock: cellsPerBlock(sheet.chemistry),
   unitsInSeries: 1,
   stringsInParallel: 1,
-  unitCapacityAh: sheet.unit.capacityAh,
+  unitCapacityAh: sheet.unit.capacityAh ?? null,
 });
 
 function leading(sheet: Sheet, figure: Figure | undefined): number | undefined {
@@ -82,7 +83,7 @@ export function sheetDifferences(before: Sheet, after: Sheet): readonly SheetDif
   const figures = figureKeys
     .filter((key) => !same(key))
     .map((key) => ({ key, name: figureInfo[key].name, before: print(before.figures[key]), after: print(after.figures[key]), by: sizeOf(before, after, key) }));
-  const unit = (sheet: Sheet): string => `${sheet.unit.nominalVolts} V, ${sheet.unit.capacityAh} Ah, ${sheet.unit.cellsInSeries} cells`;
+  const unit = (sheet: Sheet): string => `${sheet.unit.nominalVolts} V, ${capacityText(sheet.unit.capacityAh)}, ${sheet.unit.cellsInSeries} cells`;
   const others = [
     { key: null, name: 'Battery', before: unit(before), after: unit(after), by: '' },
     { key: null, name: 'Current when cold', before: table(before), after: table(after), by: '' },

@@ -10,15 +10,16 @@ export interface BankShape {
   readonly cellsPerBlock: number;
   readonly unitsInSeries: number;
   readonly stringsInParallel: number;
-  /** Rated capacity of one battery in Ah. */
-  readonly unitCapacityAh: number;
+  /** Rated capacity of one battery in Ah; null while nobody has said it. */
+  readonly unitCapacityAh: number | null;
 }
 
 /** Cells in series from bank minus to bank plus. */
 export const cellsInSeries = (shape: BankShape): number => shape.cellsPerUnit * shape.unitsInSeries;
 
-/** Rated capacity of the whole bank in Ah. */
-export const bankCapacityAh = (shape: BankShape): number => shape.unitCapacityAh * shape.stringsInParallel;
+/** Rated capacity of the whole bank in Ah; null while nobody has said it. */
+export const bankCapacityAh = ({ unitCapacityAh, stringsInParallel }: BankShape): number | null =>
+  unitCapacityAh === null ? null : unitCapacityAh * stringsInParallel;
 
 /** How many cells in series a basis spans. */
 export function cellsOf(basis: Basis, shape: BankShape): number {
@@ -49,12 +50,18 @@ export const scaleVolts = (value: number, from: Basis, to: Basis, shape: BankSha
 
 /**
  * Scales a current to the whole bank in amps. Currents add over strings, never over units in series.
- * A figure in C is a multiple of capacity; per unit or per bank it gives the same bank current.
+ * A figure in C is a multiple of capacity; per unit or per bank it gives the same bank current, and none while the capacity is not known.
  */
-export function bankAmps(value: number, unit: 'A' | 'C', basis: Basis, shape: BankShape): number {
-  if (unit === 'C') return value * bankCapacityAh(shape);
+export function bankAmps(value: number, unit: 'A' | 'C', basis: Basis, shape: BankShape): number | null {
+  if (unit === 'C') {
+    const capacity = bankCapacityAh(shape);
+    return capacity === null ? null : value * capacity;
+  }
   return basis === 'bank' ? value : value * shape.stringsInParallel;
 }
+
+/** Whether a figure in this unit is a multiple of capacity. */
+export const needsCapacity = (unit: Figure['unit']): boolean => unit === 'C' || unit === 's/Ah';
 
 /** Min, target and max of a figure on the bank: volts, amps, V/°C, seconds for times that grow with capacity, else unchanged. */
 export interface BankFigure {
@@ -62,8 +69,10 @@ export interface BankFigure {
   readonly target?: number;
 }
 
-/** Scales a whole figure to the bank. */
+/** Scales a whole figure to the bank. One that counts by capacity gives no number while that is not known. */
 export function figureOnBank(figure: Figure, shape: BankShape): BankFigure {
+  const capacity = figure.basis === 'bank' ? bankCapacityAh(shape) : shape.unitCapacityAh;
+  if (capacity === null && needsCapacity(figure.unit)) return { band: {} };
   const scale = (value: number): number => {
     switch (figure.unit) {
       case 'V':
@@ -71,9 +80,9 @@ export function figureOnBank(figure: Figure, shape: BankShape): BankFigure {
         return scaleVolts(value, figure.basis, 'bank', shape);
       case 'A':
       case 'C':
-        return bankAmps(value, figure.unit, figure.basis, shape);
+        return bankAmps(value, figure.unit, figure.basis, shape) ?? NaN;
       case 's/Ah':
-        return value * (figure.basis === 'bank' ? bankCapacityAh(shape) : shape.unitCapacityAh);
+        return value * (capacity ?? NaN);
       default:
         return value;
     }

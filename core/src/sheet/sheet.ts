@@ -1,6 +1,6 @@
 import * as z from 'zod';
-import { asideSchema, mostAside } from '../quantity';
-import { figureSchema, rankWords, type Figure, type FigureUnit } from './figure';
+import { asideSchema, formatQuantity, mostAside } from '../quantity';
+import { figureSchema, rankSchema, rankWords, type Figure, type FigureUnit } from './figure';
 import { between, identifier, isoDate, shortText } from './text';
 
 /** Battery chemistries the tool knows. */
@@ -99,11 +99,16 @@ export const sheetSchema = z
     battery: shortText(80),
     chemistry: chemistrySchema,
     document: shortText(160),
+    /** As the paper names it; empty where it names none or nobody has said it. */
     revision: shortText(40),
-    date: isoDate,
+    /** Printed on; empty where it is not known. */
+    date: isoDate.or(z.literal('')),
+    /** Whose figures the document holds: what a figure read from it counts as. Missing while nobody has said it. */
+    rank: rankSchema.optional(),
     unit: z.object({
       nominalVolts: between(0.5, 1000),
-      capacityAh: between(0.1, 100_000),
+      /** Rated, Ah; missing while nobody has said it. */
+      capacityAh: between(0.1, 100_000).optional(),
       cellsInSeries: z.int().min(1).max(400),
     }),
     figures: z.object(figuresShape),
@@ -131,11 +136,22 @@ export function statedFigure(sheet: Sheet, key: FigureKey): Figure | undefined {
   return figure?.state === 'stated' ? figure : undefined;
 }
 
+/** "rev D, 2026-02": what is known of the edition of a paper. */
+export const editionOf = ({ revision, date }: Readonly<Pick<Sheet, 'revision' | 'date'>>): string =>
+  [revision === '' ? '' : `rev ${revision}`, date].filter((part) => part !== '').join(', ') || 'revision not known';
+
+/** "LB-25 charging sheet, rev D, 2026-02": a paper with its edition. */
+export const paperOf = (sheet: Readonly<Pick<Sheet, 'document' | 'revision' | 'date'>>): string => `${sheet.document || 'Sheet'}, ${editionOf(sheet)}`;
+
+/** "230 Ah", or that nobody has said it. */
+export const capacityText = (ah: number | null | undefined): string =>
+  ah === null || ah === undefined ? 'capacity not known' : formatQuantity(ah, 'Ah', Number.isInteger(ah) ? 0 : 1);
+
 /** "LB-25 charging sheet, rev D, 2026-02, page 3": what a derivation cites. */
 export function cite(sheet: Sheet, figure?: Figure): string {
   const page = figure?.page ? `, ${figure.page}` : '';
   const rank = figure && figure.rank !== 'makerForThisCharger' ? ` (${rankWords[figure.rank]})` : '';
-  return `${figure?.from ?? `${sheet.document}, rev ${sheet.revision}, ${sheet.date}`}${page}${rank}`;
+  return `${figure?.from ?? paperOf(sheet)}${page}${rank}`;
 }
 
 /** Whether anything has been read off the sheet yet. */

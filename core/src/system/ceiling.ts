@@ -1,5 +1,5 @@
 import { contains, type Band } from '../quantity';
-import { bankAmps, figureOnBank, statedFigure, type Sheet } from '../sheet';
+import { bankAmps, bankCapacityAh, figureOnBank, statedFigure, type Sheet } from '../sheet';
 import { bankFacts } from './facts';
 import { bankAmpacity } from './wiring';
 import type { System } from './system';
@@ -51,8 +51,7 @@ export function chargeCeiling(sheet: Sheet, system: System, policy: CurrentPolic
     // Strings do not share alike, and a BMS opens on its own string’s current.
     const uneven = key === 'bmsOverCurrent' && figure.basis !== 'bank' && strings > 1;
     const excess = bank.stringExcessPercent ?? usualExcessPercent;
-    const sum =
-      figure.unit === 'C' ? `${printed} C × ${shape.unitCapacityAh * strings} Ah` : figure.basis === 'bank' ? 'for the bank' : `${strings} × ${printed} A`;
+    const sum = figure.unit === 'C' ? `${printed} C × ${bankCapacityAh(shape)} Ah` : figure.basis === 'bank' ? 'for the bank' : `${strings} × ${printed} A`;
     candidates.push({
       name,
       sum: uneven ? `${sum}, one string ${excess} % above its part` : sum,
@@ -63,15 +62,16 @@ export function chargeCeiling(sheet: Sheet, system: System, policy: CurrentPolic
   fromFigure('Recommended', 'chargeCurrentRecommended');
   fromFigure('Most current', 'chargeCurrentMax');
   fromFigure('BMS', 'bmsOverCurrent');
-  if (policy === 'third') {
-    const capacityAh = shape.unitCapacityAh * strings;
-    candidates.push({ name: 'About a third', sum: `0.3 C × ${capacityAh} Ah, by choice`, amps: 0.3 * capacityAh });
-  }
+  const capacityAh = bankCapacityAh(shape);
+  if (policy === 'third' && capacityAh !== null) candidates.push({ name: 'About a third', sum: `0.3 C × ${capacityAh} Ah, by choice`, amps: 0.3 * capacityAh });
   const cable = bankAmpacity(bank);
   if (cable !== null)
     candidates.push({
       name: 'Main cable',
-      sum: bank.cableA === undefined && bank.wire ? `${bank.wire.areaMm2} mm² by the table, air at ${bank.wire.airC ?? 30} °C` : 'ampacity as entered',
+      sum:
+        bank.cableA === undefined && bank.wire?.areaMm2 !== undefined
+          ? `${bank.wire.areaMm2} mm² by the table, air at ${bank.wire.airC ?? 30} °C`
+          : 'ampacity as entered',
       amps: cable,
     });
   if (bank.fuseA !== undefined)
@@ -116,7 +116,7 @@ export function coldStairs(sheet: Sheet, system: System, policy: CurrentPolicy =
   for (const row of sheet.derating) {
     const toC = Math.min(row.toC, range.max);
     if (toC <= fromC) continue;
-    stairs.push({ fromC, toC, amps: Math.min(ceiling, bankAmps(row.limit, row.unit, 'unit', shape)) });
+    stairs.push({ fromC, toC, amps: Math.min(ceiling, bankAmps(row.limit, row.unit, 'unit', shape) ?? Infinity) });
     fromC = toC;
   }
   if (fromC < range.max) stairs.push({ fromC, toC: range.max, amps: ceiling });

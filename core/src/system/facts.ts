@@ -7,7 +7,7 @@ export const bankShape = (sheet: Sheet, bank: Bank): BankShape => ({
   cellsPerBlock: cellsPerBlock(sheet.chemistry),
   unitsInSeries: bank.unitsInSeries,
   stringsInParallel: bank.stringsInParallel,
-  unitCapacityAh: sheet.unit.capacityAh,
+  unitCapacityAh: sheet.unit.capacityAh ?? null,
 });
 
 /** Numbers that follow from sheet and system alone. */
@@ -18,10 +18,10 @@ export interface BankFacts {
   readonly nominalVolts: number;
   /** The system voltage a charger is told: 12, 24, 36 or 48, or null when none fits. */
   readonly systemVolts: number | null;
-  /** Rated Ah. */
-  readonly ratedAh: number;
-  /** Ah in use: rated × recorded factor. */
-  readonly capacityAh: number;
+  /** Rated Ah; null while nobody has said it. */
+  readonly ratedAh: number | null;
+  /** Ah in use: rated × recorded factor; null while nobody has said the rated. */
+  readonly capacityAh: number | null;
 }
 
 /**
@@ -45,7 +45,7 @@ export function bankFacts(sheet: Sheet, system: System): BankFacts {
     nominalVolts,
     systemVolts: systemVoltageOf(nominalVolts),
     ratedAh,
-    capacityAh: ratedAh * system.bank.capacityFactor,
+    capacityAh: ratedAh === null ? null : ratedAh * system.bank.capacityFactor,
   };
 }
 

@@ -28,7 +28,7 @@ export const resumeHysteresis = (sensor: Sensor): number => Math.max(2, sensor.e
 export const readsBattery = (charger: Charger, card: Card): boolean =>
   card.sensor.reads !== 'none' &&
   card.sensor.reads !== 'ownCase' &&
-  charger.sensor.fitted &&
+  charger.sensor.fitted === true &&
   charger.sensor.place !== 'air' &&
   charger.sensor.place !== 'chargerCase';
 

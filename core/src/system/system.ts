@@ -4,8 +4,8 @@ import { between, identifier, isoDate, shortText } from '../sheet';
 
 /** A pair of conductors: length one way and area of one of them. */
 const wireSchema = z.object({
-  lengthM: between(0.05, 500),
-  areaMm2: between(0.5, 1000),
+  lengthM: between(0.05, 500).optional(),
+  areaMm2: between(0.5, 1000).optional(),
   /** Air of the hottest place it runs through, °C; the table’s 30 °C where it is not said. */
   airC: between(-20, 69).optional(),
 });
@@ -73,7 +73,8 @@ const loadsSchema = z.object({
 
 /** A temperature sensor as it is really fitted. */
 export const sensorSchema = z.object({
-  fitted: z.boolean(),
+  /** Missing while nobody has said whether there is one: that counts as none, and nothing else here is known then. */
+  fitted: z.boolean().optional(),
   place: z.enum(['batteryCase', 'batteryPost', 'betweenUnits', 'pad', 'air', 'chargerCase']),
   /** What it is: "10 kΩ thermistor", "digital, on the network". */
   type: shortText(60).optional(),
@@ -144,8 +145,9 @@ export type PanelArray = z.infer<typeof arraySchema>;
 /** What turns at a charger that has no panels: an alternator or a turbine. */
 const machineSchema = z.object({
   name: shortText(60),
-  ratedA: between(0.1, 10_000),
-  loadDumpProtected: z.boolean(),
+  ratedA: between(0.1, 10_000).optional(),
+  /** Missing while nobody has said it. */
+  loadDumpProtected: z.boolean().optional(),
   /** Hottest its maker allows, °C. */
   maxC: between(40, 250).optional(),
   /** Turbines: power of the diversion load, W, and of the turbine at its peak, W. */
@@ -158,7 +160,8 @@ const machineSchema = z.object({
 /** The bank that a DC-DC charger draws from. */
 const feedSchema = z.object({
   name: shortText(60),
-  volts: between(1, 1000),
+  /** Nominal, V; missing while nobody has said it. */
+  volts: between(1, 1000).optional(),
   /** Highest volts at which it rests when nothing charges it. */
   restingV: between(1, 1000).optional(),
   /** Measured drop of the input cable at full current, V. */
@@ -257,6 +260,8 @@ const instrumentSchema = z.object({
   /** ± error of its battery temperature, °C. */
   temperatureErrorC: between(0, 20),
   calibrationDue: isoDate.optional(),
+  /** Its accuracy is what instruments of its kind usually promise: nobody has read its own manual yet. */
+  assumed: z.literal(true).optional(),
   /** Most it can show, V and A, and what it adds to a current path, mΩ. */
   rangeV: between(0.1, 10_000).optional(),
   rangeA: between(0.01, 10_000).optional(),

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { cardSchema, type Card, type Role } from '../card';
 import type { Job } from '../job';
-import { applyChanges, readJob } from '../job';
+import { applyChanges, readJob, usualMeter } from '../job';
 import type { Override, Schools } from '../settings';
 import type { Bank, Charger, Companion, Relay, Site } from '../system';
 import { asDerived, rookMoss, teasel, wholeTeasel, withCharger, withFigure, withSystem } from './fixtures';
@@ -52,6 +52,9 @@ const without = <T extends object, K extends keyof T>(value: T, key: K): Omit<T,
   return rest;
 };
 
+/** A job of whose battery nobody has said the capacity. */
+export const withoutCapacity = (job: Job): Job => ({ ...job, sheet: { ...job.sheet, unit: without(job.sheet.unit, 'capacityAh') } });
+
 /** Three panels in series, as they stand on the launch. */
 export const panels = {
   panel: { name: '', watts: 310, vocV: 40, vmpV: 33, iscA: 10, impA: 9.4, vocPercentPerC: -0.3, bypassDiodes: 3 },
@@ -74,6 +77,20 @@ export const asAlternator = (loadDumpProtected: boolean): Job => {
 };
 
 export const findingCases: Readonly<Record<string, FindingCase>> = {
+  batteryNotSaid: { fires: () => ({ ...quiet(), assumed: { chemistry: true, nominalVolts: true } }) },
+  systemNotSaid: {
+    fires: () => ({
+      ...withSystem(quiet(), { instruments: [{ ...usualMeter, id: 'multimeter', name: 'Multimeter', assumed: true }] }),
+      assumed: { unitsInSeries: true, hasBms: true, bankLowC: true, coolingCPerHour: true, minA: true },
+    }),
+    // What is asked on Spec is not asked again here.
+    silent: () => ({ ...quiet(), assumed: { chemistry: true, nominalVolts: true } }),
+  },
+  capacityNotSaid: { fires: () => withoutCapacity(quiet()) },
+  figuresNotSaid: {
+    fires: () => withFigure(withFigure(quiet(), 'absorbVoltage', { rank: 'notSaid' }), 'floatVoltage', { rank: 'notSaid' }),
+    silent: () => withFigure(quiet(), 'absorbVoltage', { rank: 'assumed' }),
+  },
   cardMissing: { fires: () => ({ ...teasel(), cards: [] }) },
   basisSuspicious: { fires: () => withFigure(teasel(), 'absorbVoltage', { basis: 'cell' }) },
   arrayTooHigh: {

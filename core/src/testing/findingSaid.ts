@@ -133,11 +133,35 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     hurts: 'On the wrong basis every setpoint is wrong by a factor.',
     remedies: ['Read it per battery'],
   },
+  batteryNotSaid: {
+    severity: 'stop',
+    text: 'Nobody has entered the battery’s chemistry and volts. LFP, 25.6 V are assumed.',
+    hurts: 'Every setpoint is worked out from them. Enter them from the battery’s label.',
+    remedies: ['Record: these are right'],
+  },
+  capacityNotSaid: {
+    severity: 'stop',
+    text: 'Nobody has entered the capacity of the battery. The sheet prints taper current, recommended and the current when cold by it.',
+    hurts: 'These come to no amps and no minutes, and no limit is checked against them. Enter it on Spec.',
+    remedies: [],
+  },
+  figuresNotSaid: {
+    severity: 'attention',
+    text: 'Nobody has said whose figures these are: absorb voltage and float voltage.',
+    hurts: 'They do not count under “maker only” until somebody has said it.',
+    remedies: ['Record: the battery maker’s own figures', 'Record: the battery maker’s, for another charger'],
+  },
+  systemNotSaid: {
+    severity: 'stop',
+    text: 'Nobody has entered batteries in series (1), whether there is a BMS (yes), the bank’s coldest (−4 °C), the fastest cooling (5 °C an hour), the least load (2 A) and the accuracy of Multimeter (0.5 % and 2 digits). The figures in brackets are assumed.',
+    hurts: 'Voltages, currents, cold protection and every ± rest on them. Enter them on System, or record that they are right.',
+    remedies: ['Record: these are right'],
+  },
   batteryReadingMissing: {
     severity: 'attention',
     device: 'leader',
     text: 'Solar leader reads the battery’s temperature over its network, and no sensor is on that network.',
-    hurts: 'It then assumes 25 °C, or does nothing by temperature.',
+    hurts: 'Without one it assumes 25 °C, or does nothing by temperature.',
     remedies: ['Record: sensor fitted on the battery case'],
   },
   besideShunt: {
@@ -617,7 +641,7 @@ export const findingSaid: Readonly<Record<string, Said>> = {
   },
   newerRevision: {
     severity: 'attention',
-    text: 'The job uses revision C of 2024-09. Revision D of 2026-02 is in the job too: 3 figures differ, absorb voltage 28.7 V (28.4–28.8) per battery to 28.1 V (28.0–28.4) per battery; float voltage 27.3 V per battery to 26.9 V (26.7–27.1) per battery; absorb time 60 min to 40 min.',
+    text: 'The job uses rev C, 2024-09. Revision D of 2026-02 is in the job too: 3 figures differ, absorb voltage 28.7 V (28.4–28.8) per battery to 28.1 V (28.0–28.4) per battery; float voltage 27.3 V per battery to 26.9 V (26.7–27.1) per battery; absorb time 60 min to 40 min.',
     hurts: 'Makers change figures for a reason, and a claim is judged by the sheet in force.',
     remedies: ['Use revision D'],
   },

@@ -11,6 +11,7 @@ import {
   isLithium,
   noteVisit,
   openPoints,
+  paperOf,
   reopenVisit,
   type Day,
   type Job,
@@ -104,7 +105,7 @@ const kindWords = { found: 'Read off', set: 'Keyed in', test: 'Tested', log: 'Lo
                     <p class="note">{{ v.note }}</p>
                   }
                   <p class="quiet">
-                    Figures pinned: {{ c.sheet.document }}, revision {{ c.sheet.revision }}, {{ c.sheet.date }}. {{ counts(c.verdicts) }}.
+                    Figures pinned: {{ paper(c.sheet) }}. {{ counts(c.verdicts) }}.
                     {{ c.open.length === 0 ? 'Nothing was open.' : c.open.length === 1 ? '1 point was open.' : c.open.length + ' points were open.' }}
                   </p>
                   @if (c.open.length > 0) {
@@ -203,6 +204,7 @@ const kindWords = { found: 'Read off', set: 'Keyed in', test: 'Tested', log: 'Lo
 })
 export class VisitsPanel {
   private readonly store = inject(JobStore);
+  protected readonly paper = paperOf;
   private readonly who = inject(WhoIsThere);
   private readonly library = inject(Library);
   readonly job = input.required<Job>();

@@ -2,9 +2,12 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild
 import { RouterLink } from '@angular/router';
 import {
   cardKindWords,
+  capacityText,
   cardQuirks,
   chemistryWords,
+  editionOf,
   figureKeys,
+  paperOf,
   parseJson,
   strangeWords,
   toCard,
@@ -40,6 +43,8 @@ const mostBytes = 2_000_000;
 })
 export class LibraryPage {
   protected readonly library = inject(Library);
+  protected readonly paper = paperOf;
+  protected readonly capacity = capacityText;
   private readonly size = inject(ViewSize);
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
   protected readonly chosen = signal<Chosen>({ kind: 'card', id: 'varrow-s45' });
@@ -60,7 +65,7 @@ export class LibraryPage {
     this.library.sheets().map((sheet) => ({
       id: sheet.id,
       name: `${sheet.maker} ${sheet.battery}`,
-      about: `rev ${sheet.revision}, ${sheet.date}, ${chemistryWords[sheet.chemistry]}, ${figureKeys.filter((key) => sheet.figures[key]).length} figures`,
+      about: `${editionOf(sheet)}, ${chemistryWords[sheet.chemistry]}, ${figureKeys.filter((key) => sheet.figures[key]).length} figures`,
       own: this.library.ownSheets().some((s) => s.id === sheet.id),
     })),
   );

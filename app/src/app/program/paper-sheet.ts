@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { devicesOf, lastWord, type Job, type Plan, type RunSheet, type SheetStep } from '@calm-keel/core';
+import { devicesOf, lastWord, paperOf, type Job, type Plan, type RunSheet, type SheetStep } from '@calm-keel/core';
 
 /** The run sheet on paper: every step with its value, and blanks for what is read, the time and the initials. */
 @Component({
@@ -7,10 +7,7 @@ import { devicesOf, lastWord, type Job, type Plan, type RunSheet, type SheetStep
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <h1>Run sheet, {{ job().name }}</h1>
-    <p>
-      {{ job().sheet.maker }} {{ job().sheet.battery }}, {{ job().sheet.document }} revision {{ job().sheet.revision }}, {{ job().sheet.date }}. Date
-      ____________ Meter ____________________ By ______________
-    </p>
+    <p>{{ job().sheet.maker }} {{ job().sheet.battery }}, {{ paper(job().sheet) }}. Date ____________ Meter ____________________ By ______________</p>
     <p>{{ lastWord }}</p>
     @for (part of parts(); track $index) {
       <h2>{{ part.name }}</h2>
@@ -128,6 +125,7 @@ import { devicesOf, lastWord, type Job, type Plan, type RunSheet, type SheetStep
   `,
 })
 export class PaperSheet {
+  protected readonly paper = paperOf;
   readonly job = input.required<Job>();
   readonly plan = input.required<Plan>();
   readonly sheet = input.required<RunSheet>();

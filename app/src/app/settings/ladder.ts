@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { formatBand, formatNumber, type Finding, type Plan, type Role } from '@calm-keel/core';
+import { editionOf, formatBand, formatNumber, type Finding, type Plan, type Role } from '@calm-keel/core';
 import { Units } from '../data/units';
 import { cutText } from '../ui/cut-text';
 import { layoutLadder, type BandShape, type Rung } from './ladder-layout';
@@ -70,7 +70,7 @@ export class LadderDrawing {
   protected readonly ladder = computed(() =>
     layoutLadder(this.plan(), { width: this.width(), height: this.height(), only: this.only(), celsius: this.celsius(), ghost: this.ghost() }),
   );
-  protected readonly revision = computed(() => `rev ${this.plan().input.sheet.revision}, ${this.plan().input.sheet.date}`);
+  protected readonly revision = computed(() => editionOf(this.plan().input.sheet));
   protected readonly summary = computed(() => {
     const at = this.celsius();
     return `Setpoint ladder: ${this.ladder().columns.length} devices, their setpoints on one voltage scale with the maker’s bands behind${at === null ? '' : `, at ${this.units.temperature(at)}`}. The table view has the same values.`;

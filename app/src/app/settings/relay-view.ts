@@ -143,9 +143,7 @@ const places: readonly { readonly value: Breaks; readonly words: string }[] = (O
         </table>
       </div>
       @if (r.coilWhPerDay !== null) {
-        <p class="quiet">
-          Held closed all day, the coil takes {{ number(r.coilWhPerDay) }} Wh, {{ number((100 * r.coilWhPerDay) / bankWh(), 1) }} % of the bank.
-        </p>
+        <p class="quiet">Held closed all day, the coil takes {{ number(r.coilWhPerDay) }} Wh{{ ofBank(r.coilWhPerDay) }}.</p>
       }
       <p class="quiet">
         The array is live in daylight, and breaking it under load draws an arc: over 60 V, and for all wiring, local codes and a licensed electrician decide.
@@ -165,7 +163,11 @@ export class RelayView {
   protected readonly places = places;
 
   protected readonly relay = computed(() => relayPlan(this.plan(), this.companion()));
-  protected readonly bankWh = computed(() => this.plan().facts.capacityAh * this.plan().facts.nominalVolts);
+  /** What part of the bank the coil takes in a day; nothing while the capacity is not known. */
+  protected ofBank(perDayWh: number): string {
+    const { capacityAh, nominalVolts } = this.plan().facts;
+    return capacityAh === null ? '' : `, ${formatNumber((100 * perDayWh) / (capacityAh * nominalVolts), 1)} % of the bank`;
+  }
 
   protected readonly sketch = computed(() => {
     const r = this.relay();

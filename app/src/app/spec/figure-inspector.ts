@@ -143,9 +143,8 @@ export class FigureInspector {
       return;
     }
     const unit = figureInfo[this.key()].units[0];
-    this.put('state', (before) =>
-      state === 'missing' ? undefined : { ...(before ?? { unit, basis: 'unit', rank: 'makerForThisCharger' }), state: state as Figure['state'] },
-    );
+    const rank = this.store.job()?.sheet.rank ?? 'notSaid';
+    this.put('state', (before) => (state === 'missing' ? undefined : { ...(before ?? { unit, basis: 'unit', rank }), state: state as Figure['state'] }));
   }
 
   protected edit(field: 'min' | 'target' | 'max' | 'unit' | 'basis' | 'rank' | 'page' | 'quote' | 'from', value: string | number | undefined): void {

@@ -87,11 +87,12 @@ export const voltRange = (sheet: Sheet): readonly [number, number] =>
 
 /** Greatest multiple of capacity on the scale of currents: a round figure past every current of the sheet. */
 export function currentRange(plan: Plan, sheet: Sheet): number {
+  const { ratedAh } = plan.facts;
   const most = figureKeys.flatMap((key) => {
     const figure = sheet.figures[key];
     if (figure?.state !== 'stated' || key === 'bmsOverCurrent' || (figure.unit !== 'A' && figure.unit !== 'C')) return [];
     const scaled = figureOnBank(figure, plan.facts.shape);
-    return [(scaled.band.max ?? scaled.target ?? scaled.band.min ?? 0) / plan.facts.ratedAh];
+    return ratedAh === null ? [] : [(scaled.band.max ?? scaled.target ?? scaled.band.min ?? 0) / ratedAh];
   });
   return [0.1, 0.2, 0.5, 1, 2, 5].find((end) => end >= Math.max(0.05, ...most)) ?? 10;
 }
@@ -119,7 +120,7 @@ function marks(plan: Plan, sheet: Sheet, key: FigureKey, figure: Figure, other: 
       other: other ? at(stated, other.basis) : null,
     };
   }
-  if (figure.unit === 'A' || figure.unit === 'C') {
+  if ((figure.unit === 'A' || figure.unit === 'C') && ratedAh !== null) {
     const high = currentRange(plan, sheet);
     const scaled = figureOnBank(figure, shape);
     const at = (amps: number | undefined): number | null => (amps === undefined ? null : place(amps / ratedAh, 0, high));
@@ -172,7 +173,7 @@ function trailOf(figure: Figure | undefined, plan: Plan): Trail {
     case 's/Ah':
       return { cell: '', unit: '', bank: formatQuantity(value / 60, 'min', 0), basis: null };
     case '%':
-      return { cell: '', unit: '', bank: formatQuantity((value / 100) * capacityAh, 'Ah', 0), basis: null };
+      return { cell: '', unit: '', bank: capacityAh === null ? '' : formatQuantity((value / 100) * capacityAh, 'Ah', 0), basis: null };
     default:
       return none;
   }

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { isNewerRevision, pinSheet, sameBattery, sheetDifferences, type Sheet } from '@calm-keel/core';
+import { editionOf, isNewerRevision, pinSheet, sameBattery, sheetDifferences, type Sheet } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Library } from '../data/library';
 import { Glyph } from '../ui/glyph';
@@ -14,23 +14,23 @@ import { Glyph } from '../ui/glyph';
       <p class="said">
         <ck-glyph name="attention" />
         <span
-          >The library has rev {{ moved.revision }} of {{ moved.date }}, and this job rests on rev {{ pinned()?.revision }}. The job keeps its own copy until
-          you choose. <button type="button" class="do" (click)="bring(moved)">Bring it into this job</button></span
+          >The library has {{ edition(moved) }}, and this job rests on {{ edition(pinned()!) }}. The job keeps its own copy until you choose.
+          <button type="button" class="do" (click)="bring(moved)">Bring it into this job</button></span
         >
       </p>
     }
     @if (open()) {
       @for (other of others(); track other.sheet.id) {
         <div class="sech">
-          <span>Rev {{ pinned()?.revision }} against rev {{ other.sheet.revision }}</span>
-          <small>{{ other.sheet.document }}, {{ other.sheet.date }}</small>
+          <span>{{ edition(pinned()!) }} against {{ edition(other.sheet) }}</span>
+          <small>{{ other.sheet.document }}</small>
         </div>
         @if (other.differences.length > 0) {
           <table>
             <tr>
               <th scope="col">Figure</th>
-              <th scope="col">Pinned, rev {{ pinned()?.revision }}</th>
-              <th scope="col">Rev {{ other.sheet.revision }}</th>
+              <th scope="col">Pinned, {{ edition(pinned()!) }}</th>
+              <th scope="col">{{ edition(other.sheet) }}</th>
               <th scope="col">Difference</th>
             </tr>
             @for (d of other.differences; track d.name) {
@@ -46,8 +46,8 @@ import { Glyph } from '../ui/glyph';
           <p class="quiet">No figure differs.</p>
         }
         <p class="acts">
-          <button type="button" class="ghost" (click)="pin(other.sheet)">Use revision {{ other.sheet.revision }} instead</button>
-          <button type="button" class="do" (click)="drop(other.sheet)">Take rev {{ other.sheet.revision }} out of the job</button>
+          <button type="button" class="ghost" (click)="pin(other.sheet)">Use {{ edition(other.sheet) }} instead</button>
+          <button type="button" class="do" (click)="drop(other.sheet)">Take {{ edition(other.sheet) }} out of the job</button>
         </p>
       } @empty {
         <p class="quiet pad">Only one sheet is kept with this job. Take another revision from the library, or keep a copy of this one and change it.</p>
@@ -85,6 +85,7 @@ import { Glyph } from '../ui/glyph';
 })
 export class Revisions {
   private readonly store = inject(JobStore);
+  protected readonly edition = editionOf;
   private readonly library = inject(Library);
   readonly open = input.required<boolean>();
 
@@ -102,14 +103,14 @@ export class Revisions {
   });
 
   protected pin(sheet: Sheet): void {
-    this.store.edit(`Use revision ${sheet.revision}`, (job) => pinSheet(job, sheet.id));
+    this.store.edit(`Use ${editionOf(sheet)}`, (job) => pinSheet(job, sheet.id));
   }
 
   protected drop(sheet: Sheet): void {
-    this.store.edit(`Take out rev ${sheet.revision}`, (job) => ({ ...job, otherSheets: job.otherSheets.filter((s) => s.id !== sheet.id) }));
+    this.store.edit(`Take out ${editionOf(sheet)}`, (job) => ({ ...job, otherSheets: job.otherSheets.filter((s) => s.id !== sheet.id) }));
   }
 
   protected bring(sheet: Sheet): void {
-    this.store.edit(`Bring in rev ${sheet.revision}`, (job) => ({ ...job, otherSheets: [...job.otherSheets.filter((s) => s.id !== sheet.id), sheet] }));
+    this.store.edit(`Bring in ${editionOf(sheet)}`, (job) => ({ ...job, otherSheets: [...job.otherSheets.filter((s) => s.id !== sheet.id), sheet] }));
   }
 }

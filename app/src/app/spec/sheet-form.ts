@@ -1,14 +1,21 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import {
+  capacityText,
   cellsInSeries,
   chemistrySchema,
   chemistryWords,
   hasFigures,
   isLithium,
+  rankedAs,
+  ranks,
+  rankWords,
   unitOfChemistry,
   unitOfVolts,
+  withSaid,
+  type Assumable,
   type Chemistry,
   type Problem,
+  type Rank,
   type Sheet,
 } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
@@ -26,15 +33,16 @@ import { TextField } from '../ui/text-field';
       <div class="form">
         <ck-text-field label="Maker" [value]="s.maker" [max]="80" (changed)="edit('maker', { maker: $event })" />
         <ck-text-field label="Battery" [value]="s.battery" [max]="80" (changed)="edit('battery', { battery: $event })" />
-        <ck-choice-field label="Chemistry" [value]="s.chemistry" [options]="chemistries" (changed)="setChemistry($event)" />
+        <ck-choice-field label="Chemistry" [value]="assumed('chemistry') ? '' : s.chemistry" [options]="chemistries()" (changed)="setChemistry($event)" />
         <ck-number-field
           label="Nominal, one battery"
           unit="V"
-          [value]="s.unit.nominalVolts"
+          [value]="assumed('nominalVolts') ? undefined : s.unit.nominalVolts"
+          [assumed]="s.unit.nominalVolts"
           [step]="0.1"
           [min]="0.5"
           [max]="1000"
-          (changed)="setVolts($event!)"
+          (changed)="setVolts($event)"
         />
         <ck-number-field
           label="Capacity, one battery"
@@ -43,7 +51,8 @@ import { TextField } from '../ui/text-field';
           [step]="1"
           [min]="0.1"
           [max]="100000"
-          (changed)="editUnit({ capacityAh: $event! })"
+          [optional]="true"
+          (changed)="setCapacity($event)"
         />
         <ck-number-field
           label="Cells in series in it"
@@ -56,6 +65,7 @@ import { TextField } from '../ui/text-field';
         />
         <ck-text-field label="Document" [value]="s.document" [max]="160" (changed)="edit('document', { document: $event })" />
         <ck-text-field label="Revision" [value]="s.revision" [max]="40" (changed)="edit('revision', { revision: $event })" />
+        <ck-choice-field label="Whose figures" [value]="s.rank ?? 'notSaid'" [options]="rankOptions" (changed)="setRank($event)" />
         <div class="dates">
           <ck-text-field label="Dated, as 2026-02" [value]="s.date" [max]="10" (changed)="edit('date', { date: $event })" />
           <ck-text-field label="Fetched on" [value]="s.fetched ?? ''" [max]="10" (changed)="setFetched($event)" />
@@ -107,12 +117,21 @@ export class SheetForm {
   private readonly store = inject(JobStore);
   private readonly refused = signal<{ field: string; problems: readonly Problem[] } | null>(null);
   protected readonly sheet = computed(() => this.store.job()?.sheet ?? null);
-  protected readonly chemistries = chemistrySchema.options.map((value) => ({ value, words: chemistryWords[value] }));
+  protected readonly chemistries = computed(() => [
+    ...(this.assumed('chemistry') ? [{ value: '', words: 'Choose' }] : []),
+    ...chemistrySchema.options.map((value) => ({ value, words: chemistryWords[value] })),
+  ]);
+  protected readonly rankOptions = [...ranks].reverse().map((value) => ({ value, words: rankWords[value].replace(/^./, (c) => c.toUpperCase()) }));
+
+  /** Whether nobody has said this of the battery yet. */
+  protected assumed(key: Assumable): boolean {
+    return this.store.job()?.assumed?.[key] === true;
+  }
   protected readonly bankWords = computed(() => {
     const plan = this.store.plan();
     if (!plan) return '';
     const { unitsInSeries, stringsInParallel } = plan.input.system.bank;
-    return `On this bank: ${unitsInSeries} in series × ${stringsInParallel} in parallel, ${cellsInSeries(plan.facts.shape)} cells, ${plan.facts.nominalVolts.toFixed(1)} V, ${plan.facts.ratedAh} Ah. Change that on System.`;
+    return `On this bank: ${unitsInSeries} in series × ${stringsInParallel} in parallel, ${cellsInSeries(plan.facts.shape)} cells, ${plan.facts.nominalVolts.toFixed(1)} V, ${capacityText(plan.facts.ratedAh)}. Change that on System.`;
   });
 
   protected problemAt(field: string): string | null {
@@ -137,24 +156,47 @@ export class SheetForm {
     this.refused.set(null);
   }
 
-  protected editUnit(change: Partial<Sheet['unit']>): void {
+  protected editUnit(change: Partial<Sheet['unit']>, said: readonly Assumable[] = []): void {
     const problems = this.store.edit(
       'Change the battery',
-      (job) => ({ ...job, sheet: { ...job.sheet, unit: { ...job.sheet.unit, ...change } } }),
+      (job) => withSaid({ ...job, sheet: { ...job.sheet, unit: { ...job.sheet.unit, ...change } } }, said),
       'sheet unit',
     );
     this.refused.set(problems.length > 0 ? { field: 'unit', problems } : null);
   }
 
-  protected setVolts(volts: number): void {
+  protected setVolts(volts: number | undefined): void {
     const sheet = this.sheet();
-    if (sheet) this.editUnit(hasFigures(sheet) ? { nominalVolts: volts } : unitOfVolts(sheet.unit, sheet.chemistry, volts));
+    if (!sheet || volts === undefined) return;
+    this.editUnit(hasFigures(sheet) ? { nominalVolts: volts } : unitOfVolts(sheet.unit, sheet.chemistry, volts), ['nominalVolts']);
+  }
+
+  protected setCapacity(capacityAh: number | undefined): void {
+    if (capacityAh !== undefined) {
+      this.editUnit({ capacityAh });
+      return;
+    }
+    this.store.edit(
+      'Change the battery',
+      (job) => {
+        const { capacityAh: _gone, ...unit } = job.sheet.unit;
+        return { ...job, sheet: { ...job.sheet, unit } };
+      },
+      'sheet unit',
+    );
+  }
+
+  /** Says whose figures the document holds; those of which nobody had said it are taken for the same. */
+  protected setRank(value: string): void {
+    this.store.edit('Say whose figures they are', (job) => ({ ...job, sheet: rankedAs(job.sheet, value as Rank) }));
   }
 
   /** While nothing was read off a sheet yet, battery and bank follow their chemistry: cells, nominal volts, and whether there is a BMS. */
   protected setChemistry(value: string): void {
+    if (value === '') return;
     const chemistry = value as Chemistry;
-    this.store.edit('Change the chemistry', (job) => {
+    this.store.edit('Change the chemistry', (before) => {
+      const job = withSaid(before, ['chemistry']);
       const { sheet, system } = job;
       if (hasFigures(sheet)) return { ...job, sheet: { ...sheet, chemistry } };
       const unit = unitOfChemistry(sheet.unit, sheet.chemistry, chemistry);

@@ -1,6 +1,8 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, linkedSignal, signal, untracked } from '@angular/core';
 import {
+  assumedOfBattery,
   chemistryWords,
+  editionOf,
   figureOnBank,
   formatNumber,
   formatQuantity,
@@ -11,6 +13,7 @@ import {
   readFigure,
   sameBattery,
   sheetDifferences,
+  withSaid,
   type Figure,
   type FigureEntry,
   type FigureKey,
@@ -49,7 +52,9 @@ export class SpecPage {
   protected readonly selection = inject(Selection);
   protected readonly library = inject(Library);
   private readonly size = inject(ViewSize);
-  protected readonly ranks = ranks;
+  /** Those that can be said; “not said” is none of them. */
+  protected readonly ranks = ranks.filter((rank) => rank !== 'notSaid');
+  protected readonly edition = editionOf;
   /** Which panel stands open above the figures. */
   protected readonly panel = signal<'library' | 'paste' | 'revisions' | null>(null);
   /** The figure whose field has the focus, and what stands in it. */
@@ -225,7 +230,7 @@ export class SpecPage {
   protected pin(sheet: Sheet): void {
     this.panel.set(null);
     this.store.edit(`Take the sheet of ${sheet.battery}`, (job) => ({
-      ...job,
+      ...withSaid(job, assumedOfBattery),
       sheet,
       otherSheets: [
         ...job.otherSheets.filter((s) => s.id !== sheet.id && sameBattery(s, sheet)),

@@ -54,7 +54,7 @@ export class ChargerPanel {
   });
   protected readonly bears = computed(() => {
     const { wire } = this.charger();
-    if (!wire) return '';
+    if (wire?.areaMm2 === undefined) return '';
     const air = wire.airC === undefined ? '' : ` in air at ${this.units.temperature(wire.airC)}`;
     return `${formatNumber(ampacity(wire.areaMm2, wire.airC), 0)} A${air}, about ${nearestAwg(wire.areaMm2)} (${ampacitySource})`;
   });

@@ -1,10 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
-import { onCharger, onCompanion, parseQuantity, type Job } from '@calm-keel/core';
+import { asStated, onCharger, onCompanion, parseQuantity, withSaid, type Job } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { ChoiceField } from '../ui/choice-field';
 import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';
 import { details, valueAt, withValue, type Detail, type DetailPlace } from './detail-list';
+
+/** Whether a detail of an instrument is of its accuracy. */
+const measures = (d: Detail): boolean => ['volts', 'amps', 'temperatureErrorC'].includes(d.path[0] ?? '');
 
 /** The fields of one part of the system under one heading, as the list of details has them. */
 @Component({
@@ -17,6 +20,9 @@ import { details, valueAt, withValue, type Detail, type DetailPlace } from './de
         @switch (d.kind) {
           @case ('tick') {
             <label class="tick"><input #box type="checkbox" [checked]="read(d) === true" (change)="write(d, box.checked)" /> {{ d.label }}</label>
+          }
+          @case ('yesNo') {
+            <ck-choice-field [label]="d.label" [value]="answer(d)" [options]="yesNo" (changed)="decide(d, $event)" />
           }
           @case ('choice') {
             <ck-choice-field [label]="d.label" [value]="word(d)" [options]="options(d)" (changed)="write(d, $event)" />
@@ -44,6 +50,7 @@ import { details, valueAt, withValue, type Detail, type DetailPlace } from './de
               [kind]="d.kind === 'number' ? 'plain' : d.kind"
               [scale]="d.scale ?? 1"
               [optional]="!d.required"
+              [assumed]="taken(d)"
               [value]="number(d)"
               [step]="d.step ?? 1"
               [min]="d.min ?? -1e5"
@@ -127,12 +134,34 @@ export class DetailFields {
     return valueAt(this.part(), d.path);
   }
   protected word(d: Detail): string {
-    const value = this.read(d);
+    const value = d.together ? d.together.read(this.part()) : this.read(d);
     return typeof value === 'string' ? value : '';
+  }
+  /** Whether what stands there was never said by anybody. */
+  private isAssumed(d: Detail): boolean {
+    const assumed = this.store.job()?.assumed;
+    return d.path.length === 1 && this.id() === '' && assumed !== undefined && (d.path[0] ?? '') in assumed;
   }
   protected number(d: Detail): number | undefined {
     const value = this.read(d);
-    return typeof value === 'number' ? value : d.usual?.(this.card());
+    return typeof value === 'number' && !this.isAssumed(d) ? value : undefined;
+  }
+  /** What is taken for a number while nobody has said it. */
+  protected taken(d: Detail): number | undefined {
+    const value = this.read(d);
+    return this.isAssumed(d) && typeof value === 'number' ? value : d.usual?.(this.card());
+  }
+  protected readonly yesNo = [
+    { value: '', words: 'Not known' },
+    { value: 'yes', words: 'Yes' },
+    { value: 'no', words: 'No' },
+  ];
+  protected answer(d: Detail): string {
+    const value = this.read(d);
+    return value === undefined || this.isAssumed(d) ? '' : value === true ? 'yes' : 'no';
+  }
+  protected decide(d: Detail, answer: string): void {
+    this.write(d, answer === '' ? undefined : answer === 'yes');
   }
   protected list(d: Detail): string {
     const value = this.read(d);
@@ -178,8 +207,8 @@ export class DetailFields {
 
   /** Why the value cannot stand; null when it does. */
   private tryToWrite(d: Detail, value: unknown): string | null {
-    const [place, id, blank] = [this.place(), this.id(), d.path[0] === 'machine' ? { ratedA: this.card()?.ratings.outputA ?? 10 } : {}];
-    const change = <T extends object>(part: T): T => withValue(part, d, value, blank);
+    const [place, id] = [this.place(), this.id()];
+    const change = <T extends object>(part: T): T => withValue(part, d, value);
     const problems = this.store.edit(
       `Change “${d.label}”`,
       (job): Job => {
@@ -190,9 +219,9 @@ export class DetailFields {
           case 'companion':
             return onCompanion(job, id, change);
           case 'instrument':
-            return { ...job, system: { ...system, instruments: system.instruments.map((i) => (i.id === id ? change(i) : i)) } };
+            return { ...job, system: { ...system, instruments: system.instruments.map((i) => (i.id === id ? change(measures(d) ? asStated(i) : i) : i)) } };
           default:
-            return { ...job, system: { ...system, [place]: change(system[place]) } };
+            return withSaid({ ...job, system: { ...system, [place]: change(system[place]) } }, d.path);
         }
       },
       `${place} ${id} ${d.path.join('.')}`,

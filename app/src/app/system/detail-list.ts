@@ -8,7 +8,7 @@ export interface Detail {
   /** Where it stands in the part, outermost first. */
   readonly path: readonly string[];
   readonly label: string;
-  readonly kind: 'number' | 'temperature' | 'difference' | 'tick' | 'choice' | 'text' | 'numbers';
+  readonly kind: 'number' | 'temperature' | 'difference' | 'tick' | 'yesNo' | 'choice' | 'text' | 'numbers';
   readonly unit?: string;
   readonly step?: number;
   readonly min?: number;
@@ -17,17 +17,15 @@ export interface Detail {
   readonly scale?: number;
   /** It cannot be empty; otherwise empty means “not known”. */
   readonly required?: boolean;
-  /** Emptied, it takes the whole it belongs to with it: a conductor without a length is none. */
-  readonly takesAll?: boolean;
   /** What a refusal says instead of the document’s own words. */
   readonly refusal?: string;
   readonly options?: (job: Job, id: string) => readonly { readonly value: string; readonly words: string }[];
   /** Whether it is asked of this part at all. */
   readonly asked?: (card: Card | undefined, job: Job, part: unknown) => boolean;
-  /** What is shown while it is not entered. */
+  /** What is taken while it is not entered. */
   readonly usual?: (card: Card | undefined) => number;
-  /** What else beside it changes with it. */
-  readonly also?: (value: unknown) => object;
+  /** A choice that stands for several values of the part together. */
+  readonly together?: { readonly read: (part: unknown) => string; readonly write: (part: object, value: string) => object };
 }
 
 const kind =
@@ -45,16 +43,44 @@ export const usualSensor: Readonly<Record<Sensor['place'], Pick<Sensor, 'offsetC
   air: { offsetC: 3, lagSeconds: 60, warmLeadC: 8 },
   chargerCase: { offsetC: 10, lagSeconds: 900, warmLeadC: 10 },
 };
-const places = sensorSchema.shape.place.options.map((value) => ({ value, words: sensorPlaceWords[value] }));
-const fitted = (_card: Card | undefined, _job: Job, part: unknown): boolean => valueAt(part, ['sensor', 'fitted']) === true;
+/** ± of a sensor whose own paper nobody has read, °C. */
+const usualErrorC = 1;
+/** Whether a sensor is there and where it sits: one question, and not known until it is answered. */
+const sensorPlace: Detail = {
+  path: ['sensor'],
+  label: 'Sensor on the battery',
+  kind: 'choice',
+  options: () => [
+    unknown,
+    { value: 'none', words: 'None joined' },
+    ...sensorSchema.shape.place.options.map((value) => ({ value, words: sensorPlaceWords[value].replace(/^./, (c) => c.toUpperCase()) })),
+  ],
+  together: {
+    read: (part) => {
+      const sensor = valueAt(part, ['sensor']) as Sensor | undefined;
+      return sensor?.fitted === undefined ? '' : sensor.fitted ? sensor.place : 'none';
+    },
+    write: (part, value) => {
+      const { fitted: _before, ...sensor } = (valueAt(part, ['sensor']) as Sensor | undefined) ?? {
+        place: 'batteryCase' as const,
+        errorC: usualErrorC,
+        ...usualSensor.batteryCase,
+      };
+      if (value === '') return { ...part, sensor };
+      const place = value as Sensor['place'];
+      return { ...part, sensor: value === 'none' ? { ...sensor, fitted: false } : { ...sensor, fitted: true, place, ...usualSensor[place] } };
+    },
+  },
+};
+const joined = (_card: Card | undefined, _job: Job, part: unknown): boolean => valueAt(part, ['sensor', 'fitted']) === true;
 
 const name: Detail = { path: ['name'], label: 'Name', kind: 'text', required: true };
 /** The name under which the server’s list has the device; only where its card tells of registers. */
 const onWire: Detail = { path: ['link'], label: 'On the wire as', kind: 'text', asked: (card) => card?.telemetry !== undefined };
 const amps = (path: readonly string[], label: string, step: number): Detail => ({ path, label, kind: 'number', unit: 'A', step, min: 1, max: 10_000 });
 const wire = (name: string): readonly Detail[] => [
-  { path: ['wire', 'lengthM'], label: `${name}, one way`, kind: 'number', unit: 'm', step: 0.1, min: 0.05, max: 500, takesAll: true },
-  { path: ['wire', 'areaMm2'], label: `${name}, area`, kind: 'number', unit: 'mm²', step: 1, min: 0.5, max: 1000, takesAll: true },
+  { path: ['wire', 'lengthM'], label: `${name}, one way`, kind: 'number', unit: 'm', step: 0.1, min: 0.05, max: 500 },
+  { path: ['wire', 'areaMm2'], label: `${name}, area`, kind: 'number', unit: 'mm²', step: 1, min: 0.5, max: 1000 },
   {
     path: ['wire', 'airC'],
     label: `${name}, hottest air on its way`,
@@ -75,7 +101,7 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
       amps(['fuseA'], 'Main fuse', 10),
       amps(['cableA'], 'Main cable is rated for', 5),
       amps(['stringFuseA'], 'Fuse in each string', 10),
-      { path: ['hasBms'], label: 'The batteries have a BMS', kind: 'tick' },
+      { path: ['hasBms'], label: 'BMS in the batteries', kind: 'yesNo', required: true },
     ],
     more: [
       { path: ['capacityFactor'], label: 'Capacity in use ÷ rated', kind: 'number', step: 0.05, min: 0.1, max: 1.2, required: true },
@@ -148,20 +174,12 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
     name: [name],
     firmware: [{ path: ['firmware'], label: 'Firmware, as read off', kind: 'text' }],
     sensor: [
-      { path: ['sensor', 'fitted'], label: 'A sensor is fitted and joined', kind: 'tick' },
-      {
-        path: ['sensor', 'place'],
-        label: 'Where it sits',
-        kind: 'choice',
-        asked: fitted,
-        options: () => places,
-        also: (value) => usualSensor[value as Sensor['place']],
-      },
-      { path: ['sensor', 'type'], label: 'What it is', kind: 'text', asked: fitted },
-      { path: ['sensor', 'offsetC'], label: 'Reads warmer by', kind: 'difference', step: 0.5, min: -20, max: 20, required: true, asked: fitted },
-      { path: ['sensor', 'errorC'], label: 'Its own error ±', kind: 'difference', step: 0.1, min: 0, max: 20, required: true, asked: fitted },
-      { path: ['sensor', 'lagSeconds'], label: 'Lag', kind: 'number', unit: 'min', scale: 60, min: 0, max: 36_000, required: true, asked: fitted },
-      { path: ['sensor', 'warmLeadC'], label: 'Ahead on warming', kind: 'difference', step: 0.5, min: 0, max: 30, required: true, asked: fitted },
+      sensorPlace,
+      { path: ['sensor', 'type'], label: 'What it is', kind: 'text', asked: joined },
+      { path: ['sensor', 'offsetC'], label: 'Reads warmer by', kind: 'difference', step: 0.5, min: -20, max: 20, required: true, asked: joined },
+      { path: ['sensor', 'errorC'], label: 'Its own error ±', kind: 'difference', step: 0.1, min: 0, max: 20, required: true, asked: joined },
+      { path: ['sensor', 'lagSeconds'], label: 'Lag', kind: 'number', unit: 'min', scale: 60, min: 0, max: 36_000, required: true, asked: joined },
+      { path: ['sensor', 'warmLeadC'], label: 'Ahead on warming', kind: 'difference', step: 0.5, min: 0, max: 30, required: true, asked: joined },
     ],
     machine: [
       { path: ['machine', 'name'], label: 'Machine', kind: 'text', required: true },
@@ -173,10 +191,9 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
         step: 5,
         min: 0.1,
         max: 10_000,
-        required: true,
         usual: (card) => card?.ratings.outputA ?? 10,
       },
-      { path: ['machine', 'loadDumpProtected'], label: 'Guarded against a load dump', kind: 'tick' },
+      { path: ['machine', 'loadDumpProtected'], label: 'Guarded against a load dump', kind: 'yesNo' },
       { path: ['machine', 'maxC'], label: 'Hottest the machine’s maker allows', kind: 'temperature', min: 40, max: 250, asked: kind('alternator') },
       { path: ['machine', 'peakW'], label: 'Turbine’s peak', kind: 'number', unit: 'W', min: 1, max: 1e6, asked: kind('turbine') },
       { path: ['machine', 'diversionW'], label: 'Diversion load is rated for', kind: 'number', unit: 'W', min: 1, max: 1e6, asked: kind('turbine') },
@@ -184,7 +201,7 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
     ],
     feed: [
       { path: ['feed', 'name'], label: 'Bank it draws from', kind: 'text', required: true },
-      { path: ['feed', 'volts'], label: 'Nominal', kind: 'number', unit: 'V', step: 12, min: 1, max: 1000, required: true, usual: () => 12 },
+      { path: ['feed', 'volts'], label: 'Nominal', kind: 'number', unit: 'V', step: 12, min: 1, max: 1000, usual: () => 12 },
       { path: ['feed', 'restingV'], label: 'Highest resting volts', kind: 'number', unit: 'V', step: 0.1, min: 1, max: 1000 },
       { path: ['feed', 'dropV'], label: 'Input cable drop at full current', kind: 'number', unit: 'V', step: 0.1, min: 0, max: 20 },
       { path: ['feed', 'engineSignal'], label: 'An engine signal is joined', kind: 'tick' },
@@ -222,8 +239,9 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
     more: [
       onWire,
       { path: ['fullSeen'], label: 'A full charge has been seen', kind: 'tick', asked: kind('monitor') },
-      { path: ['sensor', 'errorC'], label: 'Error of its sensor ±', kind: 'difference', step: 0.1, min: 0, max: 20, asked: kind('thermostat') },
-      { path: ['sensor', 'offsetC'], label: 'Reads warmer than the cell by', kind: 'difference', step: 0.5, min: -20, max: 20, asked: kind('thermostat') },
+      { ...sensorPlace, label: 'Its sensor', asked: kind('thermostat') },
+      { path: ['sensor', 'errorC'], label: 'Error of its sensor ±', kind: 'difference', step: 0.1, min: 0, max: 20, required: true, asked: joined },
+      { path: ['sensor', 'offsetC'], label: 'Reads warmer than the cell by', kind: 'difference', step: 0.5, min: -20, max: 20, required: true, asked: joined },
     ],
   },
   instrument: {
@@ -250,25 +268,24 @@ export function entered(list: readonly Detail[], part: unknown): number {
 /** What a part of the document is taken for when a detail inside it is entered first. */
 const blanks: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   firstCharge: { topBalanced: false, stringVolts: [] },
-  machine: { name: 'Machine', ratedA: 10, loadDumpProtected: false },
-  wire: { lengthM: 1, areaMm2: 16 },
-  feed: { name: 'Start bank', volts: 12 },
-  sensor: { fitted: true, place: 'batteryCase', errorC: 1, offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 },
+  machine: { name: 'Machine' },
+  feed: { name: 'Start bank' },
 };
 
 /** The value at a path of a part, or undefined. */
 export const valueAt = (part: unknown, path: readonly string[]): unknown =>
   path.reduce<unknown>((at, key) => (typeof at === 'object' && at !== null ? (at as Record<string, unknown>)[key] : undefined), part);
 
-/** The part with a value of a detail, or without it when there is none. `blank` is what the whole it belongs to is taken for when that is new. */
-export function withValue<T extends object>(part: T, d: Pick<Detail, 'path' | 'required' | 'takesAll' | 'also'>, value: unknown, blank?: object): T {
+/** The part with a value of a detail, or without it when there is none. A whole that is new has its name and nothing that nobody said. */
+export function withValue<T extends object>(part: T, d: Pick<Detail, 'path' | 'required' | 'together'>, value: unknown): T {
+  if (d.together) return d.together.write(part, String(value)) as T;
   const [key, ...rest] = d.path;
   if (key === undefined) return part;
   const none = value === undefined || (value === '' && !d.required);
-  if (rest.length > 0 && !(none && d.takesAll)) {
-    const inner = (part as Record<string, unknown>)[key] ?? { ...blanks[key], ...blank };
-    return { ...part, [key]: withValue(inner, { ...d, path: rest }, value) };
+  const { [key as keyof T]: before, ...others } = part;
+  if (rest.length > 0) {
+    const inner = withValue<object>(before ?? { ...blanks[key] }, { ...d, path: rest }, value);
+    return (Object.keys(inner).length === 0 ? others : { ...others, [key]: inner }) as T;
   }
-  const { [key as keyof T]: _before, ...others } = part;
-  return (none ? others : { ...others, [key]: value, ...d.also?.(value) }) as T;
+  return (none ? others : { ...others, [key]: value }) as T;
 }

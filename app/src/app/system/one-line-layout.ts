@@ -1,4 +1,4 @@
-import { cardOf, chargerDrop, formatNumber, mostAmps, statedFigure, voltageDrop, type Charger, type Plan, type Wire } from '@calm-keel/core';
+import { capacityText, cardOf, chargerDrop, formatNumber, mostAmps, statedFigure, wireDrop, wireText, type Charger, type Plan } from '@calm-keel/core';
 import { cutText } from '../ui/cut-text';
 
 /** What can be chosen in the drawing: a charger, the bank, a companion. */
@@ -85,7 +85,6 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
     line(`M${x} ${y}l-9 -15`, 1.6);
     line(`M${x - 1.8} ${y}a1.8 1.8 0 1 0 3.6 0a1.8 1.8 0 1 0 -3.6 0`, 1.2, 'ink', null, 'surface');
   };
-  const wireWords = (wire: Wire): string => `${wire.areaMm2} mm², ${wire.lengthM} m`;
   const selected = (key: string, x: number, y: number, w: number, h: number): void => {
     if (chosen === key) line(rect(x - 3, y - 3, w + 6, h + 6), 2.5, 'copper');
   };
@@ -140,8 +139,11 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
       word(lead + 12, boxY + boxH + 27, `fuse ${charger.fuseA} A`, { bold: true });
     } else word(lead + 12, boxY + boxH + 27, 'no fuse entered', { tone: 'attention' });
     if (charger.wire) {
-      word(lead + 12, boxY + boxH + 50, fit(wireWords(charger.wire), w - 34), { tone: 'quiet' });
-      word(lead + 12, boxY + boxH + 66, `drop ${formatNumber(chargerDrop(charger, limit) ?? 0, 2)} V, ${formatNumber(limit, 0)} A`, { tone: 'quiet' });
+      const lostV = chargerDrop(charger, limit);
+      word(lead + 12, boxY + boxH + 50, fit(wireText(charger.wire), w - 34), { tone: 'quiet' });
+      word(lead + 12, boxY + boxH + 66, `${lostV === null ? 'drop not known' : `drop ${formatNumber(lostV, 2)} V`}, ${formatNumber(limit, 0)} A`, {
+        tone: 'quiet',
+      });
     }
     if (card?.kind === 'alternator') word(lead + 12, boxY + boxH + 82, 'stopped at its field', { tone: 'quiet' });
 
@@ -152,10 +154,10 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
       ring(out, boxY + 22, `T${++sensor}`, 'attention');
       return;
     }
-    if (!charger.sensor.fitted) {
+    if (charger.sensor.fitted !== true) {
       line(`M${out - 9} ${boxY + 22}a9 9 0 1 0 18 0a9 9 0 1 0 -18 0`, 1.5, 'stop', '3 2', 'surface');
       word(out, boxY + 26.5, '?', { anchor: 'middle', tone: 'stop', bold: true });
-      word(x + w - 5, boxY + 17, 'no lead', { anchor: 'end', tone: 'stop', bold: true });
+      word(x + w - 5, boxY + 17, charger.sensor.fitted === false ? 'no lead' : 'lead?', { anchor: 'end', tone: 'stop', bold: true });
       return;
     }
     const name = `T${++sensor}`;
@@ -194,8 +196,9 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
   } else word(mainX + 12, busY + 48, 'no main fuse entered', { tone: 'attention' });
   if (bank.wire) {
     const amps = plan.ceiling.binding?.amps ?? 0;
-    word(mainX - 12, busY + 40, wireWords(bank.wire), { anchor: 'end', tone: 'quiet' });
-    word(mainX - 12, busY + 56, `drop ${formatNumber(voltageDrop(bank.wire.lengthM, bank.wire.areaMm2, amps), 2)} V at ${formatNumber(amps, 0)} A`, {
+    const lostV = wireDrop(bank.wire, amps);
+    word(mainX - 12, busY + 40, wireText(bank.wire), { anchor: 'end', tone: 'quiet' });
+    word(mainX - 12, busY + 56, lostV === null ? 'drop not known' : `drop ${formatNumber(lostV, 2)} V at ${formatNumber(amps, 0)} A`, {
       anchor: 'end',
       tone: 'quiet',
     });
@@ -228,7 +231,7 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
     cells(x + 8, bankY + 26, Math.min(8, plan.facts.cells), boxW - (boxW >= 130 ? 44 : 12), plan.facts.cells);
     const many = bank.unitsInSeries > 1;
     word(x + 8, bankY + 54, many ? `String ${i + 1}` : `Battery ${i + 1}`, { bold: true });
-    word(x + 8, bankY + 68, fit(many ? `${bank.unitsInSeries} × ${sheet.battery}` : `${sheet.battery}, ${sheet.unit.capacityAh} Ah`, boxW - 12), {
+    word(x + 8, bankY + 68, fit(many ? `${bank.unitsInSeries} × ${sheet.battery}` : `${sheet.battery}, ${capacityText(sheet.unit.capacityAh)}`, boxW - 12), {
       tone: 'quiet',
       size: 12,
     });
@@ -307,7 +310,7 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
     if (charger.feed) {
       line(`M${lead - 12} 34h24M${lead - 7} 40h14M${lead - 12} 46h24M${lead - 7} 52h14`, 1.5);
       line(`M${lead} 52V78`, 1.5);
-      word(lead + 18, 47, `${charger.feed.volts} V`, { tone: 'quiet' });
+      word(lead + 18, 47, charger.feed.volts === undefined ? '? V' : `${charger.feed.volts} V`, { tone: 'quiet' });
       return;
     }
     if (kind?.startsWith('solar')) {
@@ -319,9 +322,9 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
     line(`M${lead - 15} 46a15 15 0 1 0 30 0a15 15 0 1 0 -30 0`, 1.5, 'ink', null, 'surface');
     word(lead, 51, kind === 'turbine' ? 'T' : kind === 'inverterCharger' ? '~' : 'G', { anchor: 'middle', bold: true, size: 14 });
     line(`M${lead} 61V78`, 1.5);
-    if (charger.machine) word(lead + 20, 44, `${charger.machine.ratedA} A`, { bold: true });
+    if (charger.machine) word(lead + 20, 44, charger.machine.ratedA === undefined ? '? A' : `${charger.machine.ratedA} A`, { bold: true });
     if (charger.machine)
-      word(lead + 20, 60, charger.machine.loadDumpProtected ? 'dump guarded' : 'no dump guard', {
+      word(lead + 20, 60, charger.machine.loadDumpProtected ? 'dump guarded' : charger.machine.loadDumpProtected === false ? 'no dump guard' : 'dump guard?', {
         tone: charger.machine.loadDumpProtected ? 'quiet' : 'attention',
         size: 12,
       });
@@ -388,11 +391,14 @@ export function oneLineList(plan: Plan): readonly { readonly key: string; readon
   const branches = system.chargers.map((charger) => {
     const card = cardOf(plan.input, charger);
     const limit = card ? mostAmps(plan, charger, card) : 0;
+    const lostV = chargerDrop(charger, limit);
     const sensor =
       !card || card.sensor.reads === 'none'
         ? 'reads no temperature'
-        : !charger.sensor.fitted
-          ? 'no temperature lead'
+        : charger.sensor.fitted !== true
+          ? charger.sensor.fitted === false
+            ? 'no temperature lead'
+            : 'temperature lead not known'
           : `sensor: ${placeWords(charger) || 'between batteries'}`;
     return {
       key: charger.id,
@@ -400,7 +406,7 @@ export function oneLineList(plan: Plan): readonly { readonly key: string; readon
       lines: [
         sourceName(charger, card?.kind),
         card ? `${card.maker} ${card.model}, ${hasLimit(plan, charger) ? `set ${formatNumber(limit, 0)} A` : 'no current limit'}` : 'no card',
-        `${charger.fuseA === undefined ? 'no fuse entered' : `fuse ${charger.fuseA} A`}${charger.wire ? `, ${charger.wire.areaMm2} mm², ${charger.wire.lengthM} m, drop ${formatNumber(chargerDrop(charger, limit) ?? 0, 2)} V` : ''}`,
+        `${charger.fuseA === undefined ? 'no fuse entered' : `fuse ${charger.fuseA} A`}${charger.wire ? `, ${wireText(charger.wire)}${lostV === null ? '' : `, drop ${formatNumber(lostV, 2)} V`}` : ''}`,
         sensor,
       ],
     };
@@ -421,7 +427,7 @@ export function oneLineList(plan: Plan): readonly { readonly key: string; readon
       title: 'Bank',
       lines: [
         `${bank.stringsInParallel} × ${bank.unitsInSeries} ${sheet.battery}, ${plan.facts.cells} cells in series`,
-        `${bank.fuseA === undefined ? 'no main fuse entered' : `main fuse ${bank.fuseA} A`}${bank.wire ? `, ${bank.wire.areaMm2} mm², ${bank.wire.lengthM} m` : ''}${bank.shuntA === undefined ? '' : `, shunt ${bank.shuntA} A`}`,
+        `${bank.fuseA === undefined ? 'no main fuse entered' : `main fuse ${bank.fuseA} A`}${bank.wire ? `, ${wireText(bank.wire)}` : ''}${bank.shuntA === undefined ? '' : `, shunt ${bank.shuntA} A`}`,
         `${loads.name ?? 'Loads'}: ${loads.minA} to ${loads.maxA} A`,
       ],
     },

@@ -92,8 +92,8 @@ export class SystemPage {
       id,
       name: `${card.model} ${like + 1}`,
       card: card.id,
-      // Nobody has said that one is there: not known counts as none.
-      sensor: { fitted: false, place: 'batteryCase', errorC: 1, ...usualSensor.batteryCase },
+      // Nobody has said yet whether one is there.
+      sensor: { place: 'batteryCase', errorC: 1, ...usualSensor.batteryCase },
       displayReadings: [],
       present: {},
       passcodeChanged: false,
@@ -169,7 +169,7 @@ export class SystemPage {
         instruments.map((i) => i.id),
         'instrument',
       );
-      return { ...job, system: { ...job.system, instruments: [...instruments, { ...usualMeter, id, name: `Instrument ${n}` }] } };
+      return { ...job, system: { ...job.system, instruments: [...instruments, { ...usualMeter, id, name: `Instrument ${n}`, assumed: true as const }] } };
     });
   }
 }

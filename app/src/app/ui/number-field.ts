@@ -23,6 +23,7 @@ let count = 0;
         autocomplete="off"
         [id]="id"
         [value]="text()"
+        [placeholder]="assumedText()"
         [attr.aria-invalid]="problem() ? true : null"
         [attr.aria-describedby]="problem() ? id + '-why' : null"
         (input)="typed(field.value)"
@@ -51,6 +52,8 @@ export class NumberField {
   readonly max = input(Infinity);
   /** An empty field means "not known". */
   readonly optional = input(false);
+  /** What is taken while nothing was said; shown pale in the empty field. */
+  readonly assumed = input<number | undefined>();
   /** A reason from outside why the value cannot stand. */
   readonly refused = input<string | null>(null);
   readonly changed = output<number | undefined>();
@@ -58,6 +61,7 @@ export class NumberField {
   protected readonly id = `ck-number-${count++}`;
   private readonly own = signal<string | null>(null);
   protected readonly problem = computed(() => this.own() ?? this.refused());
+  protected readonly assumedText = computed(() => (this.assumed() === undefined ? '' : `${this.shown(this.assumed())} assumed`));
   protected readonly shownUnit = computed(() => (this.kind() === 'plain' ? this.unit() : this.units.label()));
   /** What stands in the field: as typed while that is wrong or means the value; a value from elsewhere replaces it. */
   protected readonly text = linkedSignal<{ value: number | undefined; shown: string }, string>({

@@ -21,7 +21,9 @@ export const lowTemperature: FieldTest = {
     return {
       refused: device.sensor.fitted
         ? null
-        : `${device.name} has no battery sensor: there is nothing to chill. What protects the bank is tested instead: a thermostat with its relay, or the BMS by its maker’s manual.`,
+        : device.sensor.fitted === undefined
+          ? `Nobody has said whether the battery sensor of ${device.name} is fitted. Look, say it on System, then begin.`
+          : `${device.name} has no battery sensor: there is nothing to chill. What protects the bank is tested instead: a thermostat with its relay, or the BMS by its maker’s manual.`,
       expected: [
         {
           name: 'Stops, the sensor at',

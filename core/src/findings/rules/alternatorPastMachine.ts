@@ -12,7 +12,7 @@ export const alternatorPastMachine = chargerRule<PastMachine>(({ charger, card }
   const limit = judged(plan.setting(charger.id, 'chargeCurrentLimit'))?.value;
   const hot = plan.setting(charger.id, 'machineTempLimit');
   const found = judged(hot)?.value;
-  if (limit != null && limit > machine.ratedA + 1e-9)
+  if (limit != null && machine.ratedA !== undefined && limit > machine.ratedA + 1e-9)
     return { severity: 'stop', role: 'chargeCurrentLimit', facts: { past: 'current', limitA: limit, ratedA: machine.ratedA } };
   if (machine.maxC === undefined || found == null || found <= machine.maxC + 1e-9) return null;
   return {

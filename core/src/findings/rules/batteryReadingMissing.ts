@@ -9,7 +9,7 @@ export const batteryReadingMissing = chargerRule(
     if (isLithium(plan.input.sheet.chemistry) && !card.sensor.usedFor.includes('cutoff')) return null;
     return {
       severity: 'attention',
-      facts: {},
+      facts: { known: charger.sensor.fitted !== undefined },
       remedies: [{ does: 'recordSensorFitted', changes: [{ kind: 'setSensor', charger: charger.id, sensor: { fitted: true, place: 'batteryCase' } }] }],
     };
   },

@@ -1,6 +1,5 @@
-import { voltageDrop } from '../../physics';
 import { mostAmps } from '../../settings';
-import { chargerDrop } from '../../system';
+import { chargerDrop, wireDrop } from '../../system';
 import { allAmps } from '../places';
 import { chargerRule } from '../rule';
 
@@ -15,8 +14,9 @@ export const cableDrop = chargerRule(
     const own = chargerDrop(charger, amps);
     if (own === null || card.remoteSense) return null;
     const allA = allAmps(plan);
-    const lostV = own + (main ? voltageDrop(main.lengthM, main.areaMm2, allA) : 0);
-    return lostV < plan.facts.nominalVolts * worthMentioning ? null : { severity: 'note', facts: { lostV, amps, allA: main ? allA : null } };
+    const mainV = wireDrop(main, allA);
+    const lostV = own + (mainV ?? 0);
+    return lostV < plan.facts.nominalVolts * worthMentioning ? null : { severity: 'note', facts: { lostV, amps, allA: mainV === null ? null : allA } };
   },
   { belongsTo: 'system' },
 );

@@ -4,8 +4,8 @@ import { jobRule } from '../rule';
 export const capacityWithoutReason = jobRule(
   ({ input, facts }) => {
     const { capacityFactor, capacityReason } = input.system.bank;
-    if (Math.abs(capacityFactor - 1) < 1e-9 || capacityReason.trim() !== '') return null;
-    return { severity: 'note', facts: { percent: capacityFactor * 100, ratedAh: facts.ratedAh, usedAh: facts.capacityAh } };
+    if (Math.abs(capacityFactor - 1) < 1e-9 || capacityReason.trim() !== '' || facts.ratedAh === null) return null;
+    return { severity: 'note', facts: { percent: capacityFactor * 100, ratedAh: facts.ratedAh, usedAh: facts.ratedAh * capacityFactor } };
   },
   { belongsTo: 'system' },
 );

@@ -9,8 +9,9 @@ export const coilLoad = companionRule(
   'thermostat',
   (companion, plan) => {
     const perDayWh = relayPlan(plan, companion.id)?.coilWhPerDay ?? null;
-    const bankWh = plan.facts.capacityAh * plan.facts.nominalVolts;
-    const big = perDayWh !== null && perDayWh > worth * bankWh;
+    const { capacityAh, nominalVolts } = plan.facts;
+    const bankWh = capacityAh === null ? null : capacityAh * nominalVolts;
+    const big = perDayWh !== null && bankWh !== null && perDayWh > worth * bankWh;
     const unfused = companion.relay?.coilW !== undefined && companion.relay.fusedSupply !== true;
     if (perDayWh === null || (!big && !unfused)) return null;
     return { severity: unfused ? 'attention' : 'note', facts: { perDayWh, bankWh, unfused } };

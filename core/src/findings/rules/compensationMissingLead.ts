@@ -14,6 +14,16 @@ export const compensationMissingLead = chargerRule(({ charger, card }, plan) => 
   return {
     severity: 'attention',
     role: 'compensationSlope',
-    facts: { why: !has ? ('none' as const) : slope === 0 ? ('off' as const) : ('noSensor' as const), bankLowC, bankHighC },
+    facts: {
+      why: !has
+        ? ('none' as const)
+        : slope === 0
+          ? ('off' as const)
+          : charger.sensor.fitted === undefined
+            ? ('sensorNotKnown' as const)
+            : ('noSensor' as const),
+      bankLowC,
+      bankHighC,
+    },
   };
 });

@@ -33,14 +33,16 @@ export const figureSuspicious: FindingRule<Suspicious> = {
       if (!figure || value === undefined) return [];
       if (figure.unit === 's' && key === 'absorbTime' && value < leastAbsorbS) return [{ key, what: 'seconds', value, likelier: value * 60 }];
       if (figure.unit === 'C' && key.startsWith('chargeCurrent') && value > most) return [{ key, what: 'rateHigh', value, likelier: value / 10 }];
-      if (figure.unit === 'A' && figure.basis !== 'cell' && key.startsWith('chargeCurrent') && value < leastC * capacityAh - 1e-9)
+      if (figure.unit === 'A' && figure.basis !== 'cell' && capacityAh !== undefined && key.startsWith('chargeCurrent') && value < leastC * capacityAh - 1e-9)
         return [{ key, what: 'ampsLow', value, likelier: value <= most ? value * capacityAh : null }];
       if (key === 'chargeTemperature' && figure.unit === '°C' && figure.min !== undefined && figure.min > hotLeastC)
         return [{ key, what: 'fahrenheit', value: figure.min, likelier: ((figure.min - 32) * 5) / 9 }];
       return [];
     });
     const capacity: readonly Suspicious[] =
-      capacityAh * nominalVolts > mostAh12 * 12 ? [{ key: 'chargeCurrentMax', what: 'capacity', value: capacityAh, likelier: capacityAh / nominalVolts }] : [];
+      capacityAh !== undefined && capacityAh * nominalVolts > mostAh12 * 12
+        ? [{ key: 'chargeCurrentMax', what: 'capacity', value: capacityAh, likelier: capacityAh / nominalVolts }]
+        : [];
     // Every other current would be doubted for the capacity’s sake.
     return (capacity.length > 0 ? capacity : found).map((facts): Draft<Suspicious> => ({
       severity: 'attention',

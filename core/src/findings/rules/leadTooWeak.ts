@@ -8,12 +8,13 @@ export const leadTooWeak = jobRule((plan) => {
   if (isLithium(sheet.chemistry)) return null;
   const figure = statedFigure(sheet, 'chargeCurrentRecommended');
   const printed = figure && figureOnBank(figure, plan.facts.shape).band.min;
-  const leastA = printed ?? 0.1 * plan.facts.ratedAh;
+  const { ratedAh } = plan.facts;
+  const leastA = printed ?? (ratedAh === null ? null : 0.1 * ratedAh);
   const givesA = allAmps(plan);
-  if (givesA === 0 || givesA >= leastA) return null;
+  if (leastA === null || givesA === 0 || givesA >= leastA) return null;
   return {
     severity: 'note',
     role: 'chargeCurrentLimit',
-    facts: { givesA, ratedAh: plan.facts.ratedAh, leastA, bySheet: printed !== undefined, chemistry: sheet.chemistry },
+    facts: { givesA, ratedAh, leastA, bySheet: printed !== undefined, chemistry: sheet.chemistry },
   };
 });

@@ -10,7 +10,7 @@ export const sensorUnplugged = chargerRule(
     return {
       severity: 'attention',
       role: 'lowTempCutoff',
-      facts: { stops: card.sensor.withoutSensor === 'stopsCharging' },
+      facts: { known: charger.sensor.fitted !== undefined, stops: card.sensor.withoutSensor === 'stopsCharging' },
       remedies: [fittingSensor(charger.id)],
     };
   },

@@ -120,7 +120,7 @@ export const coldSensorWarm: Teller = (e) => {
     if (seconds < 300) return [];
     const sensor = e.plan.input.system.chargers.find((x) => x.id === c.id)?.sensor;
     const place =
-      sensor?.place === 'pad' ? ' It is fitted on a pad, which keeps it warmer than the cells.' : sensor && !sensor.fitted ? ' No sensor is fitted.' : '';
+      sensor?.place === 'pad' ? ' It is fitted on a pad, which keeps it warmer than the cells.' : sensor?.fitted === false ? ' No sensor is fitted.' : '';
     return [
       {
         kind: 'odd',

@@ -1,6 +1,6 @@
 import { formatBand, formatQuantity } from '../../quantity';
 import { type Plan, inCelsius } from '../../settings';
-import { figureInfo, figureKeys, figureOnBank, printWithBasis, rankWords } from '../../sheet';
+import { figureInfo, figureKeys, figureOnBank, paperOf, printWithBasis, rankWords } from '../../sheet';
 import type { Block, Cell, Section } from '../paper';
 import { cell } from './words';
 
@@ -32,8 +32,8 @@ export function figures(plan: Plan): Section {
     {
       kind: 'facts',
       rows: [
-        { name: 'Document', text: `${sheet.document}, revision ${sheet.revision}, ${sheet.date}${sheet.fetched ? `, fetched ${sheet.fetched}` : ''}` },
-        ...otherSheets.map((s) => ({ name: 'Also kept, not used', text: `${s.maker} ${s.battery}, ${s.document}, revision ${s.revision}, ${s.date}` })),
+        { name: 'Document', text: `${paperOf(sheet)}${sheet.fetched ? `, fetched ${sheet.fetched}` : ''}` },
+        ...otherSheets.map((s) => ({ name: 'Also kept, not used', text: `${s.maker} ${s.battery}, ${paperOf(s)}` })),
       ],
     },
     {

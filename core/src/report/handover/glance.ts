@@ -2,7 +2,7 @@ import type { Finding } from '../../findings';
 import { type Covered, type Due, type Job, countVerdicts, countWords, openStops } from '../../job';
 import { formatNumber } from '../../quantity';
 import { type Plan, inCelsius } from '../../settings';
-import { chemistryWords } from '../../sheet';
+import { capacityText, chemistryWords } from '../../sheet';
 import type { Section } from '../paper';
 
 /** What the job is, how it stands and what comes next, in a few lines. */
@@ -21,7 +21,7 @@ export function glance(job: Job, plan: Plan, findings: readonly Finding[], cover
         rows: [
           {
             name: 'Bank',
-            text: `${units} × ${job.sheet.maker} ${job.sheet.battery}, ${bank.unitsInSeries} in series, ${bank.stringsInParallel} ${bank.stringsInParallel === 1 ? 'string' : 'strings'}; ${formatNumber(plan.facts.nominalVolts, 1)} V, ${formatNumber(plan.facts.ratedAh, 0)} Ah ${chemistryWords[job.sheet.chemistry]}, ${plan.facts.cells} cells in series`,
+            text: `${units} × ${job.sheet.maker} ${job.sheet.battery}, ${bank.unitsInSeries} in series, ${bank.stringsInParallel} ${bank.stringsInParallel === 1 ? 'string' : 'strings'}; ${formatNumber(plan.facts.nominalVolts, 1)} V, ${capacityText(plan.facts.ratedAh)} ${chemistryWords[job.sheet.chemistry]}, ${plan.facts.cells} cells in series`,
           },
           { name: 'Place', text: `${site.place || 'not named'}; bank ${inCelsius.temperature(site.bankLowC)} to ${inCelsius.temperature(site.bankHighC)}` },
           ...(visit ? [{ name: 'Last visit', text: [visit.date, visit.by, visit.purpose].filter(Boolean).join(', ') }] : []),

@@ -3,7 +3,7 @@ import { type Covered, type Job, dueOf } from '../../job';
 import { formatNumber } from '../../quantity';
 import { lastWord } from '../../runsheet';
 import { deriveSettings } from '../../settings';
-import type { Sheet } from '../../sheet';
+import { editionOf, type Sheet } from '../../sheet';
 import { care } from './care';
 import { decisions } from './decisions';
 import { figures } from './figures';
@@ -41,7 +41,7 @@ export function handover(job: Job, covered: readonly Covered[], { today, sums, l
     title: `Hand-over: ${job.name}`,
     lines: [
       [job.system.site.place, `${formatNumber(plan.facts.nominalVolts, 1)} V bank`, today].filter(Boolean).join(', '),
-      `Settings follow ${sheet.maker} ${sheet.battery}, “${sheet.document}”, revision ${sheet.revision}, ${sheet.date}.`,
+      `Settings follow ${sheet.maker} ${sheet.battery}, “${sheet.document}”, ${editionOf(sheet)}.`,
     ],
     foot: `${job.name}, ${today}. ${lastWord}`,
     sections: [

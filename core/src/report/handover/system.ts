@@ -2,7 +2,7 @@ import { cardKindWords } from '../../card';
 import type { Job } from '../../job';
 import { formatQuantity, formatSigned } from '../../quantity';
 import { type Plan, cardOf, devicesOf, inCelsius } from '../../settings';
-import { type Charger, sensorPlaceWords } from '../../system';
+import { type Charger, sensorPlaceWords, wireText } from '../../system';
 import type { Cell, Section } from '../paper';
 import { cell } from './words';
 
@@ -19,11 +19,13 @@ function equipment(plan: Plan, device: Charger): readonly Cell[] {
         ? ''
         : sensor.fitted
           ? `fitted ${sensorPlaceWords[sensor.place]}, ± ${inCelsius.difference(sensor.errorC)}`
-          : 'none fitted',
+          : sensor.fitted === false
+            ? 'none fitted'
+            : 'not known',
       undefined,
       sensor.fitted && sensor.offsetC !== 0 ? `reads ${formatSigned(sensor.offsetC, 1)} °C against the cell while cold` : undefined,
     ),
-    cell([device.fuseA ? `fuse ${device.fuseA} A` : '', device.wire ? `${device.wire.areaMm2} mm², ${device.wire.lengthM} m` : ''].filter(Boolean).join(', ')),
+    cell([device.fuseA ? `fuse ${device.fuseA} A` : '', device.wire ? wireText(device.wire) : ''].filter(Boolean).join(', ')),
   ];
 }
 

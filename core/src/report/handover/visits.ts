@@ -1,3 +1,4 @@
+import { editionOf } from '../../sheet';
 import { type Job, countWords, differenceWords, differencesBetween } from '../../job';
 import type { Block, Section } from '../paper';
 import { cell } from './words';
@@ -19,7 +20,7 @@ export function visits(job: Job): readonly Section[] {
           cell(
             [v.date, v.by, v.purpose, v.equalised ? 'equalised, attended' : ''].filter(Boolean).join(', '),
             undefined,
-            [v.note, v.closed ? `Closed with ${countWords(v.closed.verdicts)}, on revision ${v.closed.sheet.revision} of the sheet.` : 'Not closed yet.']
+            [v.note, v.closed ? `Closed with ${countWords(v.closed.verdicts)}, on the sheet, ${editionOf(v.closed.sheet)}.` : 'Not closed yet.']
               .filter(Boolean)
               .join(' '),
           ),

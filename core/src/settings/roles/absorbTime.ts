@@ -11,7 +11,7 @@ export const absorbTime: RoleRule = {
     const figure = statedFigure(input.sheet, 'absorbTime');
     const onBank = figure && figureOnBank(figure, context.facts.shape);
     const seconds = onBank?.target ?? onBank?.band.min ?? onBank?.band.max;
-    if (!figure || !onBank || seconds === undefined) return missing(context, 'absorb time');
+    if (!figure || !onBank || seconds === undefined) return missing(context, 'absorb time', figure);
     const grows = figure.unit === 's/Ah';
     const perHundred = ((figure.target ?? figure.min ?? figure.max ?? 0) * 100) / 60;
     const counts =

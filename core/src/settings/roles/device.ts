@@ -24,9 +24,13 @@ export const capacity: RoleRule = {
   want: ({ facts, input }) => {
     const rated = input.schools.monitorCapacity === 'rated';
     const { capacityFactor, capacityReason } = input.system.bank;
+    const { ratedAh } = facts;
+    if (ratedAh === null)
+      return { kind: 'none', why: 'missingFigure', steps: [{ kind: 'note', words: 'The capacity of the battery is not known. Enter it on Spec.' }] };
+    const usedAh = ratedAh * capacityFactor;
     return {
       kind: 'number',
-      exact: rated ? facts.ratedAh : facts.capacityAh,
+      exact: rated ? ratedAh : usedAh,
       band: null,
       inset: 0,
       prefer: 'down',
@@ -34,7 +38,7 @@ export const capacity: RoleRule = {
         {
           kind: 'start',
           words: `Rated, ${input.system.bank.stringsInParallel} × ${input.sheet.unit.capacityAh} Ah`,
-          value: facts.ratedAh,
+          value: ratedAh,
           unit: 'Ah',
           digits: 0,
         },
@@ -43,7 +47,7 @@ export const capacity: RoleRule = {
           : {
               kind: 'subtotal',
               words: `× ${formatNumber(capacityFactor, 2)} in use${capacityReason ? `: ${capacityReason.toLowerCase()}` : ''}`,
-              value: facts.capacityAh,
+              value: usedAh,
               unit: 'Ah',
               digits: 0,
             },

@@ -23,7 +23,9 @@ export const maxChargeTime: RoleRule = {
     const limit = done.get('chargeCurrentLimit')?.trueValue ?? card.ratings.outputA;
     const absorb = done.get('absorbTime')?.trueValue ?? 0;
     if (limit <= 0) return missing(context, 'longest charge, and without a current none can be derived');
-    const seconds = patience * ((facts.capacityAh / limit) * 3600 + absorb);
+    const { capacityAh } = facts;
+    if (capacityAh === null) return missing(context, 'longest charge, and without the battery’s capacity none can be derived');
+    const seconds = patience * ((capacityAh / limit) * 3600 + absorb);
     return {
       kind: 'number',
       exact: seconds,
@@ -33,8 +35,8 @@ export const maxChargeTime: RoleRule = {
       steps: [
         {
           kind: 'start',
-          words: `${facts.capacityAh.toFixed(0)} Ah at ${limit.toFixed(0)} A`,
-          value: facts.capacityAh / limit,
+          words: `${capacityAh.toFixed(0)} Ah at ${limit.toFixed(0)} A`,
+          value: capacityAh / limit,
           unit: 'h',
           digits: 1,
           source: 'Derived, not the maker’s figure',

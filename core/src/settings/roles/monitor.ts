@@ -41,7 +41,7 @@ export const fullDetectCurrent: RoleRule = {
     const figure = statedFigure(context.input.sheet, 'taperCurrent');
     const onBank = figure && figureOnBank(figure, context.facts.shape);
     const taper = onBank?.band.max ?? onBank?.target;
-    if (!figure || taper === undefined) return missing(context, 'taper current');
+    if (!figure || taper === undefined) return missing(context, 'taper current', figure);
     return {
       kind: 'number',
       exact: taper * 1.05,

@@ -18,7 +18,7 @@ export const taperCurrent: RoleRule = {
     const figure = statedFigure(input.sheet, 'taperCurrent');
     const bank = figure && figureOnBank(figure, facts.shape);
     const bankAmps = bank?.band.max ?? bank?.target;
-    if (!figure || bankAmps === undefined) return missing(context, 'taper current');
+    if (!figure || bankAmps === undefined) return missing(context, 'taper current', figure);
     const steps = [
       figure.unit === 'C'
         ? ({

@@ -82,7 +82,7 @@ export function makeFamily(seed: number): Family {
   const wrong: Wrong =
     random() < 0.7 ? 'none' : pick(['absorbHigh', 'absorbLow', 'floatHigh', 'noFloat', 'shortAbsorb', ...(cold ? (['ignoresCold'] as const) : [])]);
   const value = (id: string, role: Parameters<Plan['setting']>[1]): number | null => plan.setting(id, role)?.trueValue ?? null;
-  const capacityAh = plan.facts.capacityAh;
+  const capacityAh = plan.facts.capacityAh ?? NaN;
   const error = between(-0.004, 0.004) * (plan.facts.nominalVolts / 12);
   const chargers = bank.chargers.map((id): SimCharger => {
     const absorbV = (value(id, 'absorbVoltage') ?? 14.4) + error;

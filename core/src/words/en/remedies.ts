@@ -16,6 +16,7 @@ function starts(sources: From, say: Say): string {
 
 /** What the buttons of remedies say. */
 export const remedies: Language['remedies'] = {
+  asAssumed: () => 'Record: these are right',
   clearOverride: () => 'Go back to the derived value',
   clearLimit: ({ device }, say) => `Go back to the derived limit of ${say.name(device)}`,
   recordReading: (reads, say) => `Record that it now reads ${say.reading(reads)}`,
@@ -23,6 +24,7 @@ export const remedies: Language['remedies'] = {
   recordSensorFitted: () => 'Record: sensor fitted on the battery case',
   recordSensorOnCase: () => 'Record: sensor moved to the bare case',
   recordSensorUnplugged: () => 'Record: sensor unplugged',
+  rankFigures: ({ rank }) => `Record: ${rank === 'makerForThisCharger' ? 'the battery maker’s own figures' : 'the battery maker’s, for another charger'}`,
   recordWired: () => 'Record: charge-enable wired',
   recordBalanced: () => 'Record: cells top-balanced',
   recordFullCharge: () => 'Record: a full charge was proved',
@@ -32,7 +34,7 @@ export const remedies: Language['remedies'] = {
   reviewed: () => 'Record: checked by a second person',
   setBasis: ({ basis }) => `Read it ${basisWords[basis]}`,
   setCells: ({ cells }) => `Set ${counted(cells, 'cell')} in series`,
-  pinSheet: ({ revision }) => `Use revision ${revision}`,
+  pinSheet: ({ revision }) => (revision === '' ? 'Use the newer sheet' : `Use revision ${revision}`),
   countBestAvailable: () => 'Use the best figures available',
   restInstead: () => 'Rest instead of float',
   holdSheetFloat: () => 'Hold at the sheet’s float',

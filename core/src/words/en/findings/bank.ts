@@ -1,10 +1,45 @@
 import { roleInfo } from '../../../card';
 import { formatBand, formatNumber, formatQuantity } from '../../../quantity';
-import { basisWords, chemistryWords, figureInfo, rankWords } from '../../../sheet';
+import type { Assumable } from '../../../settings';
+import { basisWords, chemistryWords, editionOf, figureInfo, rankWords, type Chemistry } from '../../../sheet';
 import type { Language } from '../../language';
+import type { Say } from '../../say';
 import { counted, listed } from '../join';
 
 type Words = Language['findings'];
+
+/** What an assumed thing is called, and how its value is written. */
+const assumedWords = (what: Assumable): { readonly name: string; readonly value: (value: string | number | boolean, say: Say) => string } => {
+  const plain = (name: string) => ({ name, value: String });
+  const celsius = (name: string) => ({ name, value: (value: string | number | boolean, say: Say) => say.celsius(Number(value)) });
+  const amps = (name: string) => ({ name, value: (value: string | number | boolean, say: Say) => say.amps(Number(value)) });
+  switch (what) {
+    case 'chemistry':
+      return { name: 'chemistry', value: (value) => chemistryWords[value as Chemistry] };
+    case 'nominalVolts':
+      return { name: 'volts', value: (value) => formatQuantity(Number(value), 'V', 1) };
+    case 'unitsInSeries':
+      return plain('batteries in series');
+    case 'stringsInParallel':
+      return plain('strings in parallel');
+    case 'hasBms':
+      return { name: 'whether there is a BMS', value: (value) => (value === true ? 'yes' : 'no') };
+    case 'bankLowC':
+      return celsius('the bank’s coldest');
+    case 'bankHighC':
+      return celsius('the bank’s hottest');
+    case 'recordLowC':
+      return celsius('the air’s record low');
+    case 'recordHighC':
+      return celsius('the air’s record high');
+    case 'coolingCPerHour':
+      return { name: 'the fastest cooling', value: (value, say) => `${say.degrees(Number(value))} an hour` };
+    case 'minA':
+      return amps('the least load');
+    case 'maxA':
+      return amps('the greatest load');
+  }
+};
 
 /** The sheet and the bank it belongs to. */
 export const bankFindings = {
@@ -19,6 +54,30 @@ export const bankFindings = {
     return {
       text: `${figureInfo[key].name} comes to ${formatNumber(perCell * scale, digits)} ${unit} per cell. The normal range for ${chemistryWords[chemistry]} is ${window}.${fits}`,
       hurts: 'On the wrong basis every setpoint is wrong by a factor.',
+    };
+  },
+  batteryNotSaid: ({ rows }, say) => ({
+    text: `Nobody has entered the battery’s ${listed(rows.map((r) => assumedWords(r.what).name))}. ${rows.map((r) => assumedWords(r.what).value(r.value, say)).join(', ')} ${rows.length === 1 ? 'is' : 'are'} assumed.`,
+    hurts: 'Every setpoint is worked out from them. Enter them from the battery’s label.',
+  }),
+  capacityNotSaid: ({ figures, stairs }) => {
+    const by = [...figures.map((key) => figureInfo[key].name.toLowerCase()), ...(stairs ? ['the current when cold'] : [])];
+    return {
+      text: `Nobody has entered the capacity of the battery.${by.length === 0 ? '' : ` The sheet prints ${listed(by)} by it.`}`,
+      hurts:
+        by.length === 0
+          ? 'A monitor cannot be set, and no day can be rehearsed. Enter it on Spec.'
+          : 'These come to no amps and no minutes, and no limit is checked against them. Enter it on Spec.',
+    };
+  },
+  systemNotSaid: ({ rows, meters }, say) => {
+    const list = [
+      ...rows.map((r) => `${assumedWords(r.what).name} (${assumedWords(r.what).value(r.value, say)})`),
+      ...meters.map((m) => `the accuracy of ${m.name} (${formatNumber(m.percent, 1)} % and ${counted(m.digits, 'digit')})`),
+    ];
+    return {
+      text: `Nobody has entered ${listed(list)}. The figures in brackets are assumed.`,
+      hurts: 'Voltages, currents, cold protection and every ± rest on them. Enter them on System, or record that they are right.',
     };
   },
   bmsUnknown: ({ none }) =>
@@ -37,6 +96,12 @@ export const bankFindings = {
     text: 'The charge-enable contact of the BMS is not wired to the chargers.',
     hurts:
       'When one cell is full the BMS can only disconnect the whole bank. Wire the contact to enable inputs, field and brake. Never rely on the BMS to stop charging.',
+  }),
+  figuresNotSaid: ({ keys, counts }) => ({
+    text: `Nobody has said whose ${keys.length === 1 ? 'figure this is' : 'figures these are'}: ${listed(keys.map((key) => figureInfo[key].name.toLowerCase()))}.`,
+    hurts: counts
+      ? 'They count, and may be another charger’s or nobody’s. Say what paper they come from.'
+      : 'They do not count under “maker only” until somebody has said it.',
   }),
   figureMissing: ({ role, devices, withheld }, say) => ({
     text: withheld
@@ -68,7 +133,7 @@ export const bankFindings = {
     hurts: 'Ice bursts the cells. In winter disconnect loads earlier, or charge more than the loads take.',
   }),
   leadTooWeak: ({ givesA, ratedAh, leastA, bySheet, chemistry }, say) => ({
-    text: `All chargers together give at most ${say.amps(givesA)} (${formatNumber(givesA / ratedAh, 3)} C). ${bySheet ? 'The sheet requires' : 'Usual for'} ${bySheet ? 'at least' : `${say.ampHours(ratedAh)} of ${chemistryWords[chemistry]} is`} ${say.amps(leastA)}.`,
+    text: `All chargers together give at most ${say.amps(givesA)}${ratedAh === null ? '' : ` (${formatNumber(givesA / ratedAh, 3)} C)`}. ${bySheet || ratedAh === null ? 'The sheet requires at least' : `Usual for ${say.ampHours(ratedAh)} of ${chemistryWords[chemistry]} is`} ${say.amps(leastA)}.`,
     hurts: `${chemistry === 'flooded' ? 'The acid stratifies and the plates sulphate. Plan a longer absorb, equalising' : 'The plates sulphate. Plan a longer absorb'} or a second source.`,
   }),
   lowRank: ({ key, rank, counts }) =>
@@ -79,7 +144,7 @@ export const bankFindings = {
           hurts: 'Settings that need it have no value until the maker’s figure is entered.',
         },
   newerRevision: ({ pinned, newer, count, some }) => ({
-    text: `The job uses revision ${pinned.revision} of ${pinned.date}. Revision ${newer.revision} of ${newer.date} is in the job too: ${count === 0 ? 'no figure differs' : `${counted(count, 'figure differs', 'figures differ')}, ${some.map((d) => `${d.name.toLowerCase()} ${d.before} to ${d.after}`).join('; ')}`}.`,
+    text: `The job uses ${editionOf(pinned)}. ${newer.revision === '' ? 'A sheet' : `Revision ${newer.revision}`} of ${newer.date} is in the job too: ${count === 0 ? 'no figure differs' : `${counted(count, 'figure differs', 'figures differ')}, ${some.map((d) => `${d.name.toLowerCase()} ${d.before} to ${d.after}`).join('; ')}`}.`,
     hurts: 'Makers change figures for a reason, and a claim is judged by the sheet in force.',
   }),
   notTopBalanced: ({ cells }) => ({

@@ -15,6 +15,8 @@ const guardFault = (fault: ColdGuardFault, say: Say): string => {
       return 'it has no battery sensor, and charges nothing while its cutoff is set';
     case 'noSensorIgnores':
       return 'it has no battery sensor, and ignores its cutoff without one';
+    case 'sensorNotKnown':
+      return 'nobody has said whether its battery sensor is fitted';
     case 'sensorElsewhere':
       return `its sensor is ${sensorPlaceWords[fault.place]}, which is not the battery`;
     case 'bmsTooCold':
@@ -23,6 +25,8 @@ const guardFault = (fault: ColdGuardFault, say: Say): string => {
       return `${say.name(fault.device)} switches it at the wrong place`;
     case 'relayTooSmall':
       return `the contact of ${say.name(fault.device)} is too small for it`;
+    case 'relaySensorNotKnown':
+      return `nobody has said where the sensor of ${say.name(fault.device)} sits`;
     case 'relayHeats':
       return `the heating output of ${say.name(fault.device)} closes in the cold`;
   }
@@ -30,9 +34,9 @@ const guardFault = (fault: ColdGuardFault, say: Say): string => {
 
 /** Charging in the cold, sensors and compensation. */
 export const coldFindings = {
-  batteryReadingMissing: (_, say, its) => ({
-    text: `${its} reads the battery’s temperature over its network, and no sensor is on that network.`,
-    hurts: `It then assumes ${say.celsius(25)}, or does nothing by temperature.`,
+  batteryReadingMissing: ({ known }, say, its) => ({
+    text: `${its} reads the battery’s temperature over its network, and ${known ? 'no sensor is on that network' : 'nobody has said whether a sensor is on it'}.`,
+    hurts: `Without one it assumes ${say.celsius(25)}, or does nothing by temperature.`,
   }),
   coldPastDiversion: ({ bankLowC, device, coldV, diversionV, brakeV }, say, its) => ({
     text: `At ${say.celsius(bankLowC)} ${say.name(device)} absorbs at ${say.volts(coldV)}, above ${listed([...(diversionV === null ? [] : [`the diversion of ${its} at ${say.volts(diversionV)}`]), ...(brakeV === null ? [] : [`${diversionV === null ? `the brake of ${its}` : 'its brake'} at ${say.volts(brakeV)}`])])}.`,
@@ -67,7 +71,7 @@ export const coldFindings = {
     };
   },
   compensationMissingLead: ({ why, bankLowC, bankHighC }, say, its) => ({
-    text: `${its} ${{ none: 'has no temperature compensation', off: 'has its compensation set to 0', noSensor: 'has no sensor on the battery to compensate by' }[why]}. This lead bank goes from ${say.celsius(bankLowC)} to ${say.celsius(bankHighC)}.`,
+    text: `${its} ${{ none: 'has no temperature compensation', off: 'has its compensation set to 0', noSensor: 'has no sensor on the battery to compensate by', sensorNotKnown: 'compensates by a battery sensor, and nobody has said whether it is fitted' }[why]}. This lead bank goes from ${say.celsius(bankLowC)} to ${say.celsius(bankHighC)}.`,
     hurts: 'It is undercharged in the cold and overcharged in the heat.',
   }),
   compensationOnLithium: (f, say, its) =>
@@ -95,11 +99,15 @@ export const coldFindings = {
   cutoffWithoutSensor: (f, say, its) =>
     f.chargesNothing
       ? {
-          text: `${its} charges nothing: its cutoff is set, it has no battery sensor, and without one it stops.`,
+          text: f.known
+            ? `${its} charges nothing: its cutoff is set, it has no battery sensor, and without one it stops.`
+            : `${its} has its cutoff set, and without a battery sensor it charges nothing. Nobody has said whether one is fitted.`,
           hurts: 'The bank runs flat with the source running.',
         }
       : {
-          text: `${its} has its cutoff at ${say.reading(f.cutoff)} and no sensor on the battery. It ignores the cutoff.`,
+          text: f.known
+            ? `${its} has its cutoff at ${say.reading(f.cutoff)} and no sensor on the battery. It ignores the cutoff.`
+            : `${its} has its cutoff at ${say.reading(f.cutoff)}, and nobody has said whether a sensor is on the battery. Without one it ignores the cutoff.`,
           hurts: 'Whoever reads the setting believes in a protection that is not there.',
         },
   resumeTooClose: ({ found, resumeC, cutoffC, leastDegrees }, say, its) => ({
@@ -114,9 +122,11 @@ export const coldFindings = {
     text: `${its}: the battery sensor is plugged in, and this charger uses it only for compensation.`,
     hurts: 'After a reset compensation is on again, and with the sensor it acts on this lithium bank.',
   }),
-  sensorUnplugged: ({ stops }, _, its) => ({
-    text: `${its}: the sensor is unplugged, and the cutoff needs it. Without it the charger ${stops ? 'stops charging' : 'ignores the cutoff'}.`,
-    hurts: 'Compensation is switched off by its own setting. Unplugging the sensor takes the cold protection away.',
+  sensorUnplugged: ({ known, stops }, _, its) => ({
+    text: `${its}: ${known ? 'the sensor is unplugged, and the cutoff needs it' : 'the cutoff needs the battery sensor, and nobody has said whether it is fitted'}. Without it the charger ${stops ? 'stops charging' : 'ignores the cutoff'}.`,
+    hurts: known
+      ? 'Compensation is switched off by its own setting. Unplugging the sensor takes the cold protection away.'
+      : 'Until somebody has looked it counts as not fitted. Say on System where it sits.',
   }),
   slopeAsFound: ({ found, reads, ratio, factor, right, sheetSlope }, say, its) => {
     const times = factor ?? Number(ratio.toFixed(1));

@@ -23,7 +23,7 @@ export const loadFindings = {
     hurts: 'Do not judge loads or charging by its percentage until then.',
   }),
   coilLoad: ({ perDayWh, bankWh, unfused }, say, its) => ({
-    text: `The relay coil of ${its} uses ${say.wattHours(perDayWh)} a day, ${say.percent((100 * perDayWh) / bankWh, 1)} of the bank${unfused ? ', and no fused supply is entered for it' : ''}.`,
+    text: `The relay coil of ${its} uses ${say.wattHours(perDayWh)} a day${bankWh === null ? '' : `, ${say.percent((100 * perDayWh) / bankWh, 1)} of the bank`}${unfused ? ', and no fused supply is entered for it' : ''}.`,
     hurts: 'It draws all day in the weeks with the least sun. A latching relay, or one closed only by day, uses less. Give it its own fuse.',
   }),
   disconnectBelowBms: ({ disconnectV, tripV }, say, its) => {
@@ -85,7 +85,7 @@ export const loadFindings = {
     };
   },
   noMonitor: ({ ratedAh }, say) => ({
-    text: `This lithium bank of ${say.ampHours(ratedAh)} has no monitor.`,
+    text: `This lithium bank${ratedAh === null ? '' : ` of ${say.ampHours(ratedAh)}`} has no monitor.`,
     hurts: 'Its resting voltage hardly moves between 20 and 90 % of charge, so it cannot tell how full it is. Count the current with a shunt.',
   }),
   reconnectTooClose: ({ reconnectV, disconnectV, leastV }, say, its) => {
