@@ -50,7 +50,7 @@ export function applyChange(job: Job, change: Change): Job {
     case 'pinSheet':
       return pinSheet(job, change.sheet);
     case 'setCells':
-      return { ...job, sheet: { ...job.sheet, unit: { ...job.sheet.unit, cellsInSeries: change.cells } } };
+      return withSaid({ ...job, sheet: { ...job.sheet, unit: { ...job.sheet.unit, cellsInSeries: change.cells } } }, ['cellsInSeries']);
     case 'setBasis': {
       const key = figureKeys.find((k) => k === change.figure);
       const figure = key && job.sheet.figures[key];

@@ -55,7 +55,7 @@ describe('what nobody has said', () => {
   });
 
   it('has the value that stands in its place', () => {
-    expect(assumableSchema.options.map((key) => assumedValue(blank(), key))).toEqual(['lfp', 12.8, 1, 1, true, 0, 35, -10, 35, 5, 0, 0]);
+    expect(assumableSchema.options.map((key) => assumedValue(blank(), key))).toEqual(['lfp', 12.8, 4, 1, 1, true, 0, 35, -10, 35, 5, 0, 0]);
   });
 });
 

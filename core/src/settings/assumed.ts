@@ -6,6 +6,7 @@ import type { SettingsInput } from './input';
 export const assumableSchema = z.enum([
   'chemistry',
   'nominalVolts',
+  'cellsInSeries',
   'unitsInSeries',
   'stringsInParallel',
   'hasBms',
@@ -20,7 +21,7 @@ export const assumableSchema = z.enum([
 export type Assumable = z.infer<typeof assumableSchema>;
 
 /** Of those, the ones of the battery itself; the others are of the system. */
-export const assumedOfBattery: readonly Assumable[] = ['chemistry', 'nominalVolts'];
+export const assumedOfBattery: readonly Assumable[] = ['chemistry', 'nominalVolts', 'cellsInSeries'];
 
 /** All of a new job. */
 export const allAssumed = Object.fromEntries(assumableSchema.options.map((key) => [key, true as const])) as Readonly<Record<Assumable, true>>;
@@ -31,7 +32,8 @@ export function assumedValue({ sheet, system }: Pick<SettingsInput, 'sheet' | 's
     case 'chemistry':
       return sheet.chemistry;
     case 'nominalVolts':
-      return sheet.unit.nominalVolts;
+    case 'cellsInSeries':
+      return sheet.unit[key];
     case 'unitsInSeries':
     case 'stringsInParallel':
     case 'hasBms':

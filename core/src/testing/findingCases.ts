@@ -77,7 +77,7 @@ export const asAlternator = (loadDumpProtected: boolean): Job => {
 };
 
 export const findingCases: Readonly<Record<string, FindingCase>> = {
-  batteryNotSaid: { fires: () => ({ ...quiet(), assumed: { chemistry: true, nominalVolts: true } }) },
+  batteryNotSaid: { fires: () => ({ ...quiet(), assumed: { chemistry: true, nominalVolts: true, cellsInSeries: true } }) },
   systemNotSaid: {
     fires: () => ({
       ...withSystem(quiet(), { instruments: [{ ...usualMeter, id: 'multimeter', name: 'Multimeter', assumed: true }] }),
@@ -173,7 +173,11 @@ export const findingCases: Readonly<Record<string, FindingCase>> = {
   deratingExceeded: { fires: teasel },
   leadTooWeak: { fires: rookMoss, silent: () => withFigure(rookMoss(), 'chargeCurrentRecommended', { min: 0.02 }) },
   bmsUnknown: { fires: () => withFigure(withFigure(quiet(), 'bmsOverVoltage', null), 'bmsCellOverVoltage', null) },
-  overrideOutsideSheet: { fires: () => ({ ...quiet(), overrides: [override('floatVoltage', 27.6)] }) },
+  overrideOutsideSheet: {
+    fires: () => ({ ...quiet(), overrides: [override('rechargeVoltage', 26.6)] }),
+    // Told once, by the finding on float itself.
+    silent: () => ({ ...quiet(), overrides: [override('floatVoltage', 27.6)] }),
+  },
   overrideNotReviewed: {
     fires: () => ({ ...quiet(), overrides: [override('absorbVoltage', 28.2)] }),
     silent: () => ({ ...quiet(), overrides: [{ ...override('absorbVoltage', 28.2), reviewedBy: 'installer' }] }),

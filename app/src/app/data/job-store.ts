@@ -123,8 +123,8 @@ export class JobStore {
     () => {
       const job = this.job();
       if (!job) return null;
-      const { sheet, otherSheets, system, cards, schools, overrides, tolerance, coverage } = job;
-      return { sheet, otherSheets, system, cards, schools, overrides, tolerance, coverage };
+      const { sheet, otherSheets, system, cards, schools, overrides, tolerance, assumed, coverage } = job;
+      return { sheet, otherSheets, system, cards, schools, overrides, tolerance, assumed, coverage };
     },
     { equal: (a, b) => a === b || (a !== null && b !== null && (Object.keys(a) as (keyof SettingsInput)[]).every((key) => a[key] === b[key])) },
   );

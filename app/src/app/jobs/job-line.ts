@@ -1,6 +1,6 @@
 import { format, isToday, isValid, parseISO } from 'date-fns';
 import {
-  capacityText,
+  bankLine,
   chemistryWords,
   coverage,
   deriveSettings,
@@ -107,7 +107,7 @@ function lineOf(row: JobRow, kept: readonly KeptVerdicts[], library: readonly Sh
           ? 'No open findings'
           : 'Nothing entered yet',
     bank: `${job.system.bank.unitsInSeries * job.system.bank.stringsInParallel} × ${job.sheet.maker} ${job.sheet.battery}`,
-    bankLine: `${plan.facts.nominalVolts.toFixed(1)} V ${capacityText(plan.facts.ratedAh)} ${chemistryWords[job.sheet.chemistry]}, ${plan.facts.cells} cells`,
+    bankLine: bankLine(plan),
     chargers: job.system.chargers.map((c) => c.name),
     due: dueOf(job, coverage(job, plan, kept), today(), library),
     text: [

@@ -4,7 +4,7 @@ import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } fro
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { format } from 'date-fns';
 import { distinctUntilChanged, filter, map, skip, startWith } from 'rxjs';
-import { acceptedBy, capacityText, chemistryWords, devicesOf, hasFigures, isAnswered } from '@calm-keel/core';
+import { acceptedBy, bankLine, devicesOf, hasFigures, isAnswered } from '@calm-keel/core';
 import { JobFiles } from '../data/job-files';
 import { LogJudge } from '../data/log-judge';
 import { JobStore } from '../data/job-store';
@@ -72,7 +72,7 @@ export class JobShell {
     const units = system.bank.unitsInSeries * system.bank.stringsInParallel;
     return {
       units: `${units} × ${sheet.maker} ${sheet.battery}`.trim(),
-      cells: `${plan.facts.nominalVolts.toFixed(1)} V ${capacityText(plan.facts.ratedAh)} ${chemistryWords[sheet.chemistry]}, ${plan.facts.cells} cells`,
+      cells: bankLine(plan),
       ...(hasFigures(sheet)
         ? { state: 'done' as const, words: sheet.revision === '' ? 'Sheet entered' : `Sheet rev ${sheet.revision}` }
         : { state: 'notyet' as const, words: 'No figure yet' }),

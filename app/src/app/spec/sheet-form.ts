@@ -56,12 +56,13 @@ import { TextField } from '../ui/text-field';
         />
         <ck-number-field
           label="Cells in series in it"
-          [value]="s.unit.cellsInSeries"
+          [value]="assumed('cellsInSeries') ? undefined : s.unit.cellsInSeries"
+          [assumed]="s.unit.cellsInSeries"
           [step]="1"
           [min]="1"
           [max]="400"
           [refused]="problemAt('unit')"
-          (changed)="editUnit({ cellsInSeries: $event! })"
+          (changed)="setCells($event)"
         />
         <ck-text-field label="Document" [value]="s.document" [max]="160" (changed)="edit('document', { document: $event })" />
         <ck-text-field label="Revision" [value]="s.revision" [max]="40" (changed)="edit('revision', { revision: $event })" />
@@ -168,7 +169,11 @@ export class SheetForm {
   protected setVolts(volts: number | undefined): void {
     const sheet = this.sheet();
     if (!sheet || volts === undefined) return;
-    this.editUnit(hasFigures(sheet) ? { nominalVolts: volts } : unitOfVolts(sheet.unit, sheet.chemistry, volts), ['nominalVolts']);
+    this.editUnit(hasFigures(sheet) ? { nominalVolts: volts } : unitOfVolts(sheet.unit, sheet.chemistry, volts), ['nominalVolts', 'cellsInSeries']);
+  }
+
+  protected setCells(cellsInSeries: number | undefined): void {
+    if (cellsInSeries !== undefined) this.editUnit({ cellsInSeries }, ['cellsInSeries']);
   }
 
   protected setCapacity(capacityAh: number | undefined): void {

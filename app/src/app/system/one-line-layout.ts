@@ -58,6 +58,7 @@ const mostColumn = 230;
 export function oneLine(plan: Plan, chosen: string | null, room: number): OneLine {
   const { sheet, system } = plan.input;
   const { bank, loads } = system;
+  const { assumed } = plan.input;
   const strokes: Stroke[] = [];
   const words: Word[] = [];
   const hits: Hit[] = [];
@@ -224,14 +225,14 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
     }
     line(rect(x, bankY, boxW, bankH), 1.5, 'ink', null, 'surface');
     if (bank.hasBms)
-      word(x + 8, bankY + 16, fit(bms?.max === undefined ? 'BMS, trips unknown' : `BMS opens at ${formatNumber(bms.max, 1)} V`, boxW - 12), {
+      word(x + 8, bankY + 16, fit(assumed?.hasBms ? 'BMS not known' : bms?.max === undefined ? 'BMS, trips unknown' : `BMS opens at ${formatNumber(bms.max, 1)} V`, boxW - 12), {
         tone: 'quiet',
         size: 12,
       });
     cells(x + 8, bankY + 26, Math.min(8, plan.facts.cells), boxW - (boxW >= 130 ? 44 : 12), plan.facts.cells);
     const many = bank.unitsInSeries > 1;
     word(x + 8, bankY + 54, many ? `String ${i + 1}` : `Battery ${i + 1}`, { bold: true });
-    word(x + 8, bankY + 68, fit(many ? `${bank.unitsInSeries} × ${sheet.battery}` : `${sheet.battery}, ${capacityText(sheet.unit.capacityAh)}`, boxW - 12), {
+    word(x + 8, bankY + 68, fit(many || sheet.unit.capacityAh === undefined ? `${bank.unitsInSeries} × ${sheet.battery}` : `${sheet.battery}, ${capacityText(sheet.unit.capacityAh)}`, boxW - 12), {
       tone: 'quiet',
       size: 12,
     });
@@ -269,7 +270,7 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
   });
   line(`M${loadX - 5} ${bankY + 36}l5 9 5 -9`, 1.5);
   word(width - 8, bankY + 58, fit(loads.name ?? 'Loads', rightW - 6), { anchor: 'end', bold: true });
-  word(width - 8, bankY + 73, `${loads.minA} A at least, ${loads.maxA} A at most`, { anchor: 'end', tone: 'quiet', size: 12 });
+  word(width - 8, bankY + 73, loadsText(plan), { anchor: 'end', tone: 'quiet', size: 12 });
 
   return { width, height: bankY + bankH + 14, strokes, words, hits };
 
@@ -385,6 +386,13 @@ function weakest(plan: Plan): 'fuse' | 'cable' | null {
   return copper?.name === 'Main fuse' ? 'fuse' : copper ? 'cable' : null;
 }
 
+/** What the loads take, as much of it as somebody has said. */
+function loadsText({ input: { assumed, system } }: Plan): string {
+  const { minA, maxA } = system.loads;
+  const parts = [...(assumed?.minA ? [] : [`${minA} A at least`]), ...(assumed?.maxA ? [] : [`${maxA} A at most`])];
+  return parts.length === 0 ? 'not known' : parts.join(', ');
+}
+
 /** The drawing as a list, from each source to the bank: for a phone, and for who does not see it. */
 export function oneLineList(plan: Plan): readonly { readonly key: string; readonly title: string; readonly lines: readonly string[] }[] {
   const { system, sheet } = plan.input;
@@ -428,7 +436,7 @@ export function oneLineList(plan: Plan): readonly { readonly key: string; readon
       lines: [
         `${bank.stringsInParallel} × ${bank.unitsInSeries} ${sheet.battery}, ${plan.facts.cells} cells in series`,
         `${bank.fuseA === undefined ? 'no main fuse entered' : `main fuse ${bank.fuseA} A`}${bank.wire ? `, ${wireText(bank.wire)}` : ''}${bank.shuntA === undefined ? '' : `, shunt ${bank.shuntA} A`}`,
-        `${loads.name ?? 'Loads'}: ${loads.minA} to ${loads.maxA} A`,
+        `${loads.name ?? 'Loads'}: ${loadsText(plan)}`,
       ],
     },
   ];

@@ -8,6 +8,8 @@ const toldElsewhere: readonly string[] = ['absorbVoltage', 'floatVoltage'];
 /** A device whose range ends before the sheet's figure, or whose steps pass over it: it cannot meet the sheet, and that must be written down. */
 export const rangeCannotReach = settingRule((s, plan) => {
   if (s.override || s.inherited || s.band === null || s.within !== 'outside' || typeof s.exact !== 'number' || s.trueValue === null) return null;
+  // What is wanted is what it holds: that it lies outside the band is another matter.
+  if (Math.abs(s.exact - s.trueValue) < 1e-6) return null;
   const device = devicesOf(plan.input).find((c) => c.id === s.charger);
   const card = device && cardOf(plan.input, device);
   const parameter = card && parameterFor(card, s.role);

@@ -18,6 +18,8 @@ const assumedWords = (what: Assumable): { readonly name: string; readonly value:
       return { name: 'chemistry', value: (value) => chemistryWords[value as Chemistry] };
     case 'nominalVolts':
       return { name: 'volts', value: (value) => formatQuantity(Number(value), 'V', 1) };
+    case 'cellsInSeries':
+      return { name: 'cells in series', value: (value) => counted(Number(value), 'cell') };
     case 'unitsInSeries':
       return plain('batteries in series');
     case 'stringsInParallel':

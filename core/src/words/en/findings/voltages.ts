@@ -13,8 +13,8 @@ const beside = (value: number, limit: number, say: Say, digits = 2): string =>
 
 const outsideBand =
   (role: 'absorbVoltage' | 'floatVoltage', above: string, below: string) =>
-  ({ comesTo, by, min, max }: OutsideBand, say: Say, its: string): Said => ({
-    text: `${its}: ${roleInfo[role].name} comes to ${say.volts(comesTo)}, ${say.volts(Math.abs(by))} ${by > 0 ? 'above' : 'below'} ${sheetBand({ min, max }, say.voltsBand({ min, max }))}.`,
+  ({ comesTo, by, min, max, overriddenBy }: OutsideBand, say: Say, its: string): Said => ({
+    text: `${its}: ${roleInfo[role].name} ${overriddenBy === null ? 'comes' : `is overridden by the ${overriddenBy} and comes`} to ${say.volts(comesTo)}, ${say.volts(Math.abs(by))} ${by > 0 ? 'above' : 'below'} ${sheetBand({ min, max }, say.voltsBand({ min, max }))}.`,
     hurts: by > 0 ? above : below,
   });
 
