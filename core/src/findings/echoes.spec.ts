@@ -3,7 +3,8 @@ import type { Basis, FigureKey } from '../sheet';
 import { override, quiet, skarrow, tumbler, withCard } from '../testing/findingCases';
 import { codes, find, rookMoss, said, wholeTeasel, withFigure } from '../testing/fixtures';
 
-const about = (job: Job): readonly string[] => said(job)
+const about = (job: Job): readonly string[] =>
+  said(job)
     .filter((f) => f.severity !== 'note')
     .map((f) => `${f.code} ${f.charger ?? ''} ${f.role ?? ''} ${f.figure ?? ''}`.trim());
 /** What is found on a job and was not found on the one before. */
@@ -79,8 +80,10 @@ describe('a battery that nobody has entered', () => {
 describe('an override outside the sheet', () => {
   it('of absorb or float is told once, with whose it is', () => {
     const job: Job = { ...quiet(), overrides: [{ ...override('floatVoltage', 27.6), reviewedBy: 'installer' }] };
-    expect(said(job).filter((f) => f.charger === 'aft' && f.role === 'floatVoltage' && f.code !== 'chargersDisagree').map((f) => [f.severity, f.text.replace(/\u00a0/g, ' ')])).toEqual([
-      ['stop', 'Solar aft: float is overridden by the owner and comes to 27.60 V, 0.50 V above the sheet’s 26.70–27.10 V.'],
-    ]);
+    expect(
+      said(job)
+        .filter((f) => f.charger === 'aft' && f.role === 'floatVoltage' && f.code !== 'chargersDisagree')
+        .map((f) => [f.severity, f.text.replace(/\u00a0/g, ' ')]),
+    ).toEqual([['stop', 'Solar aft: float is overridden by the owner and comes to 27.60 V, 0.50 V above the sheet’s 26.70–27.10 V.']]);
   });
 });

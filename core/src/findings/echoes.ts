@@ -36,7 +36,9 @@ function doubtsOf({ input }: Plan, findings: readonly Finding[]): readonly Doubt
   // One that no other basis would mend may be just as it stands. The others may be meant otherwise, or be no figures at all.
   const meant = new Map(
     findings.flatMap((f) =>
-      f.code === 'basisSuspicious' && f.figure !== undefined ? f.remedies.flatMap((r) => (r.does === 'setBasis' ? [[f.figure, r.facts.basis] as const] : [])) : [],
+      f.code === 'basisSuspicious' && f.figure !== undefined
+        ? f.remedies.flatMap((r) => (r.does === 'setBasis' ? [[f.figure, r.facts.basis] as const] : []))
+        : [],
     ),
   );
   if (meant.size > 0) {

@@ -305,6 +305,33 @@ const edges: readonly Edge[] = [
     within: () => withVocChange(-0.5),
     says: 'The panels of Solar aft are entered with an open-circuit change of −0.51 %/°C. The usual range is −0.2 to −0.5 %/°C.',
   },
+  { code: 'bankReadsOther', past: () => withBank(quiet(), { restingV: 22.3 }), within: () => withBank(quiet(), { restingV: 22.4 }), severity: 'stop' },
+  { code: 'bankReadsOther', past: () => withBank(quiet(), { restingV: 27.7 }), within: () => withBank(quiet(), { restingV: 27.6 }), severity: 'stop' },
+  {
+    code: 'bankReadsOther',
+    past: () => withBank(rookMoss(), { restingV: 11 }),
+    within: () => withBank(rookMoss(), { restingV: 11.1 }),
+    says: 'The bank measures 11.00 V at rest. 6 cells of vented lead-acid rest at 11.1–13.2 V.',
+  },
+  // Two strings of 10 A panels: one drives 10 A into the other.
+  {
+    code: 'arrayStringFuses',
+    past: () => withArray({ inSeries: 2, inParallel: 2, panel: { ...panels.panel, maxFuseA: 9.9 } }),
+    within: () => withArray({ inSeries: 2, inParallel: 2, panel: { ...panels.panel, maxFuseA: 10 } }),
+    says: '2 strings of panels are in parallel on Solar aft, without a fuse in each. The others drive 10.0 A into a faulty one; the label allows 9.9 A.',
+  },
+  {
+    code: 'arrayStringFuses',
+    past: () => withArray({ inSeries: 1, inParallel: 3 }),
+    within: () => withArray({ inSeries: 1, inParallel: 3, panel: { ...panels.panel, maxFuseA: 20 } }),
+  },
+  // What a person set counts before what was found.
+  {
+    code: 'monitorNeverFull',
+    past: () => ({ ...onMonitor({ fullDetectVoltage: 27.6 }), overrides: [override('fullDetectVoltage', 28.3, 'monitor')] }),
+    within: () => ({ ...onMonitor({ fullDetectVoltage: 28.3 }), overrides: [override('fullDetectVoltage', 27.8, 'monitor')] }),
+    device: 'monitor',
+  },
   { code: 'siteSuspicious', past: () => withSite(quiet(), { bankLowC: -15.1 }), within: () => withSite(quiet(), { bankLowC: -15 }), severity: 'attention' },
   {
     code: 'dcdcStartsLow',

@@ -1,3 +1,4 @@
+export * from './alike';
 export * from './consequence';
 export * from './find';
 export * from './finding';

@@ -1,4 +1,6 @@
 import type { FindingRule } from './finding';
+import { bankReadsOther } from './rules/bankReadsOther';
+import { stringFusePastPanel } from './rules/stringFusePastPanel';
 import { batteryNotSaid } from './rules/batteryNotSaid';
 import { capacityNotSaid } from './rules/capacityNotSaid';
 import { figuresNotSaid } from './rules/figuresNotSaid';
@@ -138,6 +140,7 @@ const rules = {
   basisSuspicious,
   figureSuspicious,
   cellCountMismatch,
+  bankReadsOther,
   slopeSign,
   stringsApart,
   coldProtection,
@@ -168,6 +171,7 @@ const rules = {
   bankPastLimits,
   diversionBelowAbsorb,
   arrayTooLow,
+  stringFusePastPanel,
   arrayStringFuses,
   arrayParts,
   panelCoefficient,

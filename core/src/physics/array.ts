@@ -99,16 +99,22 @@ function partVolts(panel: PanelData, amps: number, light: number): number {
   return Math.max(-diodeV, (c2 * panel.vocV * Math.log(1 + left / c1)) / parts);
 }
 
+/** Light on a panel, 0 to 1 relative to full sun: the same on all of it, or on each of its parts behind a bypass diode. */
+export type PanelLight = number | readonly number[];
+
 /** Voltage of a string at a current: its panels one after another, each with the light it has. */
-export function stringVolts(panel: PanelData, light: readonly number[], amps: number): number {
+export function stringVolts(panel: PanelData, light: readonly PanelLight[], amps: number): number {
   const parts = Math.max(1, panel.bypassDiodes);
-  return light.reduce((sum, g) => sum + parts * partVolts(panel, amps, g), 0);
+  return light.reduce<number>(
+    (sum, g) => sum + (typeof g === 'number' ? parts * partVolts(panel, amps, g) : g.reduce((volts, part) => volts + partVolts(panel, amps, part), 0)),
+    0,
+  );
 }
 
 /** Current of a string at a voltage, A: the voltage falls with the current, so it is found by halving; never below 0 (no current back into a string). */
-function stringAmps(panel: PanelData, light: readonly number[], volts: number): number {
+function stringAmps(panel: PanelData, light: readonly PanelLight[], volts: number): number {
   let low = 0;
-  let high = panel.iscA * Math.max(0, ...light);
+  let high = panel.iscA * Math.max(0, ...light.flat());
   if (stringVolts(panel, light, 0) <= volts) return 0;
   for (let i = 0; i < 40; i++) {
     const middle = (low + high) / 2;
@@ -129,7 +135,7 @@ export interface PowerPoint {
  *
  * @param strings light of every panel of every string
  */
-export function powerCurve(panel: PanelData, strings: readonly (readonly number[])[]): readonly PowerPoint[] {
+export function powerCurve(panel: PanelData, strings: readonly (readonly PanelLight[])[]): readonly PowerPoint[] {
   const most = Math.max(0, ...strings.map((light) => stringVolts(panel, light, 0)));
   return Array.from({ length: 121 }, (_, i) => {
     const volts = (most * i) / 120;

@@ -36,7 +36,7 @@ describe('the request letter', () => {
   it('names battery, bank, document and every figure with its unit, numbered', () => {
     const letter = requestLetter(withFigure(teasel(), 'rechargeVoltage', null));
     expect(letter.subject).toBe('Charging figures for Pellow LB-25/230, LB-25 charging sheet, rev D, 2026-02');
-    expect(letter.body).toContain('2 × Pellow LB-25/230 (LFP): 1 in series, 2 strings in parallel, 25.6 V, 460 Ah');
+    expect(letter.body.replace(/\u00a0/g, ' ')).toContain('2 × Pellow LB-25/230 (LFP): 1 in series, 2 strings in parallel, 25.6 V, 460 Ah');
     expect(letter.body).toContain('1. Recharge voltage, in V, and whether it counts per cell, per battery or for the bank. Needed for: Solar fore, Solar aft.');
     expect(letter.body).toContain('- Solar aft: Varrow S45, 45 A');
     expect(letter.lines.length).toBe(3);

@@ -1,6 +1,6 @@
 import { cardOf } from '../settings';
 import { teasel } from '../testing/fixtures';
-import { arrayFacts, arraySchema, chargerAmpacity, chargerDrop, clearYearOf, compareLayouts, panelSchema, type PanelArray } from './index';
+import { arrayFacts, arraySchema, chargerAmpacity, chargerDrop, clearYearOf, compareLayouts, needsStringFuses, panelSchema, type PanelArray } from './index';
 
 const site = { ...teasel().system.site, latitude: 54 };
 const card = cardOf(teasel(), teasel().system.chargers[0]!)!;
@@ -34,6 +34,32 @@ describe('an array on its charger', () => {
     expect(series?.coldVolts).toBeCloseTo(134.04, 6);
     expect([series?.stringFuses, parallel?.stringFuses]).toEqual([false, true]);
     expect(Math.abs((series?.sunW ?? 0) / (parallel?.sunW ?? 1) - 1)).toBeLessThan(0.02);
+  });
+
+  it('loses a ninth to one dark part of three of one panel of three, and a third to the whole panel', () => {
+    const part = (shaded: number, shadedParts?: number): number => {
+      const [series] = compareLayouts({ ...three, shaded, shadeLight: 0, ...(shadedParts === undefined ? {} : { shadedParts }) }, card, site, 30.1);
+      return (series?.shadeW ?? 0) / (series?.sunW ?? 1);
+    };
+    // Eight of nine parts of 11 V, less one diode of 0.6 V: (88 − 0.6) / 99.
+    expect(part(0, 1)).toBeCloseTo(0.883, 2);
+    expect(part(0, 0)).toBe(1);
+    expect(part(0, 3)).toBeCloseTo(part(1), 9);
+    expect(part(1)).toBeCloseTo((66 - 1.8) / 99, 2);
+    expect(part(1, 1)).toBeLessThan(part(1));
+  });
+
+  it('says when the hottest day leaves too few volts to reach the bank', () => {
+    // 33 V × (1 − 0.4 % × (36 + 30 − 25)) = 27.59 V.
+    const [series, parallel] = compareLayouts(three, card, site, 28.1);
+    expect(parallel?.hotVolts).toBeCloseTo(27.59, 2);
+    expect([series?.reaches, parallel?.reaches]).toEqual([true, false]);
+    expect(compareLayouts(three, card, site, 27.5)[1]?.reaches).toBeTrue();
+  });
+
+  it('asks for string fuses by the panels’ label where it gives one, else from three strings on', () => {
+    const fuses = (strings: number, maxFuseA?: number): boolean => needsStringFuses({ ...panel, ...(maxFuseA === undefined ? {} : { maxFuseA }) }, strings);
+    expect([fuses(2), fuses(3), fuses(2, 9), fuses(3, 20), fuses(4, 20)]).toEqual([false, true, true, false, true]);
   });
 
   it('names what does not fit the input, and compares a charger for each string', () => {

@@ -9,6 +9,7 @@ import {
   hotOperatingVolts,
   powerCurve,
   type ColdFactor,
+  type PanelLight,
   type PowerPoint,
 } from '../physics';
 import type { PanelArray, Site } from './system';
@@ -60,6 +61,13 @@ export function arrayFacts(array: PanelArray, card: Card, site: Site, absorbV: n
 export const clearYearOf = (array: PanelArray, site: Site, facts: Pick<ArrayFacts, 'stcW' | 'ceilingW'>) =>
   site.latitude === undefined ? null : clearYear(site.latitude, array.tilt, array.azimuth, facts.stcW, facts.ceilingW);
 
+/** What the other strings can drive back into a faulty one, A. */
+export const backAmps = (panel: Pick<PanelArray['panel'], 'iscA'>, strings: number): number => (strings - 1) * panel.iscA;
+
+/** Whether strings side by side need a fuse in each: where the others drive more into a faulty one than its label allows; three or more where it is silent. */
+export const needsStringFuses = (panel: PanelArray['panel'], strings: number): boolean =>
+  panel.maxFuseA === undefined ? strings >= 3 : backAmps(panel, strings) > panel.maxFuseA + 1e-9;
+
 /** One way to join the panels. */
 export interface Layout {
   readonly name: string;
@@ -69,8 +77,11 @@ export interface Layout {
   readonly sunW: number | null;
   readonly shadeW: number | null;
   readonly coldVolts: number;
+  /** Operating voltage of a string on the hottest day, V, and whether it still reaches the bank then. */
+  readonly hotVolts: number;
+  readonly reaches: boolean;
   readonly fits: boolean;
-  /** Three or more strings side by side need a fuse in each. */
+  /** Strings side by side need a fuse in each. */
   readonly stringFuses: boolean;
   readonly curve: readonly PowerPoint[];
   readonly pros: string;
@@ -82,19 +93,23 @@ export interface Layout {
  * no current back into a string, 25 °C.
  */
 export function compareLayouts(array: PanelArray, card: Card, site: Site, leastV: number): readonly Layout[] {
-  const { panel, shaded, shadeLight } = array;
+  const { panel, shaded, shadeLight, shadedParts = 0 } = array;
+  const parts = Math.max(1, panel.bypassDiodes);
   const count = array.inSeries * array.inParallel;
   const mostV = card.ratings.arrayVoltsMax ?? Infinity;
-  const light = (shade: boolean): number[] => Array.from({ length: count }, (_, i) => (shade && i < shaded ? shadeLight : 1));
-  const strings = (list: readonly number[], inSeries: number): number[][] =>
+  const partly = Array.from({ length: parts }, (_, p) => (p < shadedParts ? shadeLight : 1));
+  const light = (shade: boolean): PanelLight[] =>
+    Array.from({ length: count }, (_, i) => (!shade || i > shaded ? 1 : i < shaded ? shadeLight : shadedParts > 0 ? partly : 1));
+  const strings = (list: readonly PanelLight[], inSeries: number): PanelLight[][] =>
     Array.from({ length: count / inSeries }, (_, s) => list.slice(s * inSeries, (s + 1) * inSeries));
   const layout = (name: string, inSeries: number, split: boolean, pros: string): Layout => {
-    const inputs = (shade: boolean): number[][][] => (split ? strings(light(shade), inSeries).map((s) => [s]) : [strings(light(shade), inSeries)]);
+    const inputs = (shade: boolean): PanelLight[][][] => (split ? strings(light(shade), inSeries).map((s) => [s]) : [strings(light(shade), inSeries)]);
     const watts = (shade: boolean): number | null => {
       const points = inputs(shade).map((s) => bestPoint(powerCurve(panel, s), leastV, mostV));
       return points.every((p) => p === null) ? null : points.reduce((sum, p) => sum + (p?.watts ?? 0), 0);
     };
     const coldVolts = coldOpenVolts(panel, inSeries, site.recordLowC);
+    const hotVolts = hotOperatingVolts(panel, inSeries, site.recordHighC);
     return {
       name,
       strings: count / inSeries,
@@ -102,8 +117,10 @@ export function compareLayouts(array: PanelArray, card: Card, site: Site, leastV
       sunW: watts(false),
       shadeW: watts(true),
       coldVolts,
+      hotVolts,
+      reaches: hotVolts >= leastV,
       fits: coldVolts <= mostV && (watts(false) ?? 0) > 0,
-      stringFuses: !split && count / inSeries >= 3,
+      stringFuses: !split && needsStringFuses(panel, count / inSeries),
       curve: powerCurve(panel, strings(light(true), inSeries)),
       pros,
     };

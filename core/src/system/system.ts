@@ -19,6 +19,8 @@ const bankSchema = z.object({
   capacityFactor: between(0.1, 1.2),
   capacityReason: shortText(200).default(''),
   hasBms: z.boolean(),
+  /** Measured at the bank while nothing charges and little draws, V. */
+  restingV: between(0.5, 2000).optional(),
   /** Highest cell above the mean cell at the end of absorb, V; unknown when missing. */
   cellSpreadV: between(0, 1).optional(),
   /** How far the current of one string was measured above its equal part, %. */
@@ -120,6 +122,8 @@ export const panelSchema = z
     /** Change of operating voltage, or of power, % per °C; missing when the label is silent. */
     vmpPercentPerC: between(-1, 0).optional(),
     bypassDiodes: z.int().min(0).max(12),
+    /** Greatest series fuse by the label, A. */
+    maxFuseA: between(0.5, 200).optional(),
   })
   .superRefine((panel, ctx) => {
     if (panel.vmpV >= panel.vocV) ctx.addIssue({ code: 'custom', path: ['vmpV'], message: 'the operating voltage must lie below the open-circuit voltage' });
@@ -137,6 +141,8 @@ export const arraySchema = z.object({
   /** Panels that stand in shade at the worst hour, and the light left to them, 0 to 1. */
   shaded: z.int().min(0).max(400),
   shadeLight: between(0, 1),
+  /** Parts behind one bypass diode that stand in shade on one panel more. */
+  shadedParts: z.int().min(0).max(12).optional(),
   stringFuseA: between(0.5, 200).optional(),
   isolatorA: between(0.5, 1000).optional(),
 });

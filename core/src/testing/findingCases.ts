@@ -105,6 +105,11 @@ export const findingCases: Readonly<Record<string, FindingCase>> = {
     fires: () => withCharger(quiet(), 'aft', { array: { ...panels, inSeries: 1 } }),
     silent: () => withCharger(quiet(), 'aft', { array: panels }),
   },
+  bankReadsOther: { fires: () => withBank(quiet(), { restingV: 13.2 }), silent: () => withBank(quiet(), { restingV: 26.4 }) },
+  stringFusePastPanel: {
+    fires: () => withCharger(quiet(), 'aft', { array: { ...panels, panel: { ...panels.panel, maxFuseA: 20 }, stringFuseA: 25 } }),
+    silent: () => withCharger(quiet(), 'aft', { array: { ...panels, panel: { ...panels.panel, maxFuseA: 25 }, stringFuseA: 25 } }),
+  },
   arrayStringFuses: {
     fires: () => withCharger(quiet(), 'aft', { array: { ...panels, inSeries: 2, inParallel: 3 } }),
     silent: () => withCharger(quiet(), 'aft', { array: { ...panels, inSeries: 2, inParallel: 3, stringFuseA: 15 } }),

@@ -133,6 +133,20 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     hurts: 'On the wrong basis every setpoint is wrong by a factor.',
     remedies: ['Read it per battery'],
   },
+  bankReadsOther: {
+    severity: 'stop',
+    text: 'The bank measures 13.20 V at rest. 8 cells of LFP rest at 22.4–27.6 V. 4 cells would fit.',
+    hurts:
+      'With another cell count every setpoint is wrong by a whole battery; with the right one the bank is empty or a lead is off. Look before anything is entered.',
+    remedies: [],
+  },
+  stringFusePastPanel: {
+    severity: 'stop',
+    device: 'aft',
+    text: 'The string fuses of Solar aft are 25 A. The label of its panels allows at most 20 A.',
+    hurts: 'A faulty panel burns before the fuse opens. Local codes and a licensed electrician decide.',
+    remedies: [],
+  },
   batteryNotSaid: {
     severity: 'stop',
     text: 'Nobody has entered the battery’s chemistry, volts and cells in series. LFP, 25.6 V, 8 cells are assumed.',

@@ -19,6 +19,8 @@ export interface Language {
   readonly lookAtFindings: string;
   /** What a remedy’s button says; it begins with a verb. */
   readonly remedies: { readonly [C in RemedyCode]: (facts: RemedyFacts[C], say: Say) => string };
+  /** A sentence about one device that holds for others too. */
+  readonly alsoOn: (sentence: string, devices: readonly string[]) => string;
   /** A value that choosing a school changes. */
   readonly changed: (change: ChangedSetting, say: Say) => string;
 }
@@ -48,6 +50,21 @@ export function speakFinding(language: Language, finding: Finding, say: Say): Sp
       const label = language.remedies[does] as (facts: object, say: Say) => string;
       return { label: label(facts ?? {}, say), changes };
     }),
+  };
+}
+
+/** Says once what was found alike on several devices: the sentence of the first, and the names of the others behind it. Its ways out act on all of them. */
+export function speakAlike(language: Language, [first, ...others]: readonly [Finding, ...Finding[]], say: Say): SpokenFinding {
+  const spoken = speakFinding(language, first, say);
+  if (others.length === 0) return spoken;
+  const also = others.map((finding) => speakFinding(language, finding, say));
+  return {
+    ...spoken,
+    text: language.alsoOn(
+      spoken.text,
+      others.flatMap(({ charger }) => (charger === undefined ? [] : [say.name(charger)])),
+    ),
+    remedies: spoken.remedies.map(({ label, changes }, i) => ({ label, changes: [...changes, ...also.flatMap((s) => s.remedies[i]?.changes ?? [])] })),
   };
 }
 

@@ -35,6 +35,7 @@ describe('no sentence is made outside the words folder', () => {
       shortFindings: {},
       lookAtFindings: mark('look'),
       remedies: Object.fromEntries(Object.keys(english.remedies).map((code) => [code, () => mark(code)])) as unknown as Language['remedies'],
+      alsoOn: () => mark('alsoOn'),
       changed: () => mark('changed'),
     };
     let buttons = 0;

@@ -1,5 +1,5 @@
 import { computed, inject, Injectable } from '@angular/core';
-import { english, sayFor, shortOf, speakFinding, type ChangedSetting, type Finding, type Say, type SpokenFinding } from '@calm-keel/core';
+import { alike, english, sayFor, shortOf, speakAlike, speakFinding, type ChangedSetting, type Finding, type Say, type SpokenFinding } from '@calm-keel/core';
 import { JobStore } from './job-store';
 import { Units } from './units';
 
@@ -17,6 +17,12 @@ export class Speech {
   findings(findings: readonly Finding[]): readonly SpokenFinding[] {
     const say = this.say();
     return say ? findings.map((finding) => speakFinding(english, finding, say)) : [];
+  }
+
+  /** The same, what is found alike on several devices said once: each with all that it stands for. */
+  alike(findings: readonly Finding[], apart: (finding: Finding) => string): readonly { readonly spoken: SpokenFinding; readonly all: readonly Finding[] }[] {
+    const say = this.say();
+    return say ? alike(findings, apart).map((all) => ({ spoken: speakAlike(english, all, say), all })) : [];
   }
 
   /** A value that a choice changes. */

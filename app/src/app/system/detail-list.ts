@@ -121,6 +121,7 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
         max: 100,
         asked: (_card, job) => job.system.bank.stringsInParallel > 1,
       },
+      { path: ['restingV'], label: 'Bank at rest, measured', kind: 'number', unit: 'V', step: 0.1, min: 0.5, max: 2000 },
       { path: ['cellSpreadV'], label: 'Highest cell above the mean', kind: 'number', unit: 'V', step: 0.01, min: 0, max: 1 },
       {
         path: ['chargeEnable'],

@@ -20,7 +20,8 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
         <small>{{ open() === 0 ? 'none on this job' : open() + ' open on this job' }}</small>
       </div>
     }
-    @for (finding of ordered(); track about(finding) + finding.text; let i = $index) {
+    @for (told of ordered(); track about(told.spoken) + told.spoken.text; let i = $index) {
+      @let finding = told.spoken;
       <div class="fd">
         <ck-glyph [name]="acceptedWords(finding.finding) ? 'attention' : finding.severity" />
         <div>
@@ -50,7 +51,7 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
                   <ck-text-field label="Reason, which goes into the report" [value]="reason()" [max]="300" (changed)="reason.set($event)" />
                   <ck-text-field label="By (their role, not a name)" [value]="by()" [max]="60" (changed)="by.set($event)" />
                   <button type="button" class="ghost" (click)="accepting.set(null)">Leave it open</button>
-                  <button type="button" class="ghost" [disabled]="reason().trim() === ''" (click)="accept(finding.finding)">Accept with this reason</button>
+                  <button type="button" class="ghost" [disabled]="reason().trim() === ''" (click)="accept(told.all)">Accept with this reason</button>
                   @if (reason().trim() === '') {
                     <small class="quiet">A stop is accepted with a reason.</small>
                   }
@@ -155,14 +156,14 @@ export class FindingsList {
   /** Findings opened or closed by hand, by what they are about, so that one that goes does not open its neighbour. */
   private readonly byHand = signal<ReadonlyMap<string, boolean>>(new Map());
 
-  protected readonly ordered = computed<readonly SpokenFinding[]>(() => {
+  protected readonly ordered = computed(() => {
     const order = ['stop', 'attention', 'note'];
     const mine = (f: Finding): number => (stationOf(f) === this.station() ? 0 : 2) + (f.charger === this.charger() ? 0 : 1);
     const elsewhere = new Set(this.except());
     const listed = [...(this.only() ?? this.store.findings().filter((f) => !elsewhere.has(f)))].sort(
       (a, b) => order.indexOf(a.severity) - order.indexOf(b.severity) || mine(a) - mine(b),
     );
-    return this.speech.findings(listed);
+    return this.speech.alike(listed, (f) => `${this.acceptedWords(f) ?? ''} ${this.beforeWords(f) ?? ''}`);
   });
   protected readonly open = computed(() => this.store.findings().filter((f) => f.severity !== 'note' && !this.acceptedWords(f)).length);
 
@@ -184,8 +185,9 @@ export class FindingsList {
     return by ? `It was accepted with other numbers ${who(by)} Look at it again.` : null;
   }
 
-  protected accept(finding: Finding): void {
-    this.store.accept(finding, this.reason().trim(), this.by().trim() || 'technician');
+  /** Accepts a stop on every device it is told of. */
+  protected accept(findings: readonly Finding[]): void {
+    for (const finding of findings) this.store.accept(finding, this.reason().trim(), this.by().trim() || 'technician');
     this.accepting.set(null);
   }
 

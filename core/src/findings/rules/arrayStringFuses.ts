@@ -1,6 +1,9 @@
+import { backAmps, needsStringFuses } from '../../system';
 import { arrayRule } from '../arrays';
 
-/** Three or more strings side by side without a fuse in each. */
-export const arrayStringFuses = arrayRule(({ array }) =>
-  array.inParallel < 3 || array.stringFuseA !== undefined ? null : { severity: 'attention', facts: { strings: array.inParallel } },
+/** Strings side by side without a fuse in each that need one. */
+export const arrayStringFuses = arrayRule<{ strings: number; backA: number; maxFuseA: number | null }>(({ array: { panel, inParallel, stringFuseA } }) =>
+  stringFuseA !== undefined || !needsStringFuses(panel, inParallel)
+    ? null
+    : { severity: 'attention', facts: { strings: inParallel, backA: backAmps(panel, inParallel), maxFuseA: panel.maxFuseA ?? null } },
 );

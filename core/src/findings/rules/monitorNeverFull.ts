@@ -1,5 +1,5 @@
 import { per12, lowestAbsorb, setpointAt } from '../../settings';
-import { chargersWithCards } from '../places';
+import { chargersWithCards, judged } from '../places';
 import type { Draft } from '../finding';
 import { companionRule, puttingRight } from '../rule';
 
@@ -13,9 +13,9 @@ export const monitorNeverFull = companionRule<NeverFull>('monitor', (monitor, pl
   const voltage = plan.setting(monitor.id, 'fullDetectVoltage');
   const current = plan.setting(monitor.id, 'fullDetectCurrent');
   const absorbV = lowestAbsorb({ input: plan.input, other: plan.setting });
-  const fullV = voltage?.presentTrue ?? voltage?.trueValue;
+  const fullV = judged(voltage)?.value;
   const apartV = per12(plan, 0.1);
-  const fullA = current?.presentTrue ?? current?.trueValue;
+  const fullA = judged(current)?.value;
   const endsA = current?.band?.min;
   const found: Draft<NeverFull>[] = [];
   if (absorbV !== null && fullV != null && fullV > absorbV - apartV + 1e-9)

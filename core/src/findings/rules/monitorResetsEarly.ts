@@ -1,3 +1,4 @@
+import { judged } from '../places';
 import { companionRule, puttingRight } from '../rule';
 
 /** Full-charge detection that has to hold for less than this may come with a gap in the clouds, s. */
@@ -15,9 +16,9 @@ export const monitorResetsEarly = companionRule<ResetsEarly>('monitor', (monitor
   const voltage = plan.setting(monitor.id, 'fullDetectVoltage');
   const current = plan.setting(monitor.id, 'fullDetectCurrent');
   const time = plan.setting(monitor.id, 'fullDetectTime');
-  const fullV = voltage?.presentTrue ?? voltage?.trueValue;
-  const fullA = current?.presentTrue ?? current?.trueValue;
-  const heldS = time?.presentTrue ?? time?.trueValue;
+  const fullV = judged(voltage)?.value;
+  const fullA = judged(current)?.value;
+  const heldS = judged(time)?.value;
   if (floatV !== null && fullV != null && fullV <= floatV + 1e-9)
     return { severity: 'attention', role: 'fullDetectVoltage', facts: { by: 'voltage', fullV, floatV }, remedies: puttingRight(voltage) };
   if (fullA != null && current?.band?.max !== undefined && fullA > current.band.max + 1e-9)

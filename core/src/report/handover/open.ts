@@ -1,7 +1,7 @@
-import type { Finding } from '../../findings';
+import { alike, type Finding } from '../../findings';
 import { type Covered, type Job, acceptedBy, openStops } from '../../job';
 import { deviceName } from '../../settings';
-import { english, sayFor, speakFinding } from '../../words';
+import { english, sayFor, speakAlike } from '../../words';
 import type { Cell, Section } from '../paper';
 import { cell } from './words';
 
@@ -9,15 +9,19 @@ import { cell } from './words';
 export function openPoints(job: Job, findings: readonly Finding[], covered: readonly Covered[]): readonly Cell[] {
   const name = (id: string | undefined): string => (id === undefined ? 'Bank' : deviceName(job, id));
   const say = sayFor(job, 'C');
-  const said = (finding: Finding, tone: 'stop' | 'caution'): Cell => {
-    const { text, hurts } = speakFinding(english, finding, say);
-    return cell(text, tone, hurts);
-  };
-  const stops = openStops(findings, job).map((f) => said(f, 'stop'));
+  const said = (findings: readonly Finding[], tone: 'stop' | 'caution'): readonly Cell[] =>
+    alike(findings).map((group) => {
+      const { text, hurts } = speakAlike(english, group, say);
+      return cell(text, tone, hurts);
+    });
+  const stops = said(openStops(findings, job), 'stop');
   const fails = covered
     .filter((c) => c.verdict === 'fail')
     .map((c) => cell(`${name(c.requirement.charger)}: ${c.requirement.name} fails. ${c.by?.why ?? ''}`.trim(), 'stop'));
-  const attention = findings.filter((f) => f.severity === 'attention' && !acceptedBy(job, f)).map((f) => said(f, 'caution'));
+  const attention = said(
+    findings.filter((f) => f.severity === 'attention' && !acceptedBy(job, f)),
+    'caution',
+  );
   const unsure = covered
     .filter((c) => c.verdict === 'inconclusive')
     .map((c) => cell(`${name(c.requirement.charger)}: ${c.requirement.name}, cannot be told. ${c.by?.why ?? ''}`.trim(), undefined, c.by?.next));

@@ -1,4 +1,5 @@
 import type { Language } from '../language';
+import { listed } from './join';
 import { changed, remedies } from './remedies';
 import { bankFindings } from './findings/bank';
 import { coldFindings } from './findings/cold';
@@ -23,5 +24,6 @@ export const english: Language = {
   shortFindings,
   lookAtFindings: 'See findings',
   remedies,
+  alsoOn: (sentence, devices) => `${sentence} The same on ${listed(devices)}.`,
   changed,
 };

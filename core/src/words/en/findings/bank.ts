@@ -86,6 +86,11 @@ export const bankFindings = {
     none
       ? { text: 'This lithium bank has no BMS.', hurts: 'Nothing stops a cell from being overcharged or run flat. Do not program chargers for it.' }
       : { text: 'The BMS over-voltage trip is not on the sheet.', hurts: 'The distance from absorb to the trip cannot be checked. Ask the maker.' },
+  bankReadsOther: ({ restingV, cells, chemistry, lowV, highV, fits }, say) => ({
+    text: `The bank measures ${say.volts(restingV)} at rest. ${counted(cells, 'cell')} of ${chemistryWords[chemistry]} rest at ${say.voltsBand({ min: lowV, max: highV }, 1)}.${fits === null ? '' : ` ${counted(fits, 'cell')} would fit.`}`,
+    hurts:
+      'With another cell count every setpoint is wrong by a whole battery; with the right one the bank is empty or a lead is off. Look before anything is entered.',
+  }),
   capacityWithoutReason: ({ percent, ratedAh, usedAh }, say) => ({
     text: `The bank counts with ${say.percent(percent)} of its ${say.ampHours(ratedAh)}, ${say.ampHours(usedAh)}, and no reason is entered.`,
     hurts: 'Times and currents rest on it. Enter the test or the age it comes from.',

@@ -20,9 +20,13 @@ export const wiringFindings = {
       hurts: `It ${part === 'isolator' ? 'overheats, or cannot open' : 'opens on bright days'}. ${codesDecide}`,
     };
   },
-  arrayStringFuses: ({ strings }, _, its) => ({
-    text: `${strings} strings of panels are in parallel on ${its}, without a fuse in each.`,
+  arrayStringFuses: ({ strings, backA, maxFuseA }, say, its) => ({
+    text: `${strings} strings of panels are in parallel on ${its}, without a fuse in each.${maxFuseA === null ? '' : ` The others drive ${say.amps(backA, say.digits(backA, maxFuseA))} into a faulty one; the label allows ${say.amps(maxFuseA, say.digits(backA, maxFuseA))}.`}`,
     hurts: fusesDecide,
+  }),
+  stringFusePastPanel: ({ fuseA, maxFuseA }, say, its) => ({
+    text: `The string fuses of ${its} are ${say.amps(fuseA)}. The label of its panels allows at most ${say.amps(maxFuseA)}.`,
+    hurts: `A faulty panel burns before the fuse opens. ${codesDecide}`,
   }),
   arrayTooHigh: ({ inSeries, coldV, mostV, recordLowC, ratedV }, say, its) => {
     const digits = say.digits(coldV, ratedV);
