@@ -63,6 +63,8 @@ const record = {
   lowVoltageAlarm: { name: 'low-voltage alarm', unit: 'V', traits: ['regulated'], ladder: 'low alarm' },
   loadDisconnect: { name: 'load disconnect', unit: 'V', traits: ['regulated', 'rehearsed'], ladder: 'disconnect' },
   loadReconnect: { name: 'load reconnect', unit: 'V', traits: ['regulated', 'rehearsed'], ladder: 'reconnect' },
+  loadDisconnectDelay: { name: 'load disconnect delay', unit: 's', traits: [] },
+  loadReconnectDelay: { name: 'load reconnect delay', unit: 's', traits: [] },
   loadMode: { name: 'load mode', unit: 'choice', traits: [] },
   loadTimer: { name: 'load timer', unit: 's', traits: [] },
   machineTempLimit: { name: 'machine temperature limit', unit: '°C', traits: ['rehearsed'] },

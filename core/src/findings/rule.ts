@@ -72,6 +72,6 @@ export const fittingSensor = (charger: string): Remedy => ({
  */
 export function puttingRight(setting: Setting | undefined): readonly Remedy[] {
   if (!setting) return [];
-  if (setting.override) return [clearing(setting.charger, setting.role)];
+  if (setting.override ?? setting.left) return [clearing(setting.charger, setting.role)];
   return setting.value === null ? [] : [recording(setting, setting.value)];
 }

@@ -24,6 +24,7 @@ import { fitNumber, trueFromDisplay } from './fit';
 import { cardOf, devicesOf, type Override, type SettingsInput } from './input';
 import { roleRules } from './roles';
 import type { Setting, Step } from './setting';
+import { keyedText } from './words';
 
 /** Settings of a whole job with the bank numbers they rest on. */
 export interface Plan {
@@ -128,7 +129,9 @@ function deviceSettings(shared: Shared, charger: Charger, card: Card): Map<Role,
     const setting =
       leader && fromLeader
         ? inheritedFrom(leader, charger.id, fromLeader)
-        : resolve(context, override && wanted ? overridden(wanted, override) : (wanted ?? noRule.want(context)), override);
+        : override?.value === null
+          ? leftBy(override, resolve(context, wanted ?? noRule.want(context), undefined), context)
+          : resolve(context, override && wanted ? overridden(wanted, override) : (wanted ?? noRule.want(context)), override);
     done.set(role, withPresent(context, setting));
     if (role === 'floatVoltage') device = deviceSetting(facts, card, setting.trueValue ?? undefined);
   }
@@ -170,13 +173,30 @@ export function deviceSetting(facts: BankFacts, card: Card, floatVolts?: number)
   };
 }
 
+/** What somebody chose to leave as it stands: nothing to key, and the band by which what stands there is judged. */
+const leftBy = (override: Override, derived: Setting, context: RoleContext): Setting => ({
+  ...bare(context, null, [
+    ...(derived.value === null ? [] : [{ kind: 'note', words: `Derived: ${keyedText(derived)}.` } as const]),
+    { kind: 'note', words: `Left as it stands by the ${override.by}: ${override.reason}`, source: whenSeen(override) },
+  ]),
+  band: derived.band,
+  noValue: 'left',
+  left: override,
+});
+
+const whenSeen = ({ date, reviewedBy }: Override): string => `${date}${reviewedBy ? `, seen by the ${reviewedBy}` : ', no second look yet'}`;
+
 /** An override keeps the sheet's band and loses the derived aim. */
 function overridden(wanted: Wanted, override: Override): Wanted {
+  const { value } = override;
+  const words = `Override by the ${override.by}: ${override.reason}`;
+  if (value === false || value === null) return { kind: 'off', steps: [{ kind: 'note', words, source: whenSeen(override) }] };
+  if (typeof value === 'string') return { kind: 'choice', means: value, steps: [{ kind: 'note', words, source: whenSeen(override) }] };
   const core = roleInfo[override.role].unit;
   const { unit, scale } = core === 'choice' ? { unit: '', scale: 1 } : shownIn[core];
   return {
     kind: 'number',
-    exact: override.value,
+    exact: value,
     band: wanted.kind === 'number' ? wanted.band : null,
     inset: 0,
     prefer: 'nearest',
@@ -185,11 +205,11 @@ function overridden(wanted: Wanted, override: Override): Wanted {
       ...(wanted.kind === 'number' ? [{ kind: 'note', words: `Derived from the sheet: ${formatNumber(wanted.exact / scale, 2)} ${unit}.` } as const] : []),
       {
         kind: 'start',
-        words: `Override by the ${override.by}: ${override.reason}`,
-        value: override.value / scale,
+        words,
+        value: value / scale,
         unit,
         digits: 2,
-        source: `${override.date}${override.reviewedBy ? `, seen by the ${override.reviewedBy}` : ', no second look yet'}`,
+        source: whenSeen(override),
       },
     ],
   };
@@ -273,7 +293,9 @@ function withPresent(context: RoleContext, setting: Setting): Setting {
   const present = charger.present[parameter.role];
   if (present === undefined) return setting;
   if (parameter.unit === 'choice' || typeof present !== 'number') return { ...setting, present };
-  return { ...setting, present, presentTrue: trueFromDisplay(context, parameter, present) };
+  const presentTrue = trueFromDisplay(context, parameter, present);
+  // What is left as it stands is what counts there.
+  return { ...setting, present, presentTrue, ...(setting.left ? { trueValue: presentTrue } : {}) };
 }
 
 /** The most a charger may give, A: its limit as set, else its machine's or its own rating. */

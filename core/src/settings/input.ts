@@ -72,8 +72,11 @@ export const defaultSchools: Schools = {
 const overrideSchema = z.object({
   charger: identifier,
   role: roleSchema,
-  /** In the core's unit at the bank: V, A, s, d, °C, V/°C per cell. */
-  value: between(-1e5, 1e5),
+  /**
+   * In the core's unit at the bank: V, A, s, d, °C, V/°C per cell; the option of a choice, as the device shows it; `false` for the device's own off; null to
+   * leave what stands on it.
+   */
+  value: z.union([between(-1e5, 1e5), shortText(40).min(1), z.literal(false), z.null()]),
   reason: shortText(300),
   /** Role of the person, never a name: "owner", "installer". */
   by: shortText(60),

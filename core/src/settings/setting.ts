@@ -58,5 +58,7 @@ export interface Setting {
   readonly present?: number | string;
   readonly presentTrue?: number;
   readonly override?: Override;
+  /** Somebody chose to leave what stands on the device: it is judged as it was found. */
+  readonly left?: Override;
   readonly derivation: readonly Step[];
 }

@@ -106,6 +106,6 @@ export function fateWords(s: Setting, leaderName: (id: string) => string): strin
     case 'notUsed':
       return 'not used';
     default:
-      return 'left';
+      return s.left ? 'left by choice' : 'left';
   }
 }

@@ -301,7 +301,7 @@ export class JobStore {
   /** Tries a value; `null` lets go. Coming back to what stands without it lets go too. */
   try(value: Pick<Override, 'charger' | 'role' | 'value'> | null): void {
     const settled = value && this.settled()?.setting(value.charger, value.role);
-    if (!value || (settled?.trueValue != null && Math.abs(settled.trueValue - value.value) < 1e-9)) {
+    if (!value || (settled?.trueValue != null && typeof value.value === 'number' && Math.abs(settled.trueValue - value.value) < 1e-9)) {
       this.trial.set(null);
       return;
     }

@@ -1,7 +1,27 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, output } from '@angular/core';
-import { devicesOf, formatBand, formatNumber, nextHeld, parameterFor, rankWords, roleInfo, tidy, type Override, type Role, keyedText } from '@calm-keel/core';
+import {
+  aboutOf,
+  accept,
+  devicesOf,
+  findFindings,
+  formatBand,
+  formatNumber,
+  keyedText,
+  nextHeld,
+  offNumber,
+  parameterFor,
+  rankWords,
+  roleInfo,
+  tidy,
+  type Finding,
+  type Job,
+  type Override,
+  type Role,
+  type SpokenFinding,
+} from '@calm-keel/core';
 import { JobStore, today } from '../data/job-store';
 import { Selection } from '../data/selection';
+import { Speech } from '../data/speech';
 import { BandLine } from '../ui/band-line';
 import { Derivation } from '../ui/derivation';
 import { Glyph, type GlyphName } from '../ui/glyph';
@@ -18,6 +38,7 @@ import { TextField } from '../ui/text-field';
 export class SettingInspector {
   protected readonly store = inject(JobStore);
   private readonly selection = inject(Selection);
+  private readonly speech = inject(Speech);
   readonly chosen = output<{ charger: string; role: Role }>();
 
   protected readonly roleInfo = roleInfo;
@@ -56,6 +77,7 @@ export class SettingInspector {
     if (!s) return null;
     if (this.trying()) return { glyph: s.within === 'outside' ? 'stop' : 'attention', words: s.within === 'outside' ? 'Trying, out of band' : 'Trying' };
     if (s.override) return { glyph: 'attention', words: 'Override' };
+    if (s.left) return { glyph: 'attention', words: 'Left by choice' };
     if (s.inherited) return { glyph: 'done', words: 'From its leader' };
     if (s.noValue === 'missingFigure') return { glyph: 'attention', words: 'No figure' };
     if (s.noValue) return { glyph: 'note', words: s.noValue === 'notUsed' ? 'Not used' : 'Left' };
@@ -103,25 +125,55 @@ export class SettingInspector {
     return parameter?.unit === 'choice' ? parameter.options.map((o) => o.value) : [];
   });
 
+  /** Whether the device has an off of its own here that is not set already. */
+  protected readonly canBeOff = computed(() => {
+    const s = this.setting();
+    const card = this.store.plan()?.input.cards.find((c) => c.id === this.device()?.card);
+    const parameter = s && card ? parameterFor(card, s.role) : undefined;
+    return s?.off === false && parameter !== undefined && parameter.unit !== 'choice' && offNumber(parameter) !== undefined;
+  });
+
+  /** Tries an option, off, or what stands on the device, as a value is tried. */
+  protected tryValue(value: string | false | null): void {
+    const s = this.setting();
+    if (s) this.store.try({ charger: s.charger, role: s.role, value });
+  }
+
+  /** Stops that stand with what is tried and not without it. */
+  protected readonly raised = computed<readonly SpokenFinding[]>(() => {
+    const settled = this.store.settled();
+    if (!this.trying() || !settled) return [];
+    const before = new Set(findFindings(settled, today()).map(aboutOf));
+    return this.speech.findings(this.store.findings().filter((f) => f.severity === 'stop' && !before.has(aboutOf(f))));
+  });
+  protected readonly accepting = linkedSignal<string, boolean>({ source: () => this.trying()?.role ?? '', computation: () => false });
+
+  /** Keeps what is tried with its reason, and answers the stops it raises in the same breath where that was ticked. */
   protected keep(): void {
     const trial = this.trying();
     const reason = this.reason().trim();
     if (!trial || reason === '') return;
-    const kept = { ...trial, reason, by: this.by().trim() || 'technician' };
+    const by = this.by().trim() || 'technician';
+    const answered = this.accepting() ? this.raised().map((f) => f.finding) : [];
     this.store.trial.set(null);
-    this.putOverride(kept, 'Override a value');
+    this.putOverride({ ...trial, reason, by }, trial.value === null ? 'Leave a value' : 'Override a value', answered);
   }
 
-  private putOverride(override: Override, label: string): void {
+  private putOverride(override: Override, label: string, answered: readonly Finding[] = []): void {
     this.store.edit(
       label,
-      (job) => ({ ...job, overrides: [...job.overrides.filter((o) => o.charger !== override.charger || o.role !== override.role), override] }),
+      (job) =>
+        answered.reduce<Job>((next, stop) => accept(next, stop, { by: override.by, reason: override.reason, date: today() }), {
+          ...job,
+          overrides: [...job.overrides.filter((o) => o.charger !== override.charger || o.role !== override.role), override],
+        }),
       `override ${override.charger} ${override.role}`,
     );
   }
 
   protected editOverride(change: Partial<Override>): void {
-    const override = this.setting()?.override;
+    const s = this.setting();
+    const override = s?.override ?? s?.left;
     if (override) this.putOverride({ ...override, ...change, date: change.reviewedBy === undefined ? today() : override.date }, 'Change an override');
   }
 

@@ -219,7 +219,11 @@ export function figureRows(
           .filter((o) => o.role === overridesOf[key])
           .map((o) => {
             const name = job.system.chargers.find((c) => c.id === o.charger)?.name ?? o.charger;
-            return `${name} is set to ${formatQuantity(o.value, 'V', 1)} by the ${o.by} instead (${o.date}${o.reason ? `: ${o.reason}` : ', no reason given'})`;
+            const does =
+              o.value === null
+                ? 'is left as it stands'
+                : `is set to ${typeof o.value === 'number' ? formatQuantity(o.value, 'V', 1) : o.value === false ? 'off' : o.value}`;
+            return `${name} ${does} by the ${o.by} instead (${o.date}${o.reason ? `: ${o.reason}` : ', no reason given'})`;
           }),
         needed: want ? { line: line + 1, neededFor: want.neededFor } : null,
         conflict,

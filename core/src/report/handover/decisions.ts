@@ -1,7 +1,7 @@
 import { roleInfo } from '../../card';
 import type { Finding } from '../../findings';
 import { type Job, acceptedBy } from '../../job';
-import { type Plan, type Setting, allowedText, deviceName, inCelsius, keyedText, schoolQuestions } from '../../settings';
+import { type Plan, type Setting, allowedText, deviceName, inCelsius, keyedText, onDisplayText, schoolQuestions } from '../../settings';
 import { english, sayFor, speakFinding } from '../../words';
 import type { Cell, Section } from '../paper';
 import { cell } from './words';
@@ -72,5 +72,6 @@ const reasonFor = (job: Job, school: string): string => {
 
 function overrideText(plan: Plan, charger: string, role: Setting['role']): string {
   const s = plan.setting(charger, role);
+  if (s?.left) return `left as it stands${s.present === undefined ? ', and not read yet' : `, at ${onDisplayText(s, s.present)}`}`;
   return s ? `set ${keyedText(s)}${s.band ? `, the sheet allows ${allowedText(s, inCelsius)}` : ''}` : 'no longer a setting of it';
 }

@@ -13,7 +13,7 @@ import { batteryType, capacity, clock, displaySleep, follows, groundFaultDetecti
 import { equaliseEnabled, equaliseInterval, equaliseTime, equaliseVoltage } from './equalise';
 import { floatVoltage } from './floatVoltage';
 import { highTempCutoff, highTempResume } from './highTemperature';
-import { loadDisconnect, loadMode, loadReconnect, loadTimer } from './load';
+import { loadDisconnect, loadDisconnectDelay, loadMode, loadReconnect, loadReconnectDelay, loadTimer } from './load';
 import { lowTempCutoff } from './lowTempCutoff';
 import { lowTempResume } from './lowTempResume';
 import { maxChargeTime } from './maxChargeTime';
@@ -53,6 +53,8 @@ export const roleRules: Readonly<Record<Role, RoleRule | null>> = {
   highVoltageAlarm,
   loadDisconnect,
   loadReconnect,
+  loadDisconnectDelay,
+  loadReconnectDelay,
   loadMode,
   loadTimer,
   lowVoltageAlarm,

@@ -1,6 +1,7 @@
+import { meansOf, parameterFor } from '../../card';
 import type { Direction } from '../../quantity';
 import { isLithium, type Chemistry, type FigureKey } from '../../sheet';
-import { notUsed, voltsFromSheet, type RoleContext, type RoleRule } from '../context';
+import { left, notUsed, voltsFromSheet, type RoleContext, type RoleRule } from '../context';
 
 /** Volts per cell at which a fifth of the charge is left under a light load, and from which loads may come back (general electrochemistry). */
 const derivedPerCell: Readonly<Record<Chemistry, { readonly disconnect: number; readonly reconnect: number }>> = {
@@ -51,6 +52,27 @@ export const feedsLoads = ({ charger, input }: Pick<RoleContext, 'charger' | 'in
   return companion ? companion.switches.includes('loads') : !input.system.companions.some((c) => c.switches.includes('loads'));
 };
 
+/** How long the bank must be low before the loads go, and high before they come back, s: longer than a motor takes to start. */
+const delays = { loadDisconnectDelay: 30, loadReconnectDelay: 60 } as const;
+
+const delay = (role: keyof typeof delays, words: string): RoleRule => ({
+  role,
+  want: () => ({
+    kind: 'number',
+    exact: delays[role],
+    band: null,
+    inset: 0,
+    prefer: 'up',
+    steps: [{ kind: 'start', words, value: delays[role], unit: 's', digits: 0, source: 'Usual practice, not the maker’s figure' }],
+  }),
+});
+
+/** Delay before the loads are disconnected. */
+export const loadDisconnectDelay = delay('loadDisconnectDelay', 'Long enough that a motor that starts does not disconnect the loads');
+
+/** Delay before they are connected again. */
+export const loadReconnectDelay = delay('loadReconnectDelay', 'Long enough that the bank has recovered and the loads do not go on and off');
+
 /** Load mode: on where the loads hang on it. Off at many factories, which leaves the disconnect without effect. */
 export const loadMode: RoleRule = {
   role: 'loadMode',
@@ -64,5 +86,14 @@ export const loadMode: RoleRule = {
   },
 };
 
-/** Load timer: without use while loads are on at all hours. */
-export const loadTimer: RoleRule = { role: 'loadTimer', want: () => notUsed('The loads are on at all hours; only the voltage disconnects them.') };
+/** Load timer: without use while loads are on at all hours; the person’s to choose where a mode by the hour was chosen. */
+export const loadTimer: RoleRule = {
+  role: 'loadTimer',
+  want: ({ done, card }) => {
+    const mode = done.get('loadMode');
+    const timed = mode && meansOf(parameterFor(card, 'loadMode'), mode.value) === 'other';
+    return timed
+      ? left(`“${mode.value}” was chosen: how long is for the owner to say. Set it here; the voltage disconnects the loads at any hour.`)
+      : notUsed('The loads are on at all hours; only the voltage disconnects them.');
+  },
+};
