@@ -1,4 +1,5 @@
 import type { FindingRule } from './finding';
+import { absorbEveryNowhere } from './rules/absorbEveryNowhere';
 import { bankReadsOther } from './rules/bankReadsOther';
 import { stringFusePastPanel } from './rules/stringFusePastPanel';
 import { batteryNotSaid } from './rules/batteryNotSaid';
@@ -252,6 +253,7 @@ const rules = {
   settingAbsent,
   stepPastTolerance,
   unattendedWithoutPlan,
+  absorbEveryNowhere,
   valueLost,
   wrapNearValue,
 };

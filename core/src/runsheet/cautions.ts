@@ -41,7 +41,10 @@ const rules: readonly ((plan: Plan, has: (kind: CardKind) => boolean) => Caution
       : {
           code: 'hydrogen',
           title: 'Gas over the batteries',
-          says: 'Lead-acid gives off hydrogen while it charges, and for a while after. Air the place first; no flame, no spark, nothing switched beside the cells.',
+          says:
+            plan.input.sheet.chemistry === 'flooded'
+              ? 'Lead-acid gives off hydrogen while it charges, and for a while after. Air the place first; no flame, no spark, nothing switched beside the cells.'
+              : 'A sealed lead-acid battery gives off hydrogen when it is overcharged. Air the place first; no flame, no spark. Never open its valves.',
         },
   (plan) => {
     const volts = arrayVolts(plan);

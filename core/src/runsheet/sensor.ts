@@ -38,6 +38,7 @@ export function sensorStep(
     says: [
       cutoff ? 'Its low-temperature cutoff needs it.' : 'Its compensation needs it.',
       `It should sit on a battery’s case, tight and insulated from the air. The job notes it ${sensorPlaceWords[charger.sensor.place]}.`,
+      'See on its own display that it reads the battery: hold a thermometer beside the sensor, and both agree.',
     ],
     notes: [],
   };

@@ -5,7 +5,7 @@ import { bare, type Place } from './place';
 import type { Hazard, SheetStep } from './step';
 
 /** What is opened, and in words how, before a source’s charger is keyed. */
-const sourceWords: Partial<Record<Card['kind'], { what: (name: string) => string; open: string; shut: string }>> = {
+const sourceWords: Partial<Record<Card['kind'], { what: (name: string) => string; open: string; shut: string; note?: string; caution?: string }>> = {
   solarMppt: {
     what: (name) => `Array of ${name}`,
     open: 'Open its isolator, in the array lead and not in the battery lead. The battery stays connected.',
@@ -15,6 +15,7 @@ const sourceWords: Partial<Record<Card['kind'], { what: (name: string) => string
     what: (name) => `Array of ${name}`,
     open: 'Open its isolator, or cover the panels. The battery stays connected.',
     shut: 'Battery first, then array: close its isolator, or uncover the panels.',
+    note: 'After dark see once that nothing flows back into the array.',
   },
   alternator: {
     what: (name) => `Engine of ${name}`,
@@ -35,6 +36,7 @@ const sourceWords: Partial<Record<Card['kind'], { what: (name: string) => string
     what: (name) => `Mains of ${name}`,
     open: 'Switch the mains input off at its breaker, or pull the shore plug.',
     shut: 'Mains may come back.',
+    caution: 'Its capacitors draw an arc when it is first joined to the bank: precharge them as its manual says.',
   },
 };
 
@@ -64,8 +66,9 @@ export function closing(plan: Plan, places: readonly Place[], prefix: string, on
       {
         ...bare(`${prefix}close/${charger.id}`, 'close', charger.id, `${words.what(charger.name)}: on`),
         says: [words.shut, ...sensor, 'Take the tag off.'],
-        notes: ['Watch the first minute: the volts stay below the sheet’s most, and the current goes the right way.'],
+        notes: ['Watch the first minute: the volts stay below the sheet’s most, and the current goes the right way.', ...(words.note ? [words.note] : [])],
         source: charger.id,
+        ...(words.caution ? { caution: words.caution } : {}),
       },
     ];
   });
@@ -76,6 +79,7 @@ export function closing(plan: Plan, places: readonly Place[], prefix: string, on
       ...bare(`${prefix}handBack`, 'handBack', null, 'Leave it as it should run'),
       says: ['Go round once more before you leave.'],
       items: [
+        'Every terminal that was opened is at its maker’s torque, its polarity checked with the meter, and no stud holds more lugs than its maker allows',
         'Every tag is off, every isolator closed, no tool left inside',
         'Battery sensors stand where they belong',
         'Loads are on again; main fuse in, and it went in last',

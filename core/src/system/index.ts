@@ -1,4 +1,5 @@
 export * from './array';
+export * from './capacity';
 export * from './ceiling';
 export * from './display';
 export * from './facts';

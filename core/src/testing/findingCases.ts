@@ -371,6 +371,10 @@ export const findingCases: Readonly<Record<string, FindingCase>> = {
     fires: () => withCharger(skarrow(), 'turbine', { machine: { name: 'Turbine', ratedA: 30, loadDumpProtected: true } }),
     silent: skarrow,
   },
+  absorbEveryNowhere: {
+    fires: () => withSchools(skarrow(), { unattended: 'absorbEvery' }),
+    silent: () => withSite(withSchools(skarrow(), { unattended: 'absorbEvery' }), { unattendedMonths: 0 }),
+  },
   unattendedWithoutPlan: { fires: skarrow, silent: () => withSchools(skarrow(), { unattended: 'absorbEvery' }) },
   valueLost: { fires: wholeTeasel, silent: () => ({ ...tumbler(), system: { ...tumbler().system, chargers: tumbler().system.chargers.slice(1) } }) },
   wrapNearValue: {

@@ -14,6 +14,12 @@ export interface Said {
 
 /** By code, for the job on which each case fires. Spaces between number and unit are plain here. */
 export const findingSaid: Readonly<Record<string, Said>> = {
+  absorbEveryNowhere: {
+    severity: 'attention',
+    text: 'No charger on this job has a setting for an absorb every 14 days.',
+    hurts: 'Somebody has to start a charge by hand at that interval. Otherwise choose another plan for the time away.',
+    remedies: [],
+  },
   absorbEndsDiffer: {
     severity: 'note',
     role: 'absorbTime',

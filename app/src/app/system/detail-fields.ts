@@ -29,9 +29,11 @@ const measures = (d: Detail): boolean => ['volts', 'amps', 'temperatureErrorC'].
           }
           @case ('text') {
             <span>
-              <ck-text-field [label]="d.label" [value]="word(d)" [max]="d.max ?? 60" (changed)="write(d, $event)" />
+              <ck-text-field [label]="d.label" [value]="word(d)" [max]="d.max ?? 60" (changed)="d.reads ? writeRead(d, $event) : write(d, $event)" />
               @if (why(d); as no) {
                 <span class="wrong" role="alert">{{ no }}</span>
+              } @else if (d.says) {
+                <small class="quiet">{{ said(d) }}</small>
               }
             </span>
           }
@@ -134,8 +136,10 @@ export class DetailFields {
     return valueAt(this.part(), d.path);
   }
   protected word(d: Detail): string {
+    const typed = this.typed().get(d.path.join('.'));
+    if (typed !== undefined) return typed;
     const value = d.together ? d.together.read(this.part()) : this.read(d);
-    return typeof value === 'string' ? value : '';
+    return typeof value === 'string' ? value : d.reads && typeof value === 'number' ? String(value) : '';
   }
   /** Whether what stands there was never said by anybody. */
   private isAssumed(d: Detail): boolean {
@@ -170,6 +174,23 @@ export class DetailFields {
   protected options(d: Detail): readonly { readonly value: string; readonly words: string }[] {
     const job = this.store.job();
     return job ? (d.options?.(job, this.id()) ?? []) : [];
+  }
+
+  /** What was written in fields that are read, as written. */
+  private readonly typed = linkedSignal<string, ReadonlyMap<string, string>>({ source: () => this.id(), computation: () => new Map() });
+
+  protected writeRead(d: Detail, text: string): void {
+    const job = this.store.job();
+    this.typed.update((all) => new Map(all).set(d.path.join('.'), text));
+    const read = job && d.reads?.(text, job);
+    if (!read) return;
+    if (read.ok) this.write(d, read.value);
+    else this.note(d, read.problems[0]?.text ?? 'This cannot be read.');
+  }
+
+  protected said(d: Detail): string {
+    const job = this.store.job();
+    return job && d.says ? d.says(this.read(d), job) : '';
   }
 
   /** Takes numbers apart at semicolons and spaces; a comma is a decimal comma. */

@@ -1,4 +1,4 @@
-import { sensorPlaceWords, sensorSchema, type Card, type Job, type Sensor } from '@calm-keel/core';
+import { bankFacts, formatNumber, readCapacityInUse, sensorPlaceWords, sensorSchema, type Card, type Job, type Result, type Sensor } from '@calm-keel/core';
 
 /** What a detail belongs to. */
 export type DetailPlace = 'bank' | 'site' | 'loads' | 'charger' | 'companion' | 'instrument';
@@ -24,6 +24,9 @@ export interface Detail {
   readonly asked?: (card: Card | undefined, job: Job, part: unknown) => boolean;
   /** What is taken while it is not entered. */
   readonly usual?: (card: Card | undefined) => number;
+  /** Reads what somebody wrote for it; what is shown below the field says how it was understood. */
+  readonly reads?: (text: string, job: Job) => Result<number>;
+  readonly says?: (value: unknown, job: Job) => string;
   /** A choice that stands for several values of the part together. */
   readonly together?: { readonly read: (part: unknown) => string; readonly write: (part: object, value: string) => object };
 }
@@ -104,7 +107,17 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
       { path: ['hasBms'], label: 'BMS in the batteries', kind: 'yesNo', required: true },
     ],
     more: [
-      { path: ['capacityFactor'], label: 'Capacity in use ÷ rated', kind: 'number', step: 0.05, min: 0.1, max: 1.2, required: true },
+      {
+        path: ['capacityFactor'],
+        label: 'Capacity in use, Ah, % or ratio',
+        kind: 'text',
+        required: true,
+        reads: (text, job) => readCapacityInUse(text, bankFacts(job.sheet, job.system).ratedAh),
+        says: (value, job) => {
+          const { ratedAh } = bankFacts(job.sheet, job.system);
+          return `${ratedAh === null ? '' : `${formatNumber(Number(value) * ratedAh, 0)} Ah, `}${formatNumber(Number(value) * 100, 0)} % of rated`;
+        },
+      },
       { path: ['capacityReason'], label: 'Because', kind: 'text', required: true },
       ...wire('Main cable'),
       amps(['mainSwitchA'], 'Main switch', 10),

@@ -7,5 +7,9 @@ export const displayCorrected = chargerRule(({ charger, card }, plan) => {
   if (typeof absorb?.value !== 'number' || absorb.trueValue === null) return null;
   const errorV = correctionAt({ input: plan.input, charger, card }, absorb.trueValue);
   if (errorV === 0) return null;
-  return { severity: 'note', role: 'absorbVoltage', facts: { entered: readingOf(absorb, absorb.value), makesV: absorb.trueValue, errorV } };
+  return {
+    severity: 'note',
+    role: 'absorbVoltage',
+    facts: { entered: readingOf(absorb, absorb.value), makesV: absorb.trueValue, errorV, calibratable: card.display.calibratable },
+  };
 });

@@ -1,5 +1,6 @@
 import type { Role } from '../../card';
 import type { RoleRule } from '../context';
+import { absorbIntervalDays } from './absorbIntervalDays';
 import { absorbTime } from './absorbTime';
 import { absorbVoltage } from './absorbVoltage';
 import { highVoltageAlarm, lowVoltageAlarm } from './alarms';
@@ -82,7 +83,7 @@ export const roleRules: Readonly<Record<Role, RoleRule | null>> = {
   clock,
   absorbStartHold: null,
   absorbMinTime: null,
-  absorbIntervalDays: null,
+  absorbIntervalDays,
   floatTime: null,
   rechargeRule: null,
   bulkAtSunrise: null,

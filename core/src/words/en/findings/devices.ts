@@ -58,9 +58,15 @@ export const deviceFindings = {
     }.`,
     hurts: 'A factory value that nobody looked at acts like a setting that nobody chose.',
   }),
-  displayCorrected: ({ entered, makesV, errorV }, say, its) => ({
+  absorbEveryNowhere: ({ everyDays }) => ({
+    text: `No charger on this job has a setting for an absorb every ${everyDays ?? 'so many'} days.`,
+    hurts: 'Somebody has to start a charge by hand at that interval. Otherwise choose another plan for the time away.',
+  }),
+  displayCorrected: ({ entered, makesV, errorV, calibratable }, say, its) => ({
     text: `${its}: absorb is entered as ${say.reading(entered)} to make ${say.volts(makesV)}, because the display reads ${say.volts(Math.abs(errorV))} ${errorV > 0 ? 'high' : 'low'}.`,
-    hurts: 'Whoever reads the display later will think it is set wrong. Confirm it with the meter while it holds absorb.',
+    hurts: calibratable
+      ? 'This display can be adjusted: bring it to the meter by its manual, compare again, and the value entered is the one that is meant.'
+      : 'Whoever reads the display later will think it is set wrong. Confirm it with the meter while it holds absorb.',
   }),
   displayErrorLarge: ({ displayV, meterV }, say, its) => {
     const percent = (100 * (displayV - meterV)) / meterV;
