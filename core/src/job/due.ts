@@ -5,7 +5,7 @@ import type { Job } from './job';
 
 /** Something to come back for. */
 export interface Due {
-  readonly code: 'evidenceAge' | 'coldSeason' | 'hotSeason' | 'newerSheet' | 'equalise' | 'unattended' | 'calibration';
+  readonly code: 'evidenceAge' | 'coldSeason' | 'hotSeason' | 'newerSheet' | 'equalise' | 'balance' | 'unattended' | 'calibration';
   /** Year-month-day. */
   readonly on: string;
   /** What to do, in a few words. */
@@ -37,8 +37,8 @@ function nextMonth(today: string, month: number): string {
 }
 
 /**
- * What is due, the soonest first: evidence grown old, what only a season can show, sheets that moved on, equalising, a site left alone, meters to be
- * calibrated. Equalising is counted from the last visit at which it was noted.
+ * What is due, the soonest first: evidence grown old, what only a season can show, sheets that moved on, equalising, balancing, a site left alone, meters to
+ * be calibrated. Equalising and balancing are counted from the last visit at which they were noted.
  *
  * @param today year-month-day
  * @param library sheets this device knows besides those of the job
@@ -96,6 +96,16 @@ export function dueOf(job: Job, covered: readonly Covered[], today: string, libr
       on: days(full(last), every),
       title: 'Equalise, attended',
       why: `The sheet asks for it every ${every} days; last on record ${job.visits.some((v) => v.equalised) ? `on ${last}` : `never, counted from ${last}`}. Water level, ventilation, hydrometer, somebody there until it ends.`,
+    });
+  }
+  const { balanceEveryDays } = job.system.bank;
+  if (balanceEveryDays !== undefined && isLithium(job.sheet.chemistry)) {
+    const last = job.visits.findLast((v) => v.balanced)?.date ?? job.programming?.endedAt?.slice(0, 10) ?? job.createdAt.slice(0, 10);
+    due.push({
+      code: 'balance',
+      on: days(full(last), balanceEveryDays),
+      title: 'Balance the cells, attended',
+      why: `These packs do not balance themselves: every ${balanceEveryDays} days; last on record ${job.visits.some((v) => v.balanced) ? `on ${last}` : `never, counted from ${last}`}. By the maker’s manual, with every cell watched until the last is level.`,
     });
   }
   const alone = job.system.site.unattendedMonths ?? 0;

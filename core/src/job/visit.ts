@@ -32,6 +32,8 @@ export const visitSchema = z.object({
   photos: z.array(identifier).max(12),
   /** The bank was equalised then. */
   equalised: z.boolean().optional(),
+  /** Packs without a balancer were brought to one level, cell by cell, then. */
+  balanced: z.boolean().optional(),
   closed: closedVisitSchema.nullable(),
 });
 export type Visit = z.infer<typeof visitSchema>;

@@ -155,6 +155,18 @@ describe('what is due', () => {
     expect(codes(wholeTeasel())['equalise']).toBeUndefined();
   });
 
+  it('packs without a balancer are due as often as was said, counted from the last time it was noted; lead has no balance charge', () => {
+    const balanceEveryDays = 90;
+    const with_ = (job: Job): Job => ({ ...job, system: { ...job.system, bank: { ...job.system.bank, balanceEveryDays } } });
+    expect(codes(wholeTeasel())['balance']).toBeUndefined();
+    expect(codes(with_(rookMoss()))['balance']).toBeUndefined();
+    const since = wholeTeasel().createdAt.slice(0, 10);
+    expect(codes(with_(wholeTeasel()))['balance']?.why).toContain(`never, counted from ${since}`);
+    const balanced = noteVisit(beginVisit(with_(wholeTeasel()), { id: 'v', date: '2026-06-10', by: 'KM', purpose: '' }), 'v', { balanced: true });
+    expect(codes(balanced)['balance']?.on).toBe('2026-09-08');
+    expect(codes(balanced)['balance']?.why).toContain('last on record on 2026-06-10');
+  });
+
   it('a sheet that moved on is due now; an older one is not', () => {
     const { sheet } = wholeTeasel();
     expect(codes(wholeTeasel())['newerSheet']).toBeUndefined();

@@ -19,6 +19,8 @@ const bankSchema = z.object({
   capacityFactor: between(0.1, 1.2),
   capacityReason: shortText(200).default(''),
   hasBms: z.boolean(),
+  /** Packs without a balancer of their own: how often a balance charge is due, days. */
+  balanceEveryDays: between(1, 730).optional(),
   /** Measured at the bank while nothing charges and little draws, V. */
   restingV: between(0.5, 2000).optional(),
   /** Highest cell above the mean cell at the end of absorb, V; unknown when missing. */

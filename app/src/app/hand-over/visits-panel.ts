@@ -141,6 +141,12 @@ const kindWords = { found: 'Read off', set: 'Keyed in', test: 'Tested', log: 'Lo
                       on this visit, attended</label
                     >
                   }
+                  @if (balances()) {
+                    <label class="check"
+                      ><input type="checkbox" [checked]="v.balanced === true" (change)="note(v, { balanced: v.balanced !== true })" /> The cells were balanced on
+                      this visit, attended</label
+                    >
+                  }
                   <ck-visit-photos [visit]="v" [closed]="false" />
                   <p class="acts">
                     <button type="button" class="ghost" (click)="close(v)">Close this visit</button>
@@ -231,6 +237,7 @@ export class VisitsPanel {
     return from && to ? differencesBetween(this.job(), from, to) : [];
   });
   protected readonly openToday = computed(() => this.job().visits.some((v) => v.date === this.now && v.closed === null));
+  protected readonly balances = computed(() => this.job().system.bank.balanceEveryDays !== undefined && isLithium(this.job().sheet.chemistry));
   protected readonly lead = computed(() => !isLithium(this.job().sheet.chemistry));
   protected readonly due = computed(() => dueOf(this.job(), this.store.covered(), this.now, this.library.sheets()));
 

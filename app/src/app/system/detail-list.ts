@@ -1,4 +1,4 @@
-import { bankFacts, formatNumber, readCapacityInUse, sensorPlaceWords, sensorSchema, type Card, type Job, type Result, type Sensor } from '@calm-keel/core';
+import { bankFacts, formatNumber, isLithium, readCapacityInUse, sensorPlaceWords, sensorSchema, type Card, type Job, type Result, type Sensor } from '@calm-keel/core';
 
 /** What a detail belongs to. */
 export type DetailPlace = 'bank' | 'site' | 'loads' | 'charger' | 'companion' | 'instrument';
@@ -136,6 +136,16 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
       },
       { path: ['restingV'], label: 'Bank at rest, measured', kind: 'number', unit: 'V', step: 0.1, min: 0.5, max: 2000 },
       { path: ['cellSpreadV'], label: 'Highest cell above the mean', kind: 'number', unit: 'V', step: 0.01, min: 0, max: 1 },
+      {
+        path: ['balanceEveryDays'],
+        label: 'No balancer: balance every',
+        kind: 'number',
+        unit: 'd',
+        step: 30,
+        min: 1,
+        max: 730,
+        asked: (_card, job) => isLithium(job.sheet.chemistry),
+      },
       {
         path: ['chargeEnable'],
         label: 'Charge enable of the BMS',

@@ -18,7 +18,7 @@ export function visits(job: Job): readonly Section[] {
         .reverse()
         .map((v) =>
           cell(
-            [v.date, v.by, v.purpose, v.equalised ? 'equalised, attended' : ''].filter(Boolean).join(', '),
+            [v.date, v.by, v.purpose, v.equalised ? 'equalised, attended' : '', v.balanced ? 'cells balanced' : ''].filter(Boolean).join(', '),
             undefined,
             [v.note, v.closed ? `Closed with ${countWords(v.closed.verdicts)}, on the sheet, ${editionOf(v.closed.sheet)}.` : 'Not closed yet.']
               .filter(Boolean)

@@ -123,6 +123,10 @@ export const groundFaultDetection: RoleRule = {
                 : 'The DC side floats: the detector would earth it.',
           source: 'Local codes and a licensed electrician decide',
         },
+        {
+          kind: 'note',
+          words: 'Where it has a jumper or a fuse for this, that goes with the setting: its manual says which.',
+        },
       ],
     };
   },
