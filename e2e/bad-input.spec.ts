@@ -68,7 +68,7 @@ test('job files that are none are refused in a sentence, and the jobs stay as th
     ['a.json', 'not json at all', /not readable JSON/],
     ['b.json', '', /empty/],
     ['c.json', '[]', /not a Calm Keel job file/],
-    ['d.json', job.replace(/"version": \d+,\n  "id"/, '"version": 9, "id"'), /version 9.*Update the program/],
+    ['d.json', job.replace(/"version": \d+,\n  "id"/, '"version": 10, "id"'), /version 10.*Update the program/],
     ['e.json', job.replace('"note":', '"__proto__": {"x": 1}, "note":'), /__proto__/],
     ['f.json', job.replace(/"unitsInSeries": 1/, '"unitsInSeries": -3'), /unitsInSeries/],
     ['g.zip', 'PK\u0003\u0004broken', /cannot be unpacked/],

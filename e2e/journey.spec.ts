@@ -141,11 +141,11 @@ test('a value is tried with the findings following, let go, or kept with a reaso
   const trying = page.getByRole('group', { name: 'Trying a value' });
   await expect(trying).toContainText('Trying 28.5 V instead of 28.1 V');
   await expect(page.getByRole('button', { name: /^Solar aft: absorb 28\.50 V, 0\.10 V above the band, trying/ })).toBeVisible();
-  await expect(page.getByText(/Solar aft: absorb comes to 28\.50/)).toBeVisible();
+  await expect(page.getByRole('button', { name: /Solar aft: absorb is overridden by the technician and comes to 28\.50/ })).toBeVisible();
   // Nothing is kept yet: a reload forgets it, and so does letting go.
   await trying.getByRole('button', { name: 'Let go' }).click();
   await expect(chosenValue(page)).toHaveText('28.1V');
-  await expect(page.getByText(/Solar aft: absorb comes to 28\.50/)).toHaveCount(0);
+  await expect(page.getByText(/absorb is overridden by the technician and comes to 28\.50/)).toHaveCount(0);
   for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'One device step up' }).click();
   await expect(trying.getByRole('button', { name: 'Keep as override' })).toBeDisabled();
   await page.getByLabel('Reason for keeping it').fill('owner asks');

@@ -126,10 +126,12 @@ test('a slip each raises its finding: wrong basis, sensor unplugged, pad, equali
 
   await goTo(page, 'System');
   await page.getByRole('button', { name: 'Solar fore, S45' }).click();
-  await page.getByRole('checkbox', { name: 'A sensor is fitted and joined' }).uncheck();
+  await page.getByLabel('Sensor on the battery').selectOption('none');
   await expect(finding(page, /Solar fore: the sensor is unplugged, and the cutoff needs it/)).toBeVisible();
   await expect(finding(page, /Solar fore has no working cold protection: it has no battery sensor/)).toBeVisible();
-  await page.getByRole('checkbox', { name: 'A sensor is fitted and joined' }).check();
+  await page.getByLabel('Sensor on the battery').selectOption('');
+  await expect(finding(page, /nobody has said whether its battery sensor is fitted/).first()).toBeVisible();
+  await page.getByLabel('Sensor on the battery').selectOption('batteryCase');
   await page.getByLabel('Reads warmer by').fill('2.5');
   await expect(finding(page, /Solar fore: the sensor reads 2\.5/)).toBeVisible();
   await page.getByLabel(/\(equalise\)/).selectOption('on request');
@@ -156,7 +158,7 @@ test('the ladder by hand and by keys: dragged, stepped, let go with Escape; five
   await expect(page.getByRole('heading', { name: 'DC-DC, float' })).toBeVisible();
   const tried = Number((await chosenValue(page).innerText()).replace(/[^\d.]/g, ''));
   expect(tried).toBeGreaterThan(27.1);
-  await expect(finding(page, /DC-DC: float comes to/)).toBeVisible();
+  await expect(finding(page, /DC-DC: float is overridden by the technician and comes to/)).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(chosenValue(page)).toHaveText('26.9V');
   await page.getByRole('button', { name: /^DC-DC: absorb/ }).focus();

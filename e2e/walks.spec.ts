@@ -50,7 +50,10 @@ test('a hurried technician types a new job from two pages of paper, by the keybo
   await keys.type('A');
   await keys.tab();
   // Cells and volts follow the chemistry.
-  await keys.fill(['', '105', '', 'LT-31 charging', '3', '2026-04', '', '']);
+  await keys.fill(['12', '105', '', 'LT-31 charging', '3']);
+  expect(await focused(page)).toBe('Whose figures');
+  // Maker, for this charger.
+  await keys.fill(['M', '2026-04', '', '']);
   await expect(page.getByText('On this bank: 1 in series × 1 in parallel, 6 cells, 12.0 V, 105 Ah.')).toBeVisible();
   expect(await focused(page)).toBe('Absorb voltage, as printed');
   const volts = ['14.4 (14.2-14.6)', '13.6 (13.5-13.8)', 'at most 12.8', 'not permitted', '12.6', '11.5'];
@@ -62,30 +65,29 @@ test('a hurried technician types a new job from two pages of paper, by the keybo
   // System: bank, place and loads, then the two chargers.
   await keys.press('Alt+PageDown');
   await expect(page.getByRole('heading', { name: 'One-line drawing' })).toBeFocused();
-  await keys.tab(4);
-  expect(await focused(page)).toBe('Strings in parallel');
-  await keys.fill(['3', '60', '', '40', '', '', 'Bakery cart, under the counter', '2', '38', '-8', '1']);
+  await keys.tab(3);
+  expect(await focused(page)).toBe('Batteries in series');
+  await keys.fill(['1', '3', '60', '', '40', '', '', 'Bakery cart, under the counter', '2', '38', '-8', '1']);
   await keys.type('9');
   await keys.tab(5);
   expect(await focused(page)).toBe('Add the first charger');
   await keys.press('Enter');
-  await expect.poll(() => focused(page)).toContain('Hadrin H80');
-  await keys.tab(3);
-  expect(await focused(page)).toContain('Varrow P15');
+  await expect.poll(() => focused(page)).toBe('Search maker, model or kind');
+  await keys.type('P15');
   await keys.press('Enter');
   await expect.poll(() => focused(page)).toBe('Name');
   await keys.type('Roof');
   // Nobody has said yet that its sensor is there.
-  await keys.tabTo('A sensor is fitted and joined');
-  await keys.press('Space');
-  await expect(page.getByLabel('Where it sits')).toBeVisible();
+  await keys.tabTo('Sensor on the battery');
+  // On the battery case.
+  await keys.type('O');
+  await expect(page.getByLabel('Reads warmer by')).toBeVisible();
   await keys.tabTo('Its fuse');
   await keys.type('20');
   await keys.tabTo('Add another charger or companion');
   await keys.press('Enter');
-  await expect.poll(() => focused(page)).toContain('Hadrin H80');
-  await keys.tab(4);
-  expect(await focused(page)).toContain('Tessick D30');
+  await expect.poll(() => focused(page)).toBe('Search maker, model or kind');
+  await keys.type('D30');
   await keys.press('Enter');
   await expect.poll(() => focused(page)).toBe('Name');
   await keys.type('Van feed');

@@ -52,7 +52,7 @@ function state(running: Running) {
         port: running.fronts.get(d.name)?.port ?? 0,
         faults: [...d.faults],
         sensorC: site.held.get(d.name) ?? null,
-        hasSensor: d.charger.sensor.fitted && d.card.sensor.reads !== 'none',
+        hasSensor: d.charger.sensor.fitted === true && d.card.sensor.reads !== 'none',
         unsaved: d.unsaved(),
         stage: site.plant.reading(d.charger.id)?.stage ?? null,
       })),

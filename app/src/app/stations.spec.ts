@@ -65,7 +65,7 @@ describe('Spec', () => {
   it('reads what is typed on the paper, on the basis it says, and takes an emptied figure off the sheet', async () => {
     const { fixture, host, store } = await open(SpecPage);
     type(fixture, host, 'bmsCellOverVoltage', '3.68 V/cell');
-    expect(store.job()?.sheet.figures.bmsCellOverVoltage).toEqual({ state: 'stated', max: 3.68, unit: 'V', basis: 'cell', rank: 'makerForThisCharger' });
+    expect(store.job()?.sheet.figures.bmsCellOverVoltage).toEqual({ state: 'stated', max: 3.68, unit: 'V', basis: 'cell', rank: 'notSaid' });
     expect(trail(host, 'bmsCellOverVoltage')[2]).toBe('29.44\u00a0V');
     type(fixture, host, 'equaliseVoltage', 'not permitted');
     expect(store.job()?.sheet.figures.equaliseVoltage?.state).toBe('notPermitted');
@@ -159,7 +159,7 @@ describe('System', () => {
     choose(fixture);
     const cutoff = () => store.plan()?.setting('roof', 'lowTempCutoff')?.value;
     expect(cutoff()).toBe(2);
-    enter(host, 'Where it sits', 'pad');
+    enter(host, 'Sensor on the battery', 'pad');
     expect(cutoff()).toBe(5);
     expect(store.findings().some((f) => f.code === 'sensorReadsWarm')).toBeTrue();
     fixture.detectChanges();

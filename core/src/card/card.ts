@@ -39,6 +39,11 @@ const numberParameter = z.object({
   /** Stepping below the least value jumps to the greatest. */
   wraps: z.boolean().default(false),
   factory: between(-1e5, 1e5).optional(),
+  /** What nobody knows of it yet: what stands in its place is wide and fine enough never to move a value. */
+  notKnown: z
+    .array(z.enum(['range', 'step']))
+    .max(2)
+    .optional(),
   ...common,
 });
 
@@ -97,6 +102,13 @@ const presetSchema = z.object({
   /** Device values by role, as the display shows them after it. */
   sets: deviceValuesSchema,
 });
+
+/**
+ * What nobody knows of a device yet: whether it has just these settings; how it saves; how it starts, counts and ends absorb; when it charges anew; what its
+ * sensor is and does; how well its display and regulation hold; whether it survives losing the battery; whether it has a passcode; what its input takes.
+ */
+const cardUnknownSchema = z.enum(['settings', 'saving', 'absorb', 'recharge', 'sensor', 'display', 'batteryLoss', 'passcode', 'input']);
+export type CardUnknown = z.infer<typeof cardUnknownSchema>;
 
 /** A charger card: what one charger model, at one menu revision, offers. Data only. */
 export const cardSchema = z
@@ -179,6 +191,8 @@ export const cardSchema = z
     entry: z.object({ raise: shortText(30), lower: shortText(30), keep: shortText(40).optional(), held: shortText(160).optional() }).optional(),
     /** How a program reads and writes it, where it can. */
     telemetry: telemetrySchema.optional(),
+    /** What stands in its place is the careful guess that is counted with, and said to be one. */
+    notKnown: z.array(cardUnknownSchema).max(cardUnknownSchema.options.length).optional(),
   })
   .superRefine((card, ctx) => {
     const seen = new Set<Role>();
@@ -194,6 +208,12 @@ export type Card = z.infer<typeof cardSchema>;
 export function meansOf(parameter: Parameter | undefined, value: unknown): 'on' | 'off' | 'custom' | 'other' | null {
   return parameter?.unit === 'choice' ? (parameter.options.find((o) => o.value === value)?.means ?? null) : null;
 }
+
+/** Whether something of a card is not known. */
+export const isUnknown = (card: Pick<Card, 'notKnown'>, what: CardUnknown): boolean => card.notKnown?.includes(what) === true;
+
+/** Whether the range, or the step, of a number on a device is known. */
+export const isKnown = (parameter: NumberParameter, what: 'range' | 'step'): boolean => parameter.notKnown?.includes(what) !== true;
 
 /** The card's parameter for a role, if it has one. */
 export const parameterFor = (card: Card, role: Role): Parameter | undefined => card.parameters.find((p) => p.role === role);

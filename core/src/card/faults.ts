@@ -19,6 +19,7 @@ interface CardShape {
   readonly constraints: readonly { readonly parameter: Role; readonly relation: 'atLeast' | 'atMost'; readonly other: Role; readonly gap: number }[];
   readonly presets: readonly { readonly name: string; readonly sets: Readonly<Partial<Record<Role, number | string>>> }[];
   readonly ratings: { readonly arrayVoltsMax?: number | undefined };
+  readonly notKnown?: readonly string[] | undefined;
   readonly telemetry?:
     | {
         readonly identity: { readonly register: number };
@@ -112,7 +113,7 @@ export function cardFaults(card: CardShape): readonly CardFault[] {
     if (taken !== undefined) faults.push({ place: ['telemetry', 'values', i, 'register'], message: `register ${v.register} already holds ${taken}` });
     registers.set(v.register, v.role);
   });
-  if (card.kind.startsWith('solar') && card.ratings.arrayVoltsMax === undefined)
+  if (card.kind.startsWith('solar') && card.ratings.arrayVoltsMax === undefined && card.notKnown?.includes('input') !== true)
     faults.push({ place: ['ratings', 'arrayVoltsMax'], message: 'a solar charger needs the most its array input bears' });
   return faults;
 }

@@ -3,6 +3,7 @@ export * from './convention';
 export * from './faults';
 export * from './hold';
 export * from './press';
+export * from './quick';
 export * from './quirks';
 export * from './registers';
 export * from './role';

@@ -1,10 +1,29 @@
 import { formatDuration } from '../quantity';
-import type { Card } from './card';
+import { isUnknown, type Card, type CardUnknown } from './card';
 import { offNumber, specialWords } from './convention';
 import { roleInfo, type Role } from './role';
 import { unitInfo } from './unit';
 
 const access = { expert: 'at expert level', installer: 'at installer level' } as const;
+
+/** What is not known of a device, in words. */
+export const unknownWords: Readonly<Record<CardUnknown, string>> = {
+  settings: 'which settings it has',
+  saving: 'how it saves',
+  absorb: 'how it starts, counts and ends absorb',
+  recharge: 'when it begins a new charge',
+  sensor: 'what its battery sensor is and does',
+  display: 'how well its display and its regulation hold',
+  batteryLoss: 'whether it survives losing the battery',
+  passcode: 'whether it has a passcode',
+  input: 'how many volts its input takes',
+};
+
+/** What nobody knows of a device yet, in words. */
+export const unknownsOf = (card: Card): readonly string[] => [
+  ...(card.parameters.some((p) => p.unit !== 'choice' && (p.notKnown ?? []).length > 0) ? ['its ranges and steps'] : []),
+  ...(card.notKnown ?? []).map((what) => unknownWords[what]),
+];
 
 /** What is peculiar about a card, each in a sentence a technician would want to have been told. In the order in which it matters at the device. */
 export function cardQuirks(card: Card): readonly string[] {
@@ -41,7 +60,8 @@ export function cardQuirks(card: Card): readonly string[] {
   for (const preset of card.presets) list.push(`The preset “${preset.name}” overwrites ${Object.keys(preset.sets).length} values.`);
   if (card.forgets.length > 0) list.push(`Lost at a restart unless saved apart: ${card.forgets.map((r) => roleInfo[r].name).join(', ')}.`);
   if (card.kind !== 'monitor' && card.kind !== 'thermostat') {
-    if (absorb.start.kind === 'touch') list.push('Absorb begins at the first touch of its voltage.');
+    if (isUnknown(card, 'absorb')) list.push('How it starts, counts and ends absorb is not known.');
+    else if (absorb.start.kind === 'touch') list.push('Absorb begins at the first touch of its voltage.');
     else list.push(`Absorb begins after ${formatDuration(absorb.start.seconds)} at its voltage.`);
     if (absorb.timerCounts === 'wallClock') list.push('Its absorb timer runs on the wall clock, at voltage or not.');
     if (absorb.end === 'adaptive') list.push('Absorb lasts by how long bulk took.');
@@ -49,7 +69,7 @@ export function cardQuirks(card: Card): readonly string[] {
     if (absorb.currentSeen === 'ownOutput' && has('taperCurrent')) list.push('It sees only its own output: loads it feeds count against the taper current.');
     if (recharge.restartsDaily) list.push('It begins a new charge every day, whatever the voltage.');
     if (recharge.rule === 'none') list.push('It has no recharge setting.');
-    if (!has('lowTempCutoff')) list.push('It has no low-temperature cutoff.');
+    if (!has('lowTempCutoff') && !isUnknown(card, 'settings')) list.push('It has no low-temperature cutoff.');
     if (sensor.reads === 'ownCase') list.push('Its temperature is that of its own warm case.');
     if (has('lowTempCutoff') && sensor.withoutSensor === 'ignoresCutoff') list.push('Without a battery sensor it silently ignores the cutoff.');
     if (has('compensationSlope') && !numbers.some((p) => p.role === 'compensationSlope' && offNumber(p) !== undefined))
@@ -57,8 +77,10 @@ export function cardQuirks(card: Card): readonly string[] {
     if (has('fieldLimit') && !has('chargeCurrentLimit')) list.push('It has a field limit but no current limit: the machine counts with its full rating.');
     if (card.remoteSense) list.push('It regulates from its sense leads at the battery.');
     if (card.canFollow) list.push('It can take its figures from a leader.');
-    if (!card.survivesBatteryLoss) list.push('It does not survive losing the battery while the source is on.');
+    if (!card.survivesBatteryLoss && !isUnknown(card, 'batteryLoss')) list.push('It does not survive losing the battery while the source is on.');
   }
+  const open = unknownsOf(card);
+  if (open.length > 0) list.push(`Not known: ${open.join('; ')}.`);
   if (card.display.calibratable) list.push('Its display can be calibrated: do that before anything is set.');
   if (card.defaultPasscode) list.push('It leaves the factory with a passcode that everybody knows.');
   for (const key of card.keys) if (key.alsoDoes) list.push(`Key ${key.key}: ${key.alsoDoes}`);

@@ -41,6 +41,7 @@ import { batteryReadingMissing } from './rules/batteryReadingMissing';
 import { besideShunt } from './rules/besideShunt';
 import { bmsUnknown } from './rules/bmsUnknown';
 import { cableDrop } from './rules/cableDrop';
+import { cardNotKnown } from './rules/cardNotKnown';
 import { cardMissing } from './rules/cardMissing';
 import { cellCountMismatch } from './rules/cellCountMismatch';
 import { cellSpread } from './rules/cellSpread';
@@ -251,6 +252,7 @@ const rules = {
   schoolAgainstSheet,
   sensorStillPlugged,
   settingAbsent,
+  cardNotKnown,
   stepPastTolerance,
   unattendedWithoutPlan,
   absorbEveryNowhere,

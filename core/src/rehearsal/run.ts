@@ -1,6 +1,7 @@
 import { afterPowerCut, atTarget, copyMachine, newMachine, stages } from '../charger';
+import { isUnknown } from '../card';
 import { good, makeBand, type Problem, type Result } from '../quantity';
-import { factoryValues } from '../settings';
+import { chargersWithCards, factoryValues, type Plan } from '../settings';
 import { statedFigure } from '../sheet';
 import { allowedAmps } from '../system';
 import { makeAir } from './air';
@@ -30,6 +31,14 @@ const overHoldS = 60;
 /** Full is this charge. */
 const fullCharge = 0.99;
 
+/** Of devices whose habits nobody knows: with what they are rehearsed instead. */
+const blindNotes = (plan: Plan): readonly string[] =>
+  chargersWithCards(plan.input).flatMap(({ charger, card }) =>
+    isUnknown(card, 'absorb')
+      ? [`How ${charger.name} starts, counts and ends absorb is not known: it is rehearsed as one that begins at the touch and ends by time at voltage.`]
+      : [],
+  );
+
 /**
  * Rehearses a stretch of time: bank, chargers, loads and weather, step by step. The same input gives the same run, bit for bit, in one engine.
  * In a quiet stretch steps grow to `longestS`; a longer step in which anything happened is taken back and done again in fine ones.
@@ -45,7 +54,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
   const checked = programsOf(input, fine, capacityAh);
   if (!checked.ok) return checked;
 
-  const notes: string[] = [...(replay?.notes ?? [])];
+  const notes: string[] = [...(replay?.notes ?? []), ...blindNotes(plan)];
   const latitude = system.site.latitude ?? 45;
   const arrays = system.chargers.flatMap((c) => (c.array ? [c.array] : []));
   if (arrays.length > 0 && system.site.latitude === undefined && !replay) notes.push('No latitude is entered on System: 45° north is taken.');

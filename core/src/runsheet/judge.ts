@@ -1,4 +1,16 @@
-import { deviceGrid, deviceRange, displayText, parameterFor, roleInfo, unitInfo, type Card, type NumberParameter, type Role, type Slip } from '../card';
+import {
+  deviceGrid,
+  deviceRange,
+  displayText,
+  isKnown,
+  parameterFor,
+  roleInfo,
+  unitInfo,
+  type Card,
+  type NumberParameter,
+  type Role,
+  type Slip,
+} from '../card';
 import { contains, fahrenheitToCelsius, celsiusToFahrenheit, formatQuantity, parseQuantity, tidy } from '../quantity';
 import { cardOf, devicesOf, targetsOf, trueOf, type Plan } from '../settings';
 import type { SheetStep, ValueToSet } from './step';
@@ -88,12 +100,23 @@ export function judgeReading(plan: Plan, step: SheetStep, seen: number | string)
 
   const systemVolts = plan.facts.systemVolts ?? plan.facts.nominalVolts;
   const range = deviceRange(p, systemVolts);
+  const blind = !isKnown(p, 'step');
   const made = whatItMakes(plan, device.id, value.role, seen);
   const setting = plan.setting(device.id, value.role);
   const real = trueOf(plan, device.id, value.role, seen);
   const inBand = setting?.band != null && real !== null && contains(setting.band, real);
   const close = (a: number, b: number): boolean => Math.abs(a - b) <= p.step / 2 + 1e-9;
   const shown = displayText(p, seen);
+
+  // Of a display whose steps nobody knows, what it takes next to the value is what it takes.
+  if (
+    blind &&
+    (inBand || setting?.band == null) &&
+    real !== null &&
+    setting?.exact != null &&
+    Math.abs(real - Number(setting.exact)) <= coarse(p.role, plan) + 1e-9
+  )
+    return at('rounded', `${shown} is the nearest it takes.${made}`, 'Record it and go on.', true);
 
   if (p.wraps && (close(seen, range.max) || close(seen, range.min)) && !close(value.to, seen))
     return at(
@@ -144,6 +167,10 @@ export function judgeReading(plan: Plan, step: SheetStep, seen: number | string)
     );
   return at('other', `${shown} instead of ${displayText(p, value.to)}.${made}`, again);
 }
+
+/** The coarsest step that displays have, in the core's unit at the bank: a tenth of a volt for 12 V, five minutes, an amp, a degree. */
+const coarse = (role: Role, plan: Plan): number =>
+  (({ V: (0.1 * plan.facts.nominalVolts) / 12, s: 300, A: 1, '°C': 1 }) as Readonly<Record<string, number>>)[roleInfo[role].unit] ?? 0.0005;
 
 /** What a value makes at the battery, and how it lies to its band; empty where it is no voltage. */
 export function whatItMakes(plan: Plan, device: string, role: Role, seen: number): string {

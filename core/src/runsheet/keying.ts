@@ -1,4 +1,4 @@
-import { deviceDecimals, deviceUnitLabel, displayText, parameterFor, roleInfo, type Card, type DeviceValues, type Role } from '../card';
+import { deviceDecimals, deviceUnitLabel, displayText, isKnown, parameterFor, roleInfo, type Card, type DeviceValues, type Role } from '../card';
 import type { EditPlan, EditStep } from '../edits';
 import { capital } from '../quantity';
 import { devicesOf, targetsOf, type Plan } from '../settings';
@@ -94,6 +94,9 @@ function editSheetStep(charger: Charger, card: Card, edit: EditStep, id: string)
     says: [],
     notes: [
       ...edit.notes,
+      ...(p && p.unit !== 'choice' && !isKnown(p, 'step')
+        ? ['Its steps are not known. If it does not take this value, set the nearest below that it takes, and enter what it shows.']
+        : []),
       ...(p?.movesWith ? [`It moves by itself when ${roleInfo[p.movesWith].name} is changed.`] : []),
       ...(entry?.held && p?.unit !== 'choice' ? [entry.held] : []),
       ...(p?.proof ? [`Proof: ${p.proof}`] : []),

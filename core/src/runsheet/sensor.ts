@@ -1,4 +1,4 @@
-import { parameterFor, type Card } from '../card';
+import { isUnknown, parameterFor, type Card } from '../card';
 import { isLithium } from '../sheet';
 import type { Plan } from '../settings';
 import { sensorPlaceWords, type Charger } from '../system';
@@ -10,6 +10,12 @@ export function sensorStep(
   card: Card,
 ): { title: string; says: readonly string[]; notes: readonly string[]; unplugs?: true } | null {
   if (card.sensor.reads !== 'wired' && card.sensor.reads !== 'network') return null;
+  if (isUnknown(card, 'sensor'))
+    return {
+      title: 'See whether it has a temperature sensor',
+      says: ['What it does with one is not known: see its manual. Until then it counts as no protection against the cold.'],
+      notes: isLithium(plan.input.sheet.chemistry) ? ['On lithium compensation has to be off, or the sensor unplugged where it serves nothing else.'] : [],
+    };
   const cutoff = card.sensor.usedFor.includes('cutoff') && parameterFor(card, 'lowTempCutoff') !== undefined;
   const { lithiumSensor } = plan.input.schools;
   if (isLithium(plan.input.sheet.chemistry) && !cutoff && lithiumSensor !== 'keep')

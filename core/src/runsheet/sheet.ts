@@ -1,4 +1,4 @@
-import { isSource, parameterFor, roleInfo, type Role } from '../card';
+import { isSource, isUnknown, parameterFor, roleInfo, type Role } from '../card';
 import { editPlan } from '../edits';
 import { capital, formatQuantity } from '../quantity';
 import { cardOf, devicesOf, per12, targetsOf, trueOf, type Plan } from '../settings';
@@ -138,7 +138,9 @@ function deviceSteps(plan: Plan, record: Programming | null, place: Place): read
         `Hold the meter ${place.source ? 'on the charger’s own battery terminals' : 'where it measures the bank'} and read both at the same moment.`,
         card.display.calibratable
           ? 'It can be calibrated: bring its display to the meter first, then enter what both read.'
-          : 'It cannot be calibrated: the values to key are corrected by the difference.',
+          : isUnknown(card, 'display')
+            ? 'Whether its display can be adjusted is not known: see its manual. If it can, do that first.'
+            : 'It cannot be calibrated: the values to key are corrected by the difference.',
       ],
       notes: ['More than 1 % apart, or drifting: look for a bad lead before correcting anything. A drop under current is not a display error.'],
     });

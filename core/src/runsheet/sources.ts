@@ -1,4 +1,4 @@
-import type { Card } from '../card';
+import { isUnknown, type Card } from '../card';
 import { formatQuantity } from '../quantity';
 import type { Plan } from '../settings';
 import { bare, type Place } from './place';
@@ -52,7 +52,13 @@ export function openStep({ charger, card }: Place): SheetStep | null {
     notes: [],
     source: charger.id,
     ...(card.kind.startsWith('solar') ? { caution: 'Array leads are live in daylight.' } : {}),
-    ...(card.survivesBatteryLoss ? {} : { caution: `${charger.name} does not survive losing the battery while its source is on.` }),
+    ...(card.survivesBatteryLoss
+      ? {}
+      : {
+          caution: isUnknown(card, 'batteryLoss')
+            ? `Nobody knows whether ${charger.name} survives losing the battery while its source is on: take it that it does not.`
+            : `${charger.name} does not survive losing the battery while its source is on.`,
+        }),
   };
 }
 

@@ -1,4 +1,4 @@
-import { parameterFor, type Card } from '../card';
+import { isUnknown, parameterFor, type Card } from '../card';
 import { statedFigure } from '../sheet';
 import { readsBattery, stopsWithoutSensor, type Charger, type Sensor } from '../system';
 import type { Plan } from './derive';
@@ -6,7 +6,7 @@ import { relayPlan } from './relay';
 
 /** Why a guard does not work, with what its words need. */
 export type ColdGuardFault =
-  | { readonly why: 'noCutoff' | 'noSensorStops' | 'noSensorIgnores' | 'sensorNotKnown' }
+  | { readonly why: 'noCutoff' | 'noSensorStops' | 'noSensorIgnores' | 'sensorNotKnown' | 'cutoffNotKnown' }
   | { readonly why: 'sensorElsewhere'; readonly place: Sensor['place'] }
   | { readonly why: 'bmsTooCold'; readonly stopsC: number; readonly leastC: number }
   | { readonly why: 'relayMisplaced' | 'relayTooSmall' | 'relayHeats' | 'relaySensorNotKnown'; readonly device: string };
@@ -26,7 +26,7 @@ export function coldGuards(plan: Plan, charger: Charger, card: Card): readonly C
   const has = parameterFor(card, 'lowTempCutoff') !== undefined && card.sensor.usedFor.includes('cutoff');
   const guard = (kind: ColdGuard['kind'], fault?: ColdGuardFault): ColdGuard => ({ kind, works: fault === undefined, ...(fault ? { fault } : {}) });
   const ownFault = (): ColdGuardFault | undefined => {
-    if (!has) return { why: 'noCutoff' };
+    if (!has) return { why: isUnknown(card, 'settings') ? 'cutoffNotKnown' : 'noCutoff' };
     if (readsBattery(charger, card)) return undefined;
     if (charger.sensor.fitted) return { why: 'sensorElsewhere', place: charger.sensor.place };
     if (charger.sensor.fitted === undefined) return { why: 'sensorNotKnown' };

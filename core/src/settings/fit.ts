@@ -4,6 +4,7 @@ import {
   deviceUnitLabel,
   fromDevice,
   hasTrait,
+  isKnown,
   isVoltage,
   roleInfo,
   shownIn,
@@ -206,11 +207,14 @@ export function fitNumber(context: RoleContext, parameter: NumberParameter, want
   const moved = tidy(chosen.device - onDisplay);
   const { min, max } = deviceRange(parameter, systemVolts);
   const clipped = onDisplay > max + 1e-9 || onDisplay < min - 1e-9;
+  const blind = !isKnown(parameter, 'step');
   steps.push({
     kind: 'change',
-    words: clipped
-      ? `The charger only takes ${formatQuantity(min, label, digits)} to ${formatQuantity(max, label, digits)}`
-      : `Device step ${formatQuantity(parameter.step, label, digits)}, ${Math.abs(moved) < 1e-6 ? 'already on it' : moved > 0 && wanted.prefer !== 'up' ? 'to the next inside the band' : roundingWords[wanted.prefer]}`,
+    words: blind
+      ? `Its steps are not known: enter this, or the nearest ${wanted.prefer === 'up' ? 'above' : 'below'} that it takes, and note it`
+      : clipped
+        ? `The charger only takes ${formatQuantity(min, label, digits)} to ${formatQuantity(max, label, digits)}`
+        : `Device step ${formatQuantity(parameter.step, label, digits)}, ${Math.abs(moved) < 1e-6 ? 'already on it' : moved > 0 && wanted.prefer !== 'up' ? 'to the next inside the band' : roundingWords[wanted.prefer]}`,
     value: moved,
     unit: label,
     digits: Math.min(3, digits + 1),

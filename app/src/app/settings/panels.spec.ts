@@ -118,15 +118,18 @@ const press = (host: HTMLElement, words: string): void => {
   if (!button) fail(`no button “${words}”`);
   button?.click();
 };
-function type(host: HTMLElement, label: string, text: string): void {
+function input(host: HTMLElement, label: string): HTMLInputElement | null {
   const name = [...host.querySelectorAll('label')].find((l) => (l.textContent ?? '').trim().startsWith(label));
-  const input = host.querySelector<HTMLInputElement>(`#${name?.htmlFor ?? 'none'}`);
-  if (!input) {
+  return host.querySelector<HTMLInputElement>(`#${name?.htmlFor ?? 'none'}`);
+}
+function type(host: HTMLElement, label: string, text: string): void {
+  const field = input(host, label);
+  if (!field) {
     fail(`no field “${label}”`);
     return;
   }
-  input.value = text;
-  input.dispatchEvent(new Event(input instanceof HTMLSelectElement ? 'change' : 'input'));
+  field.value = text;
+  field.dispatchEvent(new Event(field instanceof HTMLSelectElement ? 'change' : 'input'));
 }
 
 describe('a value that is tried', () => {
@@ -262,7 +265,8 @@ describe('further details of the system', () => {
     const part = { name: 'x' };
     expect(withValue(part, { path: ['machine', 'maxC'] }, 120)).toEqual({
       name: 'x',
-      machine: { name: 'Machine', ratedA: 10, loadDumpProtected: false, maxC: 120 },
+      // Nothing else of it is taken for said.
+      machine: { name: 'Machine', maxC: 120 },
     } as never);
     expect(withValue({ ...part, unattendedMonths: 3 }, { path: ['unattendedMonths'] }, undefined)).toEqual(part as never);
     expect(withValue({ ...part, grounding: 'bonded' }, { path: ['grounding'] }, '')).toEqual(part as never);
@@ -273,7 +277,12 @@ describe('further details of the system', () => {
   it('are asked only where they bear, and a list of volts that cannot be read says which', async () => {
     await open();
     expect(await show(DetailFields, { place: 'charger', id: 'roof' }).see()).not.toContain('Hottest the machine');
-    expect(await show(DetailFields, { place: 'companion', id: 'stat' }).see()).toContain('Error of its sensor');
+    expect(await show(DetailFields, { place: 'companion', id: 'stat' }).see()).not.toContain('Error of its sensor');
+    const stat = show(DetailFields, { place: 'companion', id: 'stat' });
+    expect(await stat.see()).toContain('Its sensor');
+    type(stat.host, 'Its sensor', 'batteryCase');
+    expect(await stat.see()).toContain('Error of its sensor');
+    expect(store.job()?.system.companions[0]?.sensor).toEqual({ fitted: true, place: 'batteryCase', errorC: 1, ...usualSensor.batteryCase });
     const { host, see } = show(DetailFields, { place: 'bank' });
     await see();
     type(host, 'Resting volts of each string', '26,5; 26.9');
@@ -282,6 +291,34 @@ describe('further details of the system', () => {
     type(host, 'Resting volts of each string', '26.5; about 27');
     expect(await see()).toContain('“about” is not a number');
     expect(store.job()?.system.bank.firstCharge?.stringVolts).toEqual([26.5, 26.9]);
+  });
+
+  it('what nobody has said stands pale in its field, and is said by typing it, be it the same', async () => {
+    await open({ ...job(), assumed: { unitsInSeries: true, hasBms: true, maxA: true } });
+    const bank = show(DetailFields, { place: 'bank', heading: 'first' });
+    await bank.see();
+    expect([input(bank.host, 'Batteries in series')?.value, input(bank.host, 'Batteries in series')?.placeholder]).toEqual(['', '1 assumed']);
+    type(bank.host, 'Batteries in series', '1');
+    expect(store.job()?.assumed).toEqual({ hasBms: true, maxA: true });
+    type(bank.host, 'BMS in the batteries', '');
+    expect(store.job()?.assumed).toEqual({ hasBms: true, maxA: true });
+    type(bank.host, 'BMS in the batteries', 'no');
+    expect([store.job()?.system.bank.hasBms, store.job()?.assumed]).toEqual([false, { maxA: true }]);
+    store.undo();
+    expect([store.job()?.system.bank.hasBms, store.job()?.assumed]).toEqual([true, { hasBms: true, maxA: true }]);
+  });
+
+  it('the capacity in use is read as ampere-hours, percent or ratio, and what cannot be read stays as typed', async () => {
+    await open();
+    const { host, see } = show(DetailFields, { place: 'bank' });
+    await see();
+    const rated = 230;
+    type(host, 'Capacity in use, Ah, % or ratio', '184 Ah');
+    expect(store.job()?.system.bank.capacityFactor).toBeCloseTo(184 / rated, 6);
+    expect(await see()).toContain('184 Ah, 80 % of rated');
+    type(host, 'Capacity in use, Ah, % or ratio', '50');
+    expect(await see()).toContain('may be percent or Ah');
+    expect([store.job()?.system.bank.capacityFactor, input(host, 'Capacity in use, Ah, % or ratio')?.value]).toEqual([0.8, '50']);
   });
 
   it('a value that could not stand when it was typed stands as soon as it can, and nothing is lost meanwhile', async () => {
@@ -297,15 +334,22 @@ describe('further details of the system', () => {
     expect(store.job()?.system.loads).toEqual(jasmine.objectContaining({ minA: maxA + 5, maxA: maxA + 9 }));
   });
 
-  it('a conductor that loses its length is none, and a new place of a sensor brings what it usually promises', () => {
+  it('a conductor of which only one thing is known is that and no more, and a place of a sensor brings what it usually promises there', () => {
     const wired = { wire: { lengthM: 1, areaMm2: 16 } };
     const length = details.bank['more']!.find((d) => d.path.join('.') === 'wire.lengthM')!;
-    expect(withValue(wired, length, undefined)).toEqual({} as never);
-    expect(withValue({}, length, 2)).toEqual({ wire: { lengthM: 2, areaMm2: 16 } } as never);
-    const place = details.charger['sensor']!.find((d) => d.path.join('.') === 'sensor.place')!;
-    expect(withValue({ sensor: { place: 'batteryCase', offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 } }, place, 'air')).toEqual({
-      sensor: { place: 'air', ...usualSensor.air },
-    });
+    expect(withValue(wired, length, undefined)).toEqual({ wire: { areaMm2: 16 } } as never);
+    expect(withValue({ wire: { lengthM: 1 } }, length, undefined)).toEqual({} as never);
+    expect(withValue({}, length, 2)).toEqual({ wire: { lengthM: 2 } } as never);
+    const place = details.charger['sensor']![0]!;
+    const sensor = { place: 'batteryCase', errorC: 0.5, offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 } as const;
+    expect(place.together!.read({ sensor })).toBe('');
+    expect(withValue<object>({ sensor }, place, 'air')).toEqual({ sensor: { fitted: true, place: 'air', errorC: 0.5, ...usualSensor.air } });
+    expect(withValue<object>({ sensor }, place, 'none')).toEqual({ sensor: { ...sensor, fitted: false } });
+    expect(withValue<object>({ sensor: { ...sensor, fitted: true } }, place, '')).toEqual({ sensor });
+    expect([place.together!.read({ sensor: { ...sensor, fitted: false } }), place.together!.read({ sensor: { ...sensor, fitted: true } })]).toEqual([
+      'none',
+      'batteryCase',
+    ]);
     expect(entered([length], wired)).toBe(1);
     expect(entered([length], {})).toBe(0);
   });

@@ -196,7 +196,7 @@ describe('revisions', () => {
     const row = [...host.querySelectorAll('table tr')].at(-1)?.textContent.replace(/\s+/g, ' ') ?? '';
     expect(row).toContain('Float voltage');
     expect(row).toContain('0.10 V more');
-    button(host, 'Use revision 0').click();
+    button(host, 'Use rev 0, 2020-01').click();
     fixture.detectChanges();
     expect(store.job()?.sheet.id).toBe('older');
     expect(store.job()?.otherSheets.map((s) => s.id)).toEqual(['new-sheet']);

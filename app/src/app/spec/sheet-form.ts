@@ -122,7 +122,10 @@ export class SheetForm {
     ...(this.assumed('chemistry') ? [{ value: '', words: 'Choose' }] : []),
     ...chemistrySchema.options.map((value) => ({ value, words: chemistryWords[value] })),
   ]);
-  protected readonly rankOptions = [...ranks].reverse().map((value) => ({ value, words: rankWords[value].replace(/^./, (c) => c.toUpperCase()) }));
+  protected readonly rankOptions = ['notSaid' as const, ...ranks.filter((rank) => rank !== 'notSaid')].map((value) => ({
+    value,
+    words: rankWords[value].replace(/^./, (c) => c.toUpperCase()),
+  }));
 
   /** Whether nobody has said this of the battery yet. */
   protected assumed(key: Assumable): boolean {

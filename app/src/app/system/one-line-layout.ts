@@ -99,7 +99,7 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
 
   const battery = { strings: Math.min(4, bank.stringsInParallel), all: bank.stringsInParallel };
   const bankRoom = width - rightW - 20;
-  const boxW = Math.min(176, (bankRoom - 90) / battery.strings - 40);
+  const boxW = Math.max(40, Math.min(176, (bankRoom - 90) / battery.strings - 40));
   const stringX = (i: number): number => 66 + i * (boxW + 50);
   const mainX = stringX(0) + (stringX(battery.strings - 1) + boxW - stringX(0)) / 2 + (battery.strings === 1 ? 20 : 0);
 
@@ -225,17 +225,30 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
     }
     line(rect(x, bankY, boxW, bankH), 1.5, 'ink', null, 'surface');
     if (bank.hasBms)
-      word(x + 8, bankY + 16, fit(assumed?.hasBms ? 'BMS not known' : bms?.max === undefined ? 'BMS, trips unknown' : `BMS opens at ${formatNumber(bms.max, 1)} V`, boxW - 12), {
-        tone: 'quiet',
-        size: 12,
-      });
+      word(
+        x + 8,
+        bankY + 16,
+        fit(assumed?.hasBms ? 'BMS not known' : bms?.max === undefined ? 'BMS, trips unknown' : `BMS opens at ${formatNumber(bms.max, 1)} V`, boxW - 12),
+        {
+          tone: 'quiet',
+          size: 12,
+        },
+      );
     cells(x + 8, bankY + 26, Math.min(8, plan.facts.cells), boxW - (boxW >= 130 ? 44 : 12), plan.facts.cells);
     const many = bank.unitsInSeries > 1;
     word(x + 8, bankY + 54, many ? `String ${i + 1}` : `Battery ${i + 1}`, { bold: true });
-    word(x + 8, bankY + 68, fit(many || sheet.unit.capacityAh === undefined ? `${bank.unitsInSeries} × ${sheet.battery}` : `${sheet.battery}, ${capacityText(sheet.unit.capacityAh)}`, boxW - 12), {
-      tone: 'quiet',
-      size: 12,
-    });
+    word(
+      x + 8,
+      bankY + 68,
+      fit(
+        many || sheet.unit.capacityAh === undefined ? `${bank.unitsInSeries} × ${sheet.battery}` : `${sheet.battery}, ${capacityText(sheet.unit.capacityAh)}`,
+        boxW - 12,
+      ),
+      {
+        tone: 'quiet',
+        size: 12,
+      },
+    );
   }
   if (battery.all > battery.strings) word(stringX(battery.strings - 1) + 72, bankY - 13, `and ${battery.all - battery.strings} more`, { tone: 'quiet' });
   const bankX = stringX(0);

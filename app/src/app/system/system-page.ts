@@ -1,8 +1,7 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, Injector, input, signal, viewChild } from '@angular/core';
-import { cardKindWords, cardOf, formatNumber, isSource, mostAmps, usualMeter, type Card, type Charger, type Companion } from '@calm-keel/core';
+import { cardOf, formatNumber, isSource, mostAmps, usualMeter, type Card, type Charger, type Companion } from '@calm-keel/core';
 import { freeId } from '../data/free-id';
 import { JobStore } from '../data/job-store';
-import { Library } from '../data/library';
 import { Selection } from '../data/selection';
 import { ViewSize } from '../data/view-size';
 import { ChoiceField } from '../ui/choice-field';
@@ -16,11 +15,12 @@ import { CompanionPanel } from './companion-panel';
 import { DetailFields } from './detail-fields';
 import { details, entered, usualSensor } from './detail-list';
 import { OneLineDrawing } from './one-line';
+import { ShelfPanel } from './shelf-panel';
 
 /** System: bank, place, loads, chargers and instruments, and the charge current ceiling that follows. */
 @Component({
   selector: 'ck-system-page',
-  imports: [NextStation, ChoiceField, FindingsList, OneLineDrawing, ArrayPanel, ChargerPanel, CompanionPanel, DetailFields],
+  imports: [NextStation, ChoiceField, FindingsList, OneLineDrawing, ArrayPanel, ChargerPanel, CompanionPanel, DetailFields, ShelfPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './system-page.html',
   styleUrl: './system-page.scss',
@@ -28,7 +28,6 @@ import { OneLineDrawing } from './one-line';
 export class SystemPage {
   protected readonly store = inject(JobStore);
   protected readonly selection = inject(Selection);
-  protected readonly library = inject(Library);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly injector = inject(Injector);
   private readonly size = inject(ViewSize);
@@ -39,7 +38,6 @@ export class SystemPage {
   readonly add = input<string>();
   protected readonly adding = signal(false);
   protected readonly formatNumber = formatNumber;
-  protected readonly kindWords = cardKindWords;
 
   protected readonly system = computed(() => this.store.plan()?.input.system ?? null);
   protected readonly charger = computed(() => this.system()?.chargers.find((c) => c.id === this.selection.charger()) ?? null);
@@ -61,11 +59,6 @@ export class SystemPage {
   });
 
   protected readonly companion = computed(() => this.system()?.companions.find((c) => c.id === this.selection.charger()) ?? null);
-  /** Sources to add, by kind; companions stand apart. */
-  protected readonly shelves = computed(() => [
-    { name: 'Chargers', cards: this.library.cards().filter((c) => isSource(c.kind)) },
-    { name: 'Companions', cards: this.library.cards().filter((c) => !isSource(c.kind)) },
-  ]);
   protected readonly solar = computed(() => this.card()?.kind.startsWith('solar') ?? false);
 
   constructor() {
@@ -126,7 +119,6 @@ export class SystemPage {
 
   protected openShelf(): void {
     this.adding.set(true);
-    this.focusOn('.shelf button');
   }
 
   private focusOn(what: string): void {

@@ -1,3 +1,4 @@
+import { isUnknown } from '../../card';
 import type { FieldTest } from '../definition';
 import { putBack, requirement, seenRow, word } from '../tools';
 
@@ -20,7 +21,9 @@ export const powerCycle: FieldTest = {
         says: ['Source off first, then its battery side, half a minute. Battery on again first, then the source.'],
         caution: subject.card.survivesBatteryLoss
           ? 'Array first off, last on.'
-          : `${subject.device.name} does not survive losing the battery while its source is on: source off first.`,
+          : isUnknown(subject.card, 'batteryLoss')
+            ? 'Nobody knows whether it survives losing the battery while its source is on: source off first.'
+            : `${subject.device.name} does not survive losing the battery while its source is on: source off first.`,
       },
       {
         id: 'read',

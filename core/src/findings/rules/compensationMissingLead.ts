@@ -1,4 +1,4 @@
-import { parameterFor } from '../../card';
+import { isUnknown, parameterFor } from '../../card';
 import { isLithium } from '../../sheet';
 import { readsBattery } from '../../system';
 import { chargerRule } from '../rule';
@@ -19,7 +19,7 @@ export const compensationMissingLead = chargerRule(({ charger, card }, plan) => 
         ? ('none' as const)
         : slope === 0
           ? ('off' as const)
-          : charger.sensor.fitted === undefined
+          : charger.sensor.fitted === undefined || isUnknown(card, 'sensor')
             ? ('sensorNotKnown' as const)
             : ('noSensor' as const),
       bankLowC,

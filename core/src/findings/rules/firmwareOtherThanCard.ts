@@ -4,7 +4,7 @@ import { chargerRule } from '../rule';
 export const firmwareOtherThanCard = chargerRule(
   ({ charger, card }) => {
     const { firmware } = charger;
-    if (firmware === undefined || firmware === '' || firmware === card.describes.firmware) return null;
+    if (firmware === undefined || firmware === '' || card.describes.firmware === '' || firmware === card.describes.firmware) return null;
     return { severity: 'note', facts: { firmware, describes: card.describes.firmware, menu: card.describes.menuRevision } };
   },
   { belongsTo: 'system' },

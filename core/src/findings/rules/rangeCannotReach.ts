@@ -1,4 +1,4 @@
-import { deviceRange, parameterFor } from '../../card';
+import { deviceRange, isKnown, parameterFor } from '../../card';
 import { cardOf, devicesOf, trueOf } from '../../settings';
 import { readingOf, settingRule } from '../rule';
 
@@ -13,7 +13,7 @@ export const rangeCannotReach = settingRule((s, plan) => {
   const device = devicesOf(plan.input).find((c) => c.id === s.charger);
   const card = device && cardOf(plan.input, device);
   const parameter = card && parameterFor(card, s.role);
-  if (!parameter || parameter.unit === 'choice') return null;
+  if (!parameter || parameter.unit === 'choice' || !isKnown(parameter, 'range')) return null;
   const range = deviceRange(parameter, plan.facts.systemVolts ?? plan.facts.nominalVolts);
   // What the ends make at the battery: a display may count in another unit, or downwards.
   const ends = [range.min, range.max].flatMap((value) => trueOf(plan, s.charger, s.role, value) ?? []);

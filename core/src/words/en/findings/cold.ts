@@ -11,6 +11,8 @@ const guardFault = (fault: ColdGuardFault, say: Say): string => {
   switch (fault.why) {
     case 'noCutoff':
       return 'it has no low-temperature cutoff';
+    case 'cutoffNotKnown':
+      return 'nobody knows yet whether it has a low-temperature cutoff';
     case 'noSensorStops':
       return 'it has no battery sensor, and charges nothing while its cutoff is set';
     case 'noSensorIgnores':

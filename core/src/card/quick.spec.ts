@@ -1,0 +1,140 @@
+import { findFindings } from '../findings';
+import type { Job } from '../job';
+import { scenarioNamed, rehearse, variantValues } from '../rehearsal';
+import { judgeReading, runSheet } from '../runsheet';
+import { find, plan, said, seeded, teasel } from '../testing/fixtures';
+import { cardQuirks, cardSchema, quickCard, quickKinds, unknownsOf, type Plate } from './index';
+
+const plate = (change: Partial<Plate> = {}): Plate => ({
+  id: 'own',
+  maker: 'Ostmark',
+  model: 'Q40',
+  kind: 'solarMppt',
+  outputA: 40,
+  systemVolts: [12, 24],
+  inputVoltsMax: 100,
+  ...change,
+});
+const today = '2026-06-09';
+/** The launch with a charger of which only the plate is known. */
+const launch = (change: Partial<Plate> = {}): Job => {
+  const job = teasel();
+  const { displayReadings: _none, sensor: _unseen, ...fore } = job.system.chargers[0]!;
+  return {
+    ...job,
+    cards: [quickCard(plate(change))],
+    system: {
+      ...job.system,
+      chargers: [
+        {
+          ...fore,
+          card: 'own',
+          name: 'Roof',
+          present: {},
+          displayReadings: [],
+          sensor: { place: 'batteryCase', errorC: 1, offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 },
+        },
+      ],
+    },
+  };
+};
+const roof = launch().system.chargers[0]!.id;
+
+describe('a card from the plate alone', () => {
+  it('is a valid card of every kind, with nothing known of its ranges, steps and habits', () => {
+    for (const kind of quickKinds) {
+      const card = quickCard(plate({ kind }));
+      expect(cardSchema.safeParse(card).success).withContext(kind).toBeTrue();
+      expect(card.parameters.map((p) => p.role).slice(0, 3))
+        .withContext(kind)
+        .toEqual(['absorbVoltage', 'absorbTime', 'floatVoltage']);
+      for (const p of card.parameters)
+        expect(p.unit !== 'choice' && p.notKnown)
+          .withContext(`${kind} ${p.role}`)
+          .toEqual(['range', 'step']);
+    }
+    expect(quickCard(plate()).notKnown).toEqual(['settings', 'saving', 'absorb', 'recharge', 'sensor', 'display', 'batteryLoss', 'passcode']);
+  });
+
+  it('of a solar charger whose plate does not name its input says so, and is no fault', () => {
+    const card = quickCard(plate({ inputVoltsMax: undefined }));
+    expect([card.ratings.arrayVoltsMax, card.notKnown?.at(-1)]).toEqual([undefined, 'input']);
+    expect(unknownsOf(card).at(-1)).toBe('how many volts its input takes');
+    expect(quickCard(plate({ kind: 'dcdc', inputVoltsMax: 32 })).ratings.inputVolts).toEqual({ min: 0, max: 32 });
+  });
+
+  it('without a system voltage is none', () => {
+    expect(() => quickCard(plate({ systemVolts: [] }))).toThrow();
+  });
+
+  it('says what is not known, and nothing that nobody said', () => {
+    const quirks = cardQuirks(quickCard(plate())).join(' ');
+    expect(quirks).toContain('How it starts, counts and ends absorb is not known.');
+    expect(quirks).toContain('Not known: its ranges and steps; which settings it has; how it saves');
+    for (const invented of ['first touch', 'does not survive', 'has no low-temperature cutoff', 'passcode that everybody knows'])
+      expect(quirks).not.toContain(invented);
+  });
+});
+
+describe('a charger of which only the plate is known, on a job', () => {
+  it('gets exact values, with the sentence what to do about its steps', () => {
+    const absorb = plan(launch()).setting(roof, 'absorbVoltage')!;
+    expect([absorb.value, absorb.within]).toEqual([28.1, 'inside']);
+    expect(absorb.derivation.map((s) => s.words)).toContain('Its steps are not known: enter this, or the nearest below that it takes, and note it');
+    expect(plan(launch()).setting(roof, 'absorbTime')?.trueValue).toBe(2400);
+    // Lithium: no compensation, which is off on any device.
+    expect(plan(launch()).setting(roof, 'compensationSlope')?.off).toBeTrue();
+  });
+
+  it('keeps within its own rating, whatever the ceiling of the bank', () => {
+    expect(plan(launch({ outputA: 20 })).setting(roof, 'chargeCurrentLimit')?.trueValue).toBe(20);
+  });
+
+  it('is no working cold protection, and what is not known of it is told once, with what it costs', () => {
+    expect(find(launch(), 'coldProtection')?.text).toContain('nobody knows yet whether it has a low-temperature cutoff');
+    const finding = find(launch(), 'cardNotKnown')!;
+    expect([finding.severity, finding.charger]).toEqual(['attention', roof]);
+    expect(finding.text).toContain('the card of Q40 does not say its ranges and steps, which settings it has, how it saves');
+    const codes = findFindings(plan(launch()), today).map((f) => f.code);
+    for (const quiet of ['settingAbsent', 'rangeCannotReach', 'wrapNearValue', 'valueLost', 'defaultPasscode', 'firmwareOtherThanCard'])
+      expect(codes).not.toContain(quiet as never);
+    for (const { text } of said(launch())) expect(text).not.toMatch(/undefined|NaN|null/);
+  });
+
+  it('has a run sheet that asks instead of claiming', () => {
+    const sheet = runSheet(plan(launch()), null);
+    const of = (id: string) => sheet.steps.find((s) => s.id === `${roof}/${id}`);
+    expect(of('edit/absorbVoltage')?.notes).toContain(
+      'Its steps are not known. If it does not take this value, set the nearest below that it takes, and enter what it shows.',
+    );
+    expect(of('sensor')?.title).toBe('See whether it has a temperature sensor');
+    expect(of('compare')?.says.join(' ')).toContain('Whether its display can be adjusted is not known');
+    expect(of('passcode')).toBeUndefined();
+    expect(sheet.steps.find((s) => s.id === `open/${roof}`)?.caution).toContain('Nobody knows whether Roof survives losing the battery');
+  });
+
+  it('takes what its display takes beside the value, within the coarsest step of displays, and nothing past the band', () => {
+    const job = launch();
+    const step = runSheet(plan(job), null).steps.find((s) => s.id === `${roof}/edit/absorbVoltage`)!;
+    const judge = (seen: number) => judgeReading(plan(job), step, seen);
+    expect([judge(28.1).diagnosis, judge(28).diagnosis, judge(28).mayKeep, judge(28.2).mayKeep]).toEqual(['same', 'rounded', true, true]);
+    expect(judge(28).says).toMatch(/^28\.00\sV is the nearest it takes\./);
+    // Further than two tenths at 24 V, or out of the band, it is no rounding.
+    expect([judge(28.4).diagnosis, judge(27.9).mayKeep, judge(28.5).mayKeep]).toEqual(['acceptable', false, false]);
+  });
+
+  it('is rehearsed as the usual device of its kind, and the day says so', () => {
+    const p = plan(launch());
+    const run = rehearse({ plan: p, scenario: scenarioNamed(p, 'clear-day')!, values: variantValues(p, 'asSet') }, { stepS: 30, longestS: 300 });
+    expect(run.ok && run.value.notes.join(' ')).toContain('How Roof starts, counts and ends absorb is not known');
+  });
+
+  it('never gets a value outside the sheet, whatever its plate', () => {
+    const random = seeded(40);
+    for (let i = 0; i < 60; i++) {
+      const kind = quickKinds[Math.floor(random() * quickKinds.length)]!;
+      const job = launch({ kind, outputA: 5 + Math.floor(random() * 100), systemVolts: [24] });
+      for (const s of plan(job).settings) expect(s.within).withContext(`${kind} ${s.role} ${s.value}`).not.toBe('outside');
+    }
+  });
+});
