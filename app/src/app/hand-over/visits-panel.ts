@@ -143,8 +143,8 @@ const kindWords = { found: 'Read off', set: 'Keyed in', test: 'Tested', log: 'Lo
                   }
                   @if (balances()) {
                     <label class="check"
-                      ><input type="checkbox" [checked]="v.balanced === true" (change)="note(v, { balanced: v.balanced !== true })" /> The cells were balanced on
-                      this visit, attended</label
+                      ><input type="checkbox" [checked]="v.balanced === true" (change)="note(v, { balanced: v.balanced !== true })" /> The cells were balanced
+                      on this visit, attended</label
                     >
                   }
                   <ck-visit-photos [visit]="v" [closed]="false" />

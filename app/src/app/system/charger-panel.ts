@@ -8,6 +8,7 @@ import {
   cutoffMargin,
   formatNumber,
   formatTemperatureDifference,
+  isUnknown,
   nearestAwg,
   withFound,
   onCharger,
@@ -44,8 +45,9 @@ export class ChargerPanel {
     return plan ? (cardOf(plan.input, this.charger()) ?? null) : null;
   });
   protected readonly uses = computed(() => {
-    const uses = this.card()?.sensor.usedFor ?? [];
-    return uses.length > 0 ? uses.join(' and ') : 'nothing';
+    const card = this.card();
+    const uses = card?.sensor.usedFor ?? [];
+    return card && isUnknown(card, 'sensor') ? 'not known' : uses.length > 0 ? uses.join(' and ') : 'nothing';
   });
   protected readonly margin = computed(() => {
     const site = this.store.job()?.system.site;

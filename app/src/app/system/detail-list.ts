@@ -1,4 +1,15 @@
-import { bankFacts, formatNumber, isLithium, readCapacityInUse, sensorPlaceWords, sensorSchema, type Card, type Job, type Result, type Sensor } from '@calm-keel/core';
+import {
+  bankFacts,
+  formatNumber,
+  isLithium,
+  readCapacityInUse,
+  sensorPlaceWords,
+  sensorSchema,
+  type Card,
+  type Job,
+  type Result,
+  type Sensor,
+} from '@calm-keel/core';
 
 /** What a detail belongs to. */
 export type DetailPlace = 'bank' | 'site' | 'loads' | 'charger' | 'companion' | 'instrument';

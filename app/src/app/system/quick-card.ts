@@ -21,15 +21,15 @@ const classes = [12, 24, 36, 48] as const;
       <ck-text-field label="Model" [value]="model()" [max]="60" (changed)="model.set($event)" />
       <ck-choice-field label="What it is" [value]="kind()" [options]="kinds" (changed)="setKind($event)" />
       <ck-number-field label="Output" unit="A" [optional]="true" [value]="outputA()" [min]="0.5" [max]="1000" (changed)="outputA.set($event)" />
+      @if (inputLabel(); as label) {
+        <ck-number-field [label]="label" unit="V" [optional]="true" [value]="inputV()" [min]="5" [max]="1000" (changed)="inputV.set($event)" />
+      }
       <fieldset>
         <legend class="lbl">Made for batteries of</legend>
         @for (volts of classes; track volts) {
           <label class="tick"><input type="checkbox" [checked]="systemVolts().includes(volts)" (change)="toggle(volts)" /> {{ volts }} V</label>
         }
       </fieldset>
-      @if (inputLabel(); as label) {
-        <ck-number-field [label]="label" unit="V" [optional]="true" [value]="inputV()" [min]="5" [max]="1000" (changed)="inputV.set($event)" />
-      }
     </div>
     <div class="acts">
       <button type="button" class="press" [disabled]="lacks().length > 0" (click)="make()">Add this charger</button>
