@@ -148,7 +148,11 @@ export function beginVisit(job: Job, visit: Pick<Visit, 'id' | 'date' | 'by' | '
 }
 
 /** Changes what is noted of a visit. */
-export const noteVisit = (job: Job, id: string, patch: Partial<Pick<Visit, 'by' | 'purpose' | 'note' | 'photos' | 'equalised' | 'balanced' | 'date'>>): Job => ({
+export const noteVisit = (
+  job: Job,
+  id: string,
+  patch: Partial<Pick<Visit, 'by' | 'purpose' | 'note' | 'photos' | 'equalised' | 'balanced' | 'date'>>,
+): Job => ({
   ...job,
   visits: job.visits.map((v) => (v.id === id ? { ...v, ...patch } : v)),
 });

@@ -1,24 +1,5 @@
-import * as z from 'zod';
 import { isLithium } from '../sheet';
-import type { SettingsInput } from './input';
-
-/** What a job begins with because nothing can be worked out without it. Each stays marked until somebody says it, be it the same. */
-export const assumableSchema = z.enum([
-  'chemistry',
-  'nominalVolts',
-  'cellsInSeries',
-  'unitsInSeries',
-  'stringsInParallel',
-  'hasBms',
-  'bankLowC',
-  'bankHighC',
-  'recordLowC',
-  'recordHighC',
-  'coolingCPerHour',
-  'minA',
-  'maxA',
-]);
-export type Assumable = z.infer<typeof assumableSchema>;
+import { assumableSchema, type Assumable, type SettingsInput } from './input';
 
 /** Of those, the ones of the battery itself; the others are of the system. */
 export const assumedOfBattery: readonly Assumable[] = ['chemistry', 'nominalVolts', 'cellsInSeries'];

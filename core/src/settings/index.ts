@@ -1,4 +1,5 @@
 export * from './assumed';
+export * from './bankLine';
 export * from './cold';
 export * from './coldGuards';
 export * from './compensate';

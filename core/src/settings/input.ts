@@ -1,7 +1,6 @@
 import * as z from 'zod';
 import { cardSchema, roleSchema, type Card } from '../card';
 import { between, identifier, isoDate, rankSchema, referencePolicySchema, sheetSchema, shortText, statedFigure } from '../sheet';
-import { assumableSchema } from './assumed';
 import { systemSchema, type Charger, type Companion, type Sensor, type System } from '../system';
 
 /** The choices on which practitioners differ. Each default is the more careful one. */
@@ -88,6 +87,24 @@ export type Override = z.infer<typeof overrideSchema>;
 
 /** The tolerance used where the maker prints a single number instead of a band. */
 const toleranceSchema = z.object({ voltsPerCell: between(0, 0.2), rank: rankSchema });
+
+/** What a job begins with because nothing can be worked out without it. Each stays marked until somebody says it, be it the same. */
+export const assumableSchema = z.enum([
+  'chemistry',
+  'nominalVolts',
+  'cellsInSeries',
+  'unitsInSeries',
+  'stringsInParallel',
+  'hasBms',
+  'bankLowC',
+  'bankHighC',
+  'recordLowC',
+  'recordHighC',
+  'coolingCPerHour',
+  'minA',
+  'maxA',
+]);
+export type Assumable = z.infer<typeof assumableSchema>;
 
 /** Everything the settings follow from. */
 export const settingsInputSchema = z.object({

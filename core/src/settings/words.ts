@@ -1,7 +1,5 @@
 import { roleInfo, shownIn } from '../card';
 import { formatBand, formatDuration, formatNumber, formatQuantity, formatTemperature, formatTemperatureDifference } from '../quantity';
-import { capacityText, chemistryWords } from '../sheet';
-import type { Plan } from './derive';
 import type { Setting } from './setting';
 
 /** How temperatures are written: on the scale a person has chosen. */
@@ -15,17 +13,6 @@ export const inCelsius: TemperatureWords = {
   temperature: (celsius, digits) => formatTemperature(celsius, 'C', digits),
   difference: (difference) => formatTemperatureDifference(difference, 'C'),
 };
-
-/** "25.6 V LFP, 8 cells, 460 Ah": the bank in a line, as much of it as somebody has said. */
-export function bankLine({ input, facts }: Pick<Plan, 'input' | 'facts'>): string {
-  const { assumed } = input;
-  const known = assumed?.nominalVolts !== true && assumed?.unitsInSeries !== true;
-  return [
-    `${known ? `${formatNumber(facts.nominalVolts, 1)} V ` : ''}${assumed?.chemistry ? 'chemistry not known' : chemistryWords[input.sheet.chemistry]}`,
-    !known ? 'volts not known' : assumed?.cellsInSeries ? 'cells not known' : `${facts.cells} cells`,
-    capacityText(facts.ratedAh),
-  ].join(', ');
-}
 
 /** What is to be keyed, as the device shows it; a dash for what is left. */
 export const keyedText = (s: Setting): string =>
