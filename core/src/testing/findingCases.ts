@@ -371,6 +371,7 @@ export const findingCases: Readonly<Record<string, FindingCase>> = {
     fires: () => withCharger(skarrow(), 'turbine', { machine: { name: 'Turbine', ratedA: 30, loadDumpProtected: true } }),
     silent: skarrow,
   },
+  cardNotKnown: { fires: () => withCard(quiet(), 'varrow-s45', (card) => ({ ...card, notKnown: ['saving', 'passcode'] })) },
   absorbEveryNowhere: {
     fires: () => withSchools(skarrow(), { unattended: 'absorbEvery' }),
     silent: () => withSite(withSchools(skarrow(), { unattended: 'absorbEvery' }), { unattendedMonths: 0 }),

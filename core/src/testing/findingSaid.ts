@@ -14,6 +14,14 @@ export interface Said {
 
 /** By code, for the job on which each case fires. Spaces between number and unit are plain here. */
 export const findingSaid: Readonly<Record<string, Said>> = {
+  cardNotKnown: {
+    severity: 'attention',
+    device: 'fore',
+    text: 'Solar fore: the card of S45 does not say how it saves and whether it has a passcode.',
+    hurts:
+      'A value may be refused, rounded or lost, and the day may go otherwise than rehearsed. Read every value back, and enter on the card what its manual says.',
+    remedies: [],
+  },
   absorbEveryNowhere: {
     severity: 'attention',
     text: 'No charger on this job has a setting for an absorb every 14 days.',
