@@ -24,7 +24,7 @@ test('a charger that nobody has a card for: from its plate to exact settings and
   await expect(page.getByText('Still needed: model, what it is, output, battery volts.')).toBeVisible();
   await page.getByLabel('Maker').fill('Ostmark');
   await page.getByLabel('Model').fill('Q40');
-  await page.getByLabel('What it is').selectOption('solarMppt');
+  await page.getByRole('combobox', { name: 'What it is' }).selectOption('solarMppt');
   await page.getByLabel('Output').fill('40');
   await page.getByLabel('24 V').check();
   await page.getByLabel('Most volts from the array').fill('100');
@@ -46,7 +46,7 @@ test('a charger that nobody has a card for: from its plate to exact settings and
   await goTo(page, 'System');
   await expect(page.getByRole('button', { name: /the card of Q40 does not say its ranges and steps, which settings it has/ })).toBeVisible();
   await page.getByLabel('Batteries in series').fill('1');
-  await page.getByLabel('BMS in the batteries').selectOption('yes');
+  await page.getByRole('combobox', { name: 'BMS in the batteries' }).selectOption('yes');
   await page.getByLabel('Bank, coldest').fill('6');
   await expect(page.getByRole('button', { name: /^Stop: Nobody has entered/ })).toHaveCount(0);
   await saved(page);

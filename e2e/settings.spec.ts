@@ -126,12 +126,12 @@ test('a slip each raises its finding: wrong basis, sensor unplugged, pad, equali
 
   await goTo(page, 'System');
   await page.getByRole('button', { name: 'Solar fore, S45' }).click();
-  await page.getByLabel('Sensor on the battery').selectOption('none');
+  await page.getByRole('combobox', { name: 'Sensor on the battery' }).selectOption('none');
   await expect(finding(page, /Solar fore: the sensor is unplugged, and the cutoff needs it/)).toBeVisible();
   await expect(finding(page, /Solar fore has no working cold protection: it has no battery sensor/)).toBeVisible();
-  await page.getByLabel('Sensor on the battery').selectOption('');
+  await page.getByRole('combobox', { name: 'Sensor on the battery' }).selectOption('');
   await expect(finding(page, /nobody has said whether its battery sensor is fitted/).first()).toBeVisible();
-  await page.getByLabel('Sensor on the battery').selectOption('batteryCase');
+  await page.getByRole('combobox', { name: 'Sensor on the battery' }).selectOption('batteryCase');
   await page.getByLabel('Reads warmer by').fill('2.5');
   await expect(finding(page, /Solar fore: the sensor reads 2\.5/)).toBeVisible();
   await page.getByLabel(/\(equalise\)/).selectOption('on request');

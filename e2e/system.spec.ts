@@ -27,9 +27,9 @@ test('a temperature lead fitted to the DC-DC charger takes its stop away', async
   await page.getByRole('button', { name: 'DC-DC, D30' }).click();
   const finding = page.getByRole('button', { name: /DC-DC has no working cold protection: it has no battery sensor/ });
   await expect(finding).toBeVisible();
-  await page.getByLabel('Sensor on the battery').selectOption('batteryCase');
+  await page.getByRole('combobox', { name: 'Sensor on the battery' }).selectOption('batteryCase');
   await expect(finding).toHaveCount(0);
-  await page.getByLabel('Sensor on the battery').selectOption('air');
+  await page.getByRole('combobox', { name: 'Sensor on the battery' }).selectOption('air');
   await expect(page.getByRole('button', { name: /its sensor is in the air/ })).toBeVisible();
 });
 
