@@ -3,7 +3,7 @@ import type { Job } from '../job';
 import { scenarioNamed, rehearse, variantValues } from '../rehearsal';
 import { judgeReading, runSheet } from '../runsheet';
 import { find, plan, said, seeded, teasel } from '../testing/fixtures';
-import { cardQuirks, cardSchema, quickCard, quickKinds, unknownsOf, type Plate } from './index';
+import { cardQuirks, cardSchema, quickCard, quickKinds, unknownsOf, unknownWords, type Plate } from './index';
 
 const plate = (change: Partial<Plate> = {}): Plate => ({
   id: 'own',
@@ -59,7 +59,7 @@ describe('a card from the plate alone', () => {
   it('of a solar charger whose plate does not name its input says so, and is no fault', () => {
     const card = quickCard(plate({ inputVoltsMax: undefined }));
     expect([card.ratings.arrayVoltsMax, card.notKnown?.at(-1)]).toEqual([undefined, 'input']);
-    expect(unknownsOf(card).at(-1)).toBe('how many volts its input takes');
+    expect(unknownWords[unknownsOf(card).at(-1)!]).toBe('how many volts its input takes');
     expect(quickCard(plate({ kind: 'dcdc', inputVoltsMax: 32 })).ratings.inputVolts).toEqual({ min: 0, max: 32 });
   });
 

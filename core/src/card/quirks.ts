@@ -6,8 +6,12 @@ import { unitInfo } from './unit';
 
 const access = { expert: 'at expert level', installer: 'at installer level' } as const;
 
+/** What nobody knows of a device yet: of its settings in general, then of the device. */
+type Unknown = 'ranges' | CardUnknown;
+
 /** What is not known of a device, in words. */
-export const unknownWords: Readonly<Record<CardUnknown, string>> = {
+export const unknownWords: Readonly<Record<Unknown, string>> = {
+  ranges: 'its ranges and steps',
   settings: 'which settings it has',
   saving: 'how it saves',
   absorb: 'how it starts, counts and ends absorb',
@@ -19,10 +23,10 @@ export const unknownWords: Readonly<Record<CardUnknown, string>> = {
   input: 'how many volts its input takes',
 };
 
-/** What nobody knows of a device yet, in words. */
-export const unknownsOf = (card: Card): readonly string[] => [
-  ...(card.parameters.some((p) => p.unit !== 'choice' && (p.notKnown ?? []).length > 0) ? ['its ranges and steps'] : []),
-  ...(card.notKnown ?? []).map((what) => unknownWords[what]),
+/** What nobody knows of a device yet. */
+export const unknownsOf = (card: Card): readonly Unknown[] => [
+  ...(card.parameters.some((p) => p.unit !== 'choice' && (p.notKnown ?? []).length > 0) ? (['ranges'] as const) : []),
+  ...(card.notKnown ?? []),
 ];
 
 /** What is peculiar about a card, each in a sentence a technician would want to have been told. In the order in which it matters at the device. */
@@ -80,7 +84,7 @@ export function cardQuirks(card: Card): readonly string[] {
     if (!card.survivesBatteryLoss && !isUnknown(card, 'batteryLoss')) list.push('It does not survive losing the battery while the source is on.');
   }
   const open = unknownsOf(card);
-  if (open.length > 0) list.push(`Not known: ${open.join('; ')}.`);
+  if (open.length > 0) list.push(`Not known: ${open.map((what) => unknownWords[what]).join('; ')}.`);
   if (card.display.calibratable) list.push('Its display can be calibrated: do that before anything is set.');
   if (card.defaultPasscode) list.push('It leaves the factory with a passcode that everybody knows.');
   for (const key of card.keys) if (key.alsoDoes) list.push(`Key ${key.key}: ${key.alsoDoes}`);

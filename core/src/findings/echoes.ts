@@ -1,5 +1,5 @@
 import { deriveSettings, notSaid, type Plan, type SettingsInput } from '../settings';
-import { figureKeys, isLithium, nominalCellVolts, unitOfChemistry, type FigureKey, type Sheet } from '../sheet';
+import { cellsOfVolts, figureKeys, isLithium, unitOfChemistry, type FigureKey, type Sheet } from '../sheet';
 import { aboutOf, type Finding } from './finding';
 
 /** What is told whatever else is in doubt: the doubts themselves. */
@@ -32,7 +32,7 @@ function doubtsOf({ input }: Plan, findings: readonly Finding[]): readonly Doubt
   if (unsaid.includes('nominalVolts') || unsaid.includes('unitsInSeries'))
     list.push({ without: withUnit(input, { nominalVolts: sheet.unit.nominalVolts * 2, cellsInSeries: sheet.unit.cellsInSeries * 2 }), keeps });
   if (findings.some((f) => f.code === 'cellCountMismatch'))
-    list.push({ without: withUnit(input, { cellsInSeries: Math.max(1, Math.round(sheet.unit.nominalVolts / nominalCellVolts[sheet.chemistry])) }), keeps });
+    list.push({ without: withUnit(input, { cellsInSeries: cellsOfVolts(sheet.chemistry, sheet.unit.nominalVolts) }), keeps });
   // One that no other basis would mend may be just as it stands. The others may be meant otherwise, or be no figures at all.
   const meant = new Map(
     findings.flatMap((f) =>

@@ -1,6 +1,10 @@
 import type { Card } from '../card';
 import { cardOf, chargersWithCards as all, mostAmps, type Plan, type Setting } from '../settings';
+import { hasFigures } from '../sheet';
 import type { Charger, Companion } from '../system';
+
+/** Whether anything rests on the battery yet: a figure of its sheet, counting or not, or a charger. */
+export const hasBegun = ({ input, withheld }: Plan): boolean => hasFigures(input.sheet) || withheld.length > 0 || input.system.chargers.length > 0;
 
 type InPlace = ReturnType<typeof all>;
 const ofPlan = new WeakMap<Plan, InPlace>();

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { cardSchema, roleSchema, type Card } from '../card';
 import { between, identifier, isoDate, rankSchema, referencePolicySchema, sheetSchema, shortText, statedFigure } from '../sheet';
-import { systemSchema, type Charger, type Companion, type Sensor, type System } from '../system';
+import { systemSchema, unseenSensor, type Charger, type Companion, type System } from '../system';
 
 /** The choices on which practitioners differ. Each default is the more careful one. */
 export const schoolsSchema = z.object({
@@ -137,16 +137,13 @@ export const chargersWithCards = (input: SettingsInput): readonly { readonly cha
 export const referenceC = ({ input }: { readonly input: Pick<SettingsInput, 'sheet'> }): number =>
   statedFigure(input.sheet, 'compensationReference')?.target ?? 25;
 
-/** What a thermostat's sensor is taken for when nothing is entered: whether and where it sits is not known. */
-const plainSensor: Sensor = { place: 'batteryCase', errorC: 1, offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 };
-
 /** A companion as a place for settings: it has no display error, no array and no passcode of its own. */
 export const companionInPlace = ({ id, name, card, present, sensor, firmware, lastVisit, link }: Companion): Charger => ({
   id,
   name,
   card,
   present,
-  sensor: sensor ?? plainSensor,
+  sensor: sensor ?? unseenSensor,
   displayReadings: [],
   passcodeChanged: false,
   ...(firmware === undefined ? {} : { firmware }),

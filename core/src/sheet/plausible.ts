@@ -47,6 +47,16 @@ const windows: Readonly<Record<Chemistry, Partial<Record<FigureKey, Band>>>> = {
   gel: { ...lead, absorbVoltage: { min: 2.3, max: 2.45 } },
 };
 
+const leadRests = { min: 1.85, max: 2.2 };
+/** What one cell reads at rest, from flat to just charged, V (general electrochemistry). */
+export const restingCellVolts: Readonly<Record<Chemistry, Required<Band>>> = {
+  lfp: { min: 2.8, max: 3.45 },
+  nmc: { min: 3.2, max: 4.2 },
+  flooded: leadRests,
+  agm: leadRests,
+  gel: leadRests,
+};
+
 /** The window of a figure per cell, if its chemistry has one. */
 export const plausibleWindow = (chemistry: Chemistry, key: FigureKey): Band | undefined => windows[chemistry][key];
 

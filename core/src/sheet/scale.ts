@@ -93,8 +93,11 @@ export function figureOnBank(figure: Figure, shape: BankShape): BankFigure {
   };
 }
 
+/** Cells in series that come nearest to so many nominal volts; at least one. */
+export const cellsOfVolts = (chemistry: Chemistry, volts: number): number => Math.max(1, Math.round(volts / nominalCellVolts[chemistry]));
+
 /** Whether so many cells are what a battery of so many nominal volts has. */
-const cellsFit = (chemistry: Chemistry, volts: number, cells: number): boolean => cells === Math.max(1, Math.round(volts / nominalCellVolts[chemistry]));
+const cellsFit = (chemistry: Chemistry, volts: number, cells: number): boolean => cells === cellsOfVolts(chemistry, volts);
 
 /**
  * A battery of another chemistry in the place of one: as many 12 V blocks, with that chemistry's cells and nominal volts. One whose cells never
@@ -111,6 +114,6 @@ export function unitOfChemistry<T extends { readonly nominalVolts: number; reado
 
 /** A battery with other nominal volts: its cells follow when they fitted before, otherwise they stay. */
 export function unitOfVolts<T extends { readonly nominalVolts: number; readonly cellsInSeries: number }>(unit: T, chemistry: Chemistry, volts: number): T {
-  const cells = cellsFit(chemistry, unit.nominalVolts, unit.cellsInSeries) ? Math.max(1, Math.round(volts / nominalCellVolts[chemistry])) : unit.cellsInSeries;
+  const cells = cellsFit(chemistry, unit.nominalVolts, unit.cellsInSeries) ? cellsOfVolts(chemistry, volts) : unit.cellsInSeries;
   return { ...unit, nominalVolts: volts, cellsInSeries: cells };
 }

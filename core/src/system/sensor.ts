@@ -1,6 +1,19 @@
 import type { Charger, Sensor, Site } from './system';
 import type { Card } from '../card';
 
+/** What a sensor usually promises at each place (practice, not a maker's figure); whoever knows better corrects it. */
+export const usualSensor: Readonly<Record<Sensor['place'], Pick<Sensor, 'offsetC' | 'lagSeconds' | 'warmLeadC'>>> = {
+  batteryCase: { offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 },
+  batteryPost: { offsetC: 0, lagSeconds: 420, warmLeadC: 2 },
+  betweenUnits: { offsetC: 0, lagSeconds: 1200, warmLeadC: 1 },
+  pad: { offsetC: 2.5, lagSeconds: 900, warmLeadC: 2 },
+  air: { offsetC: 3, lagSeconds: 60, warmLeadC: 8 },
+  chargerCase: { offsetC: 10, lagSeconds: 900, warmLeadC: 10 },
+};
+
+/** A sensor of which nobody has said whether and where it sits: not known counts as none. */
+export const unseenSensor: Sensor = { place: 'batteryCase', errorC: 1, ...usualSensor.batteryCase };
+
 /** The parts of a cutoff margin, °C. */
 export interface CutoffMargin {
   readonly sensorError: number;

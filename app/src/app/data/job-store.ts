@@ -10,6 +10,7 @@ import {
   jobSchema,
   openStops,
   problemsOf,
+  settingsInputSchema,
   coverage,
   standingOfAll,
   type Covered,
@@ -28,6 +29,9 @@ import { storageProblem, type JobRow, type VerdictRow } from './database';
 import { JobBook, UnreadableStep, type Command, type Watched } from './job-book';
 import { Meanwhile } from './meanwhile';
 import { UnsavedChanges } from './unsaved';
+
+/** What settings follow from, by name. */
+const inputKeys = settingsInputSchema.keyof().options;
 
 interface Pending {
   /** The job it changes. */
@@ -119,15 +123,9 @@ export class JobStore {
   /** A value that somebody is trying: it moves plan and findings on this page, and is not kept. */
   readonly trial = signal<Override | null>(null);
   /** What settings follow from: unchanged while only notes, visits or readings change, so that they are not worked out anew at every key. */
-  private readonly input = computed<SettingsInput | null>(
-    () => {
-      const job = this.job();
-      if (!job) return null;
-      const { sheet, otherSheets, system, cards, schools, overrides, tolerance, assumed, coverage } = job;
-      return { sheet, otherSheets, system, cards, schools, overrides, tolerance, assumed, coverage };
-    },
-    { equal: (a, b) => a === b || (a !== null && b !== null && (Object.keys(a) as (keyof SettingsInput)[]).every((key) => a[key] === b[key])) },
-  );
+  private readonly input = computed<SettingsInput | null>(() => this.job(), {
+    equal: (a, b) => a === b || (a !== null && b !== null && inputKeys.every((key) => a[key] === b[key])),
+  });
   /** The plan without what is being tried. */
   readonly settled = computed<Plan | null>(() => {
     const input = this.input();

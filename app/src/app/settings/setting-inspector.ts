@@ -2,6 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, out
 import {
   aboutOf,
   accept,
+  applyChange,
+  cardOf,
   devicesOf,
   findFindings,
   formatBand,
@@ -116,21 +118,24 @@ export class SettingInspector {
     if (s && next) this.store.try({ charger: s.charger, role: s.role, value: tidy(next.real) });
   }
 
-  /** The words a choice could be set to instead. */
-  protected readonly options = computed(() => {
+  /** What the card says of the setting. */
+  private readonly parameter = computed(() => {
     const s = this.setting();
     const plan = this.store.plan();
-    const card = plan?.input.cards.find((c) => c.id === this.device()?.card);
-    const parameter = s && card ? parameterFor(card, s.role) : undefined;
+    const device = this.device();
+    const card = plan && device && cardOf(plan.input, device);
+    return s && card ? parameterFor(card, s.role) : undefined;
+  });
+  /** The words a choice could be set to instead. */
+  protected readonly options = computed(() => {
+    const parameter = this.parameter();
     return parameter?.unit === 'choice' ? parameter.options.map((o) => o.value) : [];
   });
 
   /** Whether the device has an off of its own here that is not set already. */
   protected readonly canBeOff = computed(() => {
-    const s = this.setting();
-    const card = this.store.plan()?.input.cards.find((c) => c.id === this.device()?.card);
-    const parameter = s && card ? parameterFor(card, s.role) : undefined;
-    return s?.off === false && parameter !== undefined && parameter.unit !== 'choice' && offNumber(parameter) !== undefined;
+    const parameter = this.parameter();
+    return this.setting()?.off === false && parameter !== undefined && parameter.unit !== 'choice' && offNumber(parameter) !== undefined;
   });
 
   /** Tries an option, off, or what stands on the device, as a value is tried. */
@@ -139,11 +144,15 @@ export class SettingInspector {
     if (s) this.store.try({ charger: s.charger, role: s.role, value });
   }
 
+  /** What is found without what is tried: worked out once, not at every step of a drag. */
+  private readonly foundBefore = computed(() => {
+    const settled = this.store.settled();
+    return new Set(settled ? findFindings(settled, today()).map(aboutOf) : []);
+  });
   /** Stops that stand with what is tried and not without it. */
   protected readonly raised = computed<readonly SpokenFinding[]>(() => {
-    const settled = this.store.settled();
-    if (!this.trying() || !settled) return [];
-    const before = new Set(findFindings(settled, today()).map(aboutOf));
+    if (!this.trying()) return [];
+    const before = this.foundBefore();
     return this.speech.findings(this.store.findings().filter((f) => f.severity === 'stop' && !before.has(aboutOf(f))));
   });
   protected readonly accepting = linkedSignal<string, boolean>({ source: () => this.trying()?.role ?? '', computation: () => false });
@@ -163,10 +172,10 @@ export class SettingInspector {
     this.store.edit(
       label,
       (job) =>
-        answered.reduce<Job>((next, stop) => accept(next, stop, { by: override.by, reason: override.reason, date: today() }), {
-          ...job,
-          overrides: [...job.overrides.filter((o) => o.charger !== override.charger || o.role !== override.role), override],
-        }),
+        answered.reduce<Job>(
+          (next, stop) => accept(next, stop, { by: override.by, reason: override.reason, date: today() }),
+          applyChange(job, { kind: 'override', override }),
+        ),
       `override ${override.charger} ${override.role}`,
     );
   }

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, type ElementRef, viewChild } from '@angular/core';
-import { admitAttachment, mostAttachmentBytes, type Attachment, type Problem } from '@calm-keel/core';
+import { admitAttachment, editionOf, mostAttachmentBytes, type Attachment, type Problem } from '@calm-keel/core';
 import { storageProblem } from '../data/database';
 import { freeId } from '../data/free-id';
 import { JobBook } from '../data/job-book';
@@ -70,7 +70,7 @@ export class DocumentsPanel {
   protected sheetOf(a: Attachment): string {
     const job = this.store.job();
     const sheet = job && [job.sheet, ...job.otherSheets].find((s) => s.id === a.sheet);
-    return sheet ? `rev ${sheet.revision}` : 'a sheet no longer here';
+    return sheet ? editionOf(sheet) : 'a sheet no longer here';
   }
 
   /** Keeps the bytes first and names them in the job only then, so that no job speaks of a document that is not there. */

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import {
   capacityText,
+  capital,
   cellsInSeries,
   chemistrySchema,
   chemistryWords,
@@ -124,7 +125,7 @@ export class SheetForm {
   ]);
   protected readonly rankOptions = ['notSaid' as const, ...ranks.filter((rank) => rank !== 'notSaid')].map((value) => ({
     value,
-    words: rankWords[value].replace(/^./, (c) => c.toUpperCase()),
+    words: capital(rankWords[value]),
   }));
 
   /** Whether nobody has said this of the battery yet. */

@@ -247,7 +247,18 @@ export class SpecPage {
         [job.sheet, ...job.otherSheets].map((s) => s.id),
         'sheet',
       );
-      return { ...job, sheet: { ...job.sheet, id, revision: `${job.sheet.revision}, next`.slice(0, 40) }, otherSheets: [...job.otherSheets, job.sheet] };
+      return {
+        ...job,
+        sheet: {
+          ...job.sheet,
+          id,
+          revision: [job.sheet.revision, 'next']
+            .filter((part) => part !== '')
+            .join(', ')
+            .slice(0, 40),
+        },
+        otherSheets: [...job.otherSheets, job.sheet],
+      };
     });
   }
 

@@ -137,7 +137,7 @@ export class DetailFields {
   }
   protected word(d: Detail): string {
     const typed = this.typed().get(d.path.join('.'));
-    if (typed !== undefined) return typed;
+    if (typed !== undefined && this.stillMeans(d, typed)) return typed;
     const value = d.together ? d.together.read(this.part()) : this.read(d);
     return typeof value === 'string' ? value : d.reads && typeof value === 'number' ? String(value) : '';
   }
@@ -178,6 +178,13 @@ export class DetailFields {
 
   /** What was written in fields that are read, as written. */
   private readonly typed = linkedSignal<string, ReadonlyMap<string, string>>({ source: () => this.id(), computation: () => new Map() });
+
+  /** Whether what was written is refused, or still says the value: one from elsewhere, an undo, takes its place. */
+  private stillMeans(d: Detail, text: string): boolean {
+    const job = this.store.job();
+    const read = job && d.reads?.(text, job);
+    return this.why(d) !== null || (read?.ok === true && read.value === this.read(d));
+  }
 
   protected writeRead(d: Detail, text: string): void {
     const job = this.store.job();

@@ -1,10 +1,13 @@
 import {
   bankFacts,
+  capital,
   formatNumber,
   isLithium,
   readCapacityInUse,
   sensorPlaceWords,
   sensorSchema,
+  unseenSensor,
+  usualSensor,
   type Card,
   type Job,
   type Result,
@@ -48,17 +51,6 @@ const kind =
     card !== undefined && kinds.includes(card.kind);
 const unknown = { value: '', words: 'Not known' } as const;
 
-/** What a sensor usually promises at each place; the person corrects it. */
-export const usualSensor: Readonly<Record<Sensor['place'], Pick<Sensor, 'offsetC' | 'lagSeconds' | 'warmLeadC'>>> = {
-  batteryCase: { offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 },
-  batteryPost: { offsetC: 0, lagSeconds: 420, warmLeadC: 2 },
-  betweenUnits: { offsetC: 0, lagSeconds: 1200, warmLeadC: 1 },
-  pad: { offsetC: 2.5, lagSeconds: 900, warmLeadC: 2 },
-  air: { offsetC: 3, lagSeconds: 60, warmLeadC: 8 },
-  chargerCase: { offsetC: 10, lagSeconds: 900, warmLeadC: 10 },
-};
-/** ± of a sensor whose own paper nobody has read, °C. */
-const usualErrorC = 1;
 /** Whether a sensor is there and where it sits: one question, and not known until it is answered. */
 const sensorPlace: Detail = {
   path: ['sensor'],
@@ -67,7 +59,7 @@ const sensorPlace: Detail = {
   options: () => [
     unknown,
     { value: 'none', words: 'None joined' },
-    ...sensorSchema.shape.place.options.map((value) => ({ value, words: sensorPlaceWords[value].replace(/^./, (c) => c.toUpperCase()) })),
+    ...sensorSchema.shape.place.options.map((value) => ({ value, words: capital(sensorPlaceWords[value]) })),
   ],
   together: {
     read: (part) => {
@@ -75,11 +67,7 @@ const sensorPlace: Detail = {
       return sensor?.fitted === undefined ? '' : sensor.fitted ? sensor.place : 'none';
     },
     write: (part, value) => {
-      const { fitted: _before, ...sensor } = (valueAt(part, ['sensor']) as Sensor | undefined) ?? {
-        place: 'batteryCase' as const,
-        errorC: usualErrorC,
-        ...usualSensor.batteryCase,
-      };
+      const { fitted: _before, ...sensor } = (valueAt(part, ['sensor']) as Sensor | undefined) ?? unseenSensor;
       if (value === '') return { ...part, sensor };
       const place = value as Sensor['place'];
       return { ...part, sensor: value === 'none' ? { ...sensor, fitted: false } : { ...sensor, fitted: true, place, ...usualSensor[place] } };

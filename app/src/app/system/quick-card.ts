@@ -1,5 +1,5 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, output, signal } from '@angular/core';
-import { cardKindWords, quickCard, quickKinds, type Card, type QuickKind } from '@calm-keel/core';
+import { capital, cardKindWords, quickCard, quickKinds, type Card, type QuickKind } from '@calm-keel/core';
 import { freeId } from '../data/free-id';
 import { JobStore } from '../data/job-store';
 import { Library } from '../data/library';
@@ -90,10 +90,7 @@ export class QuickCard {
   readonly made = output<Card>();
   readonly closed = output();
   protected readonly classes = classes;
-  protected readonly kinds = [
-    { value: '', words: 'Choose' },
-    ...quickKinds.map((value) => ({ value, words: cardKindWords[value].replace(/^./, (c) => c.toUpperCase()) })),
-  ];
+  protected readonly kinds = [{ value: '', words: 'Choose' }, ...quickKinds.map((value) => ({ value, words: capital(cardKindWords[value]) }))];
 
   protected readonly maker = signal('');
   protected readonly model = signal('');

@@ -1,4 +1,4 @@
-import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, output, signal } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, Injector, output, signal } from '@angular/core';
 import { cardKindWords, isSource, type Card } from '@calm-keel/core';
 import { Library } from '../data/library';
 import { QuickCard } from './quick-card';
@@ -82,6 +82,7 @@ import { QuickCard } from './quick-card';
 export class ShelfPanel {
   protected readonly library = inject(Library);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly injector = inject(Injector);
   readonly chosen = output<Card>();
   protected readonly kindWords = cardKindWords;
   protected readonly sought = signal('');
@@ -105,13 +106,17 @@ export class ShelfPanel {
   ]);
 
   constructor() {
-    afterNextRender(() => {
-      this.focusSearch();
-    });
+    this.focusSearch();
   }
 
+  /** The search has the focus as soon as it is there. */
   private focusSearch(): void {
-    this.host.nativeElement.querySelector<HTMLInputElement>('#shelf-search')?.focus();
+    afterNextRender(
+      () => {
+        this.host.nativeElement.querySelector<HTMLInputElement>('#shelf-search')?.focus();
+      },
+      { injector: this.injector },
+    );
   }
 
   /** Enter takes the first that matches what was typed; with nothing typed it takes none. */
@@ -122,8 +127,6 @@ export class ShelfPanel {
 
   protected back(): void {
     this.quick.set(false);
-    setTimeout(() => {
-      this.focusSearch();
-    });
+    this.focusSearch();
   }
 }

@@ -1,5 +1,5 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, Injector, input, signal, viewChild } from '@angular/core';
-import { cardOf, formatNumber, isSource, mostAmps, usualMeter, type Card, type Charger, type Companion } from '@calm-keel/core';
+import { cardOf, formatNumber, isSource, mostAmps, unseenSensor, usualMeter, type Card, type Charger, type Companion } from '@calm-keel/core';
 import { freeId } from '../data/free-id';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
@@ -13,7 +13,7 @@ import { ArrayPanel } from './array-panel';
 import { ChargerPanel } from './charger-panel';
 import { CompanionPanel } from './companion-panel';
 import { DetailFields } from './detail-fields';
-import { details, entered, usualSensor } from './detail-list';
+import { details, entered } from './detail-list';
 import { OneLineDrawing } from './one-line';
 import { ShelfPanel } from './shelf-panel';
 
@@ -86,7 +86,7 @@ export class SystemPage {
       name: `${card.model} ${like + 1}`,
       card: card.id,
       // Nobody has said yet whether one is there.
-      sensor: { place: 'batteryCase', errorC: 1, ...usualSensor.batteryCase },
+      sensor: unseenSensor,
       displayReadings: [],
       present: {},
       passcodeChanged: false,

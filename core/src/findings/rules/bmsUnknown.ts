@@ -1,4 +1,5 @@
-import { hasFigures, isLithium, statedFigure } from '../../sheet';
+import { isLithium, statedFigure } from '../../sheet';
+import { hasBegun } from '../places';
 import { jobRule } from '../rule';
 
 /** A lithium pack without a BMS, or whose trip nobody knows. */
@@ -6,7 +7,7 @@ export const bmsUnknown = jobRule<{ none: boolean }>(
   (plan) => {
     const { sheet, system } = plan.input;
     // Of a job that has neither figures nor chargers there is nothing to say yet.
-    if (!isLithium(sheet.chemistry) || (!hasFigures(sheet) && plan.withheld.length === 0 && system.chargers.length === 0)) return null;
+    if (!isLithium(sheet.chemistry) || !hasBegun(plan)) return null;
     if (!system.bank.hasBms) return { severity: 'stop', facts: { none: true } };
     if (statedFigure(sheet, 'bmsOverVoltage') || statedFigure(sheet, 'bmsCellOverVoltage')) return null;
     return { severity: 'attention', figure: 'bmsOverVoltage', facts: { none: false } };

@@ -1,4 +1,4 @@
-import { nominalCellVolts } from '../../sheet';
+import { cellsOfVolts, nominalCellVolts } from '../../sheet';
 import { jobRule } from '../rule';
 
 /** Nominal volts per cell may differ from the chemistry’s by this part before the cell count is doubted. */
@@ -10,7 +10,7 @@ export const cellCountMismatch = jobRule(
     const { unit, chemistry } = plan.input.sheet;
     const usualV = nominalCellVolts[chemistry];
     if (Math.abs(unit.nominalVolts / unit.cellsInSeries / usualV - 1) <= tolerance) return null;
-    const fits = Math.max(1, Math.round(unit.nominalVolts / usualV));
+    const fits = cellsOfVolts(chemistry, unit.nominalVolts);
     return {
       severity: 'stop',
       facts: { nominalV: unit.nominalVolts, cells: unit.cellsInSeries, chemistry, usualV, fits },

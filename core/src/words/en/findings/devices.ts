@@ -62,14 +62,11 @@ export const deviceFindings = {
     text: `No charger on this job has a setting for an absorb every ${everyDays ?? 'so many'} days.`,
     hurts: 'Somebody has to start a charge by hand at that interval. Otherwise choose another plan for the time away.',
   }),
-  cardNotKnown: ({ model, steps, unknown }, _say, its) => {
-    const open = [...(steps > 0 ? ['its ranges and steps'] : []), ...unknown.map((what) => unknownWords[what])];
-    return {
-      text: `${its}: the card of ${model} does not say ${listed(open)}.`,
-      hurts:
-        'A value may be refused, rounded or lost, and the day may go otherwise than rehearsed. Read every value back, and enter on the card what its manual says.',
-    };
-  },
+  cardNotKnown: ({ model, unknown }, _say, its) => ({
+    text: `${its}: the card of ${model} does not say ${listed(unknown.map((what) => unknownWords[what]))}.`,
+    hurts:
+      'A value may be refused, rounded or lost, and the day may go otherwise than rehearsed. Read every value back, and enter on the card what its manual says.',
+  }),
   displayCorrected: ({ entered, makesV, errorV, calibratable }, say, its) => ({
     text: `${its}: absorb is entered as ${say.reading(entered)} to make ${say.volts(makesV)}, because the display reads ${say.volts(Math.abs(errorV))} ${errorV > 0 ? 'high' : 'low'}.`,
     hurts: calibratable
