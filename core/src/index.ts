@@ -13,5 +13,6 @@ export * from './requirements';
 export * from './runsheet';
 export * from './settings';
 export * from './sheet';
+export * from './survey';
 export * from './system';
 export * from './words';

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { asideSchema, mostAside } from '../quantity';
-import { between, chemistrySchema, identifier, shortText } from '../sheet';
+import { between, chemistrySchema, identifier, isoDate, shortText } from '../sheet';
 import { cardFaults } from './faults';
 import { deviceValuesSchema, roleSchema, type Role } from './role';
 import { telemetrySchema } from './telemetry';
@@ -39,10 +39,10 @@ const numberParameter = z.object({
   /** Stepping below the least value jumps to the greatest. */
   wraps: z.boolean().default(false),
   factory: between(-1e5, 1e5).optional(),
-  /** What nobody knows of it yet: what stands in its place is wide and fine enough never to move a value. */
+  /** What nobody knows of it yet, `range` being both ends: what stands in its place is wide and fine enough never to move a value. */
   notKnown: z
-    .array(z.enum(['range', 'step']))
-    .max(2)
+    .array(z.enum(['range', 'least', 'most', 'step']))
+    .max(4)
     .optional(),
   ...common,
 });
@@ -103,12 +103,41 @@ const presetSchema = z.object({
   sets: deviceValuesSchema,
 });
 
-/**
- * What nobody knows of a device yet: whether it has just these settings; how it saves; how it starts, counts and ends absorb; when it charges anew; what its
- * sensor is and does; how well its display and regulation hold; whether it survives losing the battery; whether it has a passcode; what its input takes.
- */
-const cardUnknownSchema = z.enum(['settings', 'saving', 'absorb', 'recharge', 'sensor', 'display', 'batteryLoss', 'passcode', 'input']);
-export type CardUnknown = z.infer<typeof cardUnknownSchema>;
+/** What nobody may know of a device, in groups that are found out one by one. A group stands for all of its own. */
+export const unknownGroups = {
+  /** Whether it has just these settings. */
+  settings: [],
+  /** How it saves; how long it holds an edit that is left alone. */
+  saving: ['saveWay', 'saveTimeout'],
+  /** How it starts, counts and ends absorb, and on whose current. */
+  absorb: ['absorbStart', 'absorbCount', 'absorbEnd', 'absorbCurrent'],
+  /** When it charges anew. */
+  recharge: ['rechargeRule', 'rechargeDaily'],
+  /** What its battery sensor is, what it is used for, and what happens without it. */
+  sensor: ['sensorKind', 'sensorUse', 'sensorLoss'],
+  /** Whether its display can be adjusted; how well display and regulation hold. */
+  display: ['displayAdjust', 'displayAccuracy'],
+  /** Whether it regulates from sense leads. */
+  sense: [],
+  /** What it forgets at a power cut. */
+  powerCut: [],
+  /** Whether it survives losing the battery. */
+  batteryLoss: [],
+  passcode: [],
+  /** What its input takes. */
+  input: [],
+} as const;
+type UnknownGroup = keyof typeof unknownGroups;
+export type CardUnknown = UnknownGroup | (typeof unknownGroups)[UnknownGroup][number];
+
+const groupNames = Object.keys(unknownGroups) as UnknownGroup[];
+/** Every unknown, each group before its own. */
+export const allUnknowns: readonly CardUnknown[] = groupNames.flatMap((group) => [group, ...unknownGroups[group]]);
+const cardUnknownSchema = z.enum(allUnknowns as [CardUnknown, ...CardUnknown[]]);
+
+/** How somebody sets a device. */
+export const settingWays = ['list', 'menus', 'contact', 'numbers', 'switch', 'app', 'wire', 'nothing'] as const;
+export type SettingWay = (typeof settingWays)[number];
 
 /** A charger card: what one charger model, at one menu revision, offers. Data only. */
 export const cardSchema = z
@@ -191,6 +220,18 @@ export const cardSchema = z
     entry: z.object({ raise: shortText(30), lower: shortText(30), keep: shortText(40).optional(), held: shortText(160).optional() }).optional(),
     /** How a program reads and writes it, where it can. */
     telemetry: telemetrySchema.optional(),
+    /** How it is set. */
+    setBy: z.enum(settingWays).optional(),
+    /** Settings of which nobody knows what they mean: nobody touches them. `shows` is what was read there. */
+    others: z
+      .array(z.object({ label: shortText(60), menu: z.array(shortText(60)).max(8), shows: shortText(40).optional() }))
+      .max(300)
+      .optional(),
+    /** Who looked it up, when, and where: on a device, or in a document. */
+    surveyed: z
+      .array(z.object({ by: shortText(20), on: isoDate, from: z.enum(['device', 'document']), document: shortText(120).optional() }))
+      .max(40)
+      .optional(),
     /** What stands in its place is the careful guess that is counted with, and said to be one. */
     notKnown: z.array(cardUnknownSchema).max(cardUnknownSchema.options.length).optional(),
   })
@@ -209,11 +250,23 @@ export function meansOf(parameter: Parameter | undefined, value: unknown): 'on' 
   return parameter?.unit === 'choice' ? (parameter.options.find((o) => o.value === value)?.means ?? null) : null;
 }
 
-/** Whether something of a card is not known. */
-export const isUnknown = (card: Pick<Card, 'notKnown'>, what: CardUnknown): boolean => card.notKnown?.includes(what) === true;
+/** Whether something of a card is not known: of a group, anything of it. */
+export const isUnknown = ({ notKnown = [] }: Pick<Card, 'notKnown'>, what: CardUnknown): boolean =>
+  notKnown.some((missing) => missing === what || groupOf(missing) === what || groupOf(what) === missing);
 
-/** Whether the range, or the step, of a number on a device is known. */
-export const isKnown = (parameter: NumberParameter, what: 'range' | 'step'): boolean => parameter.notKnown?.includes(what) !== true;
+/** The group of one that belongs to a group. */
+const groupOf = (what: CardUnknown): CardUnknown | undefined => groupNames.find((group) => (unknownGroups[group] as readonly CardUnknown[]).includes(what));
+
+/** A card's unknowns without one that was found out: of a group the rest of it remains. */
+export const foundOut = (notKnown: readonly CardUnknown[], what: CardUnknown): readonly CardUnknown[] =>
+  notKnown.flatMap((missing) => {
+    const own: readonly CardUnknown[] = missing in unknownGroups ? unknownGroups[missing as UnknownGroup] : [];
+    return missing === what ? [] : own.includes(what) ? own.filter((other) => other !== what) : [missing];
+  });
+
+/** Whether the range, one end of it, or the step of a number on a device is known. */
+export const isKnown = (parameter: NumberParameter, what: 'range' | 'least' | 'most' | 'step'): boolean =>
+  !(parameter.notKnown ?? []).some((missing) => missing === what || (missing === 'range' && what !== 'step') || (what === 'range' && missing !== 'step'));
 
 /** The card's parameter for a role, if it has one. */
 export const parameterFor = (card: Card, role: Role): Parameter | undefined => card.parameters.find((p) => p.role === role);

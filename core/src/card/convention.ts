@@ -1,5 +1,5 @@
 import { decimalsOf, formatQuantity, tidy } from '../quantity';
-import type { NumberParameter, Parameter } from './card';
+import { isKnown, type NumberParameter, type Parameter } from './card';
 import { unitInfo, type DeviceSetting } from './unit';
 
 const slopeSign = (parameter: NumberParameter): 1 | -1 => (parameter.slopeSign === 'positive' ? -1 : 1);
@@ -21,6 +21,12 @@ export const toDevice = (parameter: NumberParameter, value: number, at: DeviceSe
 export function deviceRange(parameter: NumberParameter, systemVolts: number): { min: number; max: number } {
   const factor = parameter.per12V ? systemVolts / 12 : 1;
   return { min: tidy(parameter.min * factor), max: tidy(parameter.max * factor) };
+}
+
+/** The ends of its range on this system, null where nobody knows one. */
+export function knownRange(parameter: NumberParameter, systemVolts: number): { min: number | null; max: number | null } {
+  const { min, max } = deviceRange(parameter, systemVolts);
+  return { min: isKnown(parameter, 'least') ? min : null, max: isKnown(parameter, 'most') ? max : null };
 }
 
 /** The factory value on this system, if the card knows it. */
@@ -70,6 +76,13 @@ export const deviceDecimals = (parameter: NumberParameter): number => Math.max(d
 
 /** The device's unit as it is written behind the number. */
 export const deviceUnitLabel = (parameter: NumberParameter): string => unitInfo[parameter.unit].label;
+
+/** What it takes, as far as it is known: `13.0 V to 15.0 V`, `at most 15.0 V`; empty where neither end is known. */
+export function rangeText(parameter: NumberParameter, systemVolts: number): string {
+  const { min, max } = knownRange(parameter, systemVolts);
+  if (min !== null && max !== null) return `${displayText(parameter, min)} to ${displayText(parameter, max)}`;
+  return max !== null ? `at most ${displayText(parameter, max)}` : min !== null ? `at least ${displayText(parameter, min)}` : '';
+}
 
 /** A value as the display shows it, with its unit; a choice in quotes. */
 export const displayText = (parameter: Parameter, value: number | string): string =>

@@ -1,6 +1,6 @@
 import { formatQuantity, roundToStep, tidy } from '../quantity';
-import { parameterFor, type Card, type NumberParameter } from './card';
-import { deviceDecimals, deviceRange, deviceUnitLabel, fromDevice, specialAt, specialWords, toDevice } from './convention';
+import { isKnown, parameterFor, type Card, type NumberParameter } from './card';
+import { deviceDecimals, deviceRange, deviceUnitLabel, fromDevice, rangeText, specialAt, specialWords, toDevice } from './convention';
 import { roleInfo, type Role } from './role';
 import type { DeviceSetting } from './unit';
 
@@ -40,9 +40,10 @@ export function holdValue(card: Card, role: Role, wanted: number, at: DeviceSett
   if (!special && specialAt(parameter, held)) held = tidy(held + (held - parameter.step < min - 1e-9 ? parameter.step : -parameter.step));
   if (special) steps.push(`${show(parameter, device)} means ${specialWords[special.means]} here.`);
   else if (device < min - 1e-9 || device > max + 1e-9) {
-    steps.push(`It takes ${show(parameter, min)} to ${show(parameter, max)}: the nearest is ${show(parameter, held)}.`);
+    steps.push(`It takes ${rangeText(parameter, at.systemVolts)}: the nearest is ${show(parameter, held)}.`);
     if (device < min && parameter.wraps) steps.push(`One step below ${show(parameter, min)} jumps to ${show(parameter, max)}: stop at the end and look.`);
-  } else if (Math.abs(held - device) > 1e-9) steps.push(`Its steps are ${show(parameter, parameter.step)}: held as ${show(parameter, held)}.`);
+  } else if (!isKnown(parameter, 'step')) steps.push('Its steps are not known: enter this, or the nearest below that it takes.');
+  else if (Math.abs(held - device) > 1e-9) steps.push(`Its steps are ${show(parameter, parameter.step)}: held as ${show(parameter, held)}.`);
   else steps.push(`Held as ${show(parameter, held)}.`);
   if (parameter.wraps && Math.abs(held - min) < 1e-9 && device >= min)
     steps.push(`It stands at its lower end: one step down jumps to ${show(parameter, max)}.`);

@@ -53,7 +53,18 @@ describe('a card from the plate alone', () => {
           .withContext(`${kind} ${p.role}`)
           .toEqual(['range', 'step']);
     }
-    expect(quickCard(plate()).notKnown).toEqual(['settings', 'saving', 'absorb', 'recharge', 'sensor', 'display', 'batteryLoss', 'passcode']);
+    expect(quickCard(plate()).notKnown).toEqual([
+      'settings',
+      'saving',
+      'absorb',
+      'recharge',
+      'sensor',
+      'display',
+      'sense',
+      'powerCut',
+      'batteryLoss',
+      'passcode',
+    ]);
   });
 
   it('of a solar charger whose plate does not name its input says so, and is no fault', () => {
@@ -69,7 +80,7 @@ describe('a card from the plate alone', () => {
 
   it('says what is not known, and nothing that nobody said', () => {
     const quirks = cardQuirks(quickCard(plate())).join(' ');
-    expect(quirks).toContain('How it starts, counts and ends absorb is not known.');
+    expect(quirks).toContain('how it starts, counts and ends absorb');
     expect(quirks).toContain('Not known: its ranges and steps; which settings it has; how it saves');
     for (const invented of ['first touch', 'does not survive', 'has no low-temperature cutoff', 'passcode that everybody knows'])
       expect(quirks).not.toContain(invented);

@@ -2,6 +2,7 @@ import { tidy } from '../quantity';
 import { chemistrySchema } from '../sheet';
 import { cardSchema, type Card, type CardKind, type CardUnknown } from './card';
 import { roleInfo, type Role } from './role';
+import { deviceUnitsFor, type DeviceUnit } from './unit';
 
 /** What is known of a charger before anybody has looked into its menu: its plate. */
 export interface Plate {
@@ -33,7 +34,67 @@ const usual: Readonly<Record<QuickKind, readonly Role[]>> = {
 };
 
 /** What nobody knows of such a device until it is asked or tried. */
-const unknown: readonly CardUnknown[] = ['settings', 'saving', 'absorb', 'recharge', 'sensor', 'display', 'batteryLoss', 'passcode'];
+const unknown: readonly CardUnknown[] = ['settings', 'saving', 'absorb', 'recharge', 'sensor', 'display', 'sense', 'powerCut', 'batteryLoss', 'passcode'];
+
+interface WideRange {
+  readonly min: number;
+  readonly max: number;
+  readonly step: number;
+}
+
+/**
+ * What stands in the place of a range that nobody knows: wider than any device’s and finer than its steps, so that it never moves a value.
+ *
+ * @param plate rated output, A; system voltages; most input volts where they are known
+ */
+export function wideRange(
+  role: Role,
+  unit: DeviceUnit,
+  plate: { readonly outputA: number; readonly systemVolts: readonly number[]; readonly inputVolts?: number | undefined },
+): WideRange {
+  const most = Math.max(...plate.systemVolts);
+  switch (unit) {
+    case 'V':
+      return { min: 1, max: role.startsWith('input') ? Math.max(60, plate.inputVolts ?? 0) : tidy(most * 1.8), step: 0.01 };
+    case 'V/12V':
+      return { min: 1, max: 21.6, step: 0.01 };
+    case 'V/cell':
+      return { min: 0.1, max: 5, step: 0.001 };
+    case 'V below float':
+      return { min: 0, max: tidy(most * 0.4), step: 0.01 };
+    case 'mV/°C/cell':
+      return { min: -10, max: 0, step: 0.1 };
+    case 'mV/°C/12V':
+      return { min: -60, max: 0, step: 0.1 };
+    case 'mV/°C':
+      return { min: -5 * most, max: 0, step: 0.1 };
+    case 'min':
+      return { min: 0, max: 1440, step: 1 };
+    case 's':
+      return { min: 0, max: 86_400, step: 1 };
+    case 'h':
+      return { min: 0, max: 72, step: 0.1 };
+    case 'd':
+      return { min: 0, max: 400, step: 1 };
+    case 'A':
+      return { min: 0, max: plate.outputA > 0 ? plate.outputA : 1000, step: 0.1 };
+    case '% of rating':
+    case '%':
+      return { min: 0, max: 100, step: 0.1 };
+    case '°C':
+      return role === 'machineTempLimit' ? { min: 40, max: 250, step: 1 } : { min: -60, max: 120, step: 0.1 };
+    case '°F':
+      return role === 'machineTempLimit' ? { min: 104, max: 482, step: 1 } : { min: -76, max: 248, step: 0.1 };
+    case '°C difference':
+      return { min: 0, max: 60, step: 0.1 };
+    case '°F difference':
+      return { min: 0, max: 108, step: 0.1 };
+    case 'Ah':
+      return { min: 1, max: 20_000, step: 1 };
+    case 'ratio':
+      return { min: 0.5, max: 10, step: 0.01 };
+  }
+}
 
 /**
  * A card from the plate alone: a device of its kind with the settings that such a device usually has. Every range, step and habit is marked as not known;
@@ -42,21 +103,11 @@ const unknown: readonly CardUnknown[] = ['settings', 'saving', 'absorb', 'rechar
  * @throws when the plate itself makes no card, such as one without a system voltage
  */
 export function quickCard({ id, maker, model, kind, outputA, systemVolts, inputVoltsMax }: Plate): Card {
-  const most = Math.max(...systemVolts);
-  const volts = { unit: 'V', min: 1, max: tidy(most * 1.8), step: 0.01 } as const;
-  const range = (role: Role): { readonly unit: string; readonly min: number; readonly max: number; readonly step: number } => {
-    switch (roleInfo[role].unit) {
-      case 'V':
-        return role === 'inputStartVoltage' || role === 'inputStopVoltage' ? { ...volts, max: Math.max(60, inputVoltsMax ?? 0) } : volts;
-      case 's':
-        return { unit: 'min', min: 0, max: 1440, step: 1 };
-      case 'A':
-        return { unit: 'A', min: 0, max: outputA, step: 0.1 };
-      case '°C':
-        return { unit: '°C', min: 40, max: 250, step: 1 };
-      default:
-        return { unit: 'mV/°C/cell', min: -10, max: 0, step: 0.1 };
-    }
+  const range = (role: Role): WideRange & { readonly unit: DeviceUnit } => {
+    const { unit: core } = roleInfo[role];
+    // Minutes, as most menus count them.
+    const unit = core === 's' ? 'min' : core === 'choice' ? 'ratio' : (deviceUnitsFor(core)[0] ?? 'ratio');
+    return { unit, ...wideRange(role, unit, { outputA, systemVolts, inputVolts: inputVoltsMax }) };
   };
   const solar = kind === 'solarMppt' || kind === 'solarPwm';
   return cardSchema.parse({

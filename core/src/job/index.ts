@@ -15,6 +15,7 @@ export * from './programming';
 export * from './read';
 export * from './sister';
 export * from './standing';
+export * from './surveyed';
 export * from './testing';
 export * from './visit';
 export * from './visits';

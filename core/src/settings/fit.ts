@@ -6,6 +6,8 @@ import {
   hasTrait,
   isKnown,
   isVoltage,
+  knownRange,
+  rangeText,
   roleInfo,
   shownIn,
   specialAt,
@@ -205,15 +207,15 @@ export function fitNumber(context: RoleContext, parameter: NumberParameter, want
   const converted = correction !== 0 || parameter.unit !== core;
   if (converted) steps.push({ kind: 'subtotal', words: 'Wanted on the display', value: onDisplay, unit: label, digits: Math.min(3, digits + 1) });
   const moved = tidy(chosen.device - onDisplay);
-  const { min, max } = deviceRange(parameter, systemVolts);
-  const clipped = onDisplay > max + 1e-9 || onDisplay < min - 1e-9;
+  const { min, max } = knownRange(parameter, systemVolts);
+  const clipped = (max !== null && onDisplay > max + 1e-9) || (min !== null && onDisplay < min - 1e-9);
   const blind = !isKnown(parameter, 'step');
   steps.push({
     kind: 'change',
-    words: blind
-      ? `Its steps are not known: enter this, or the nearest ${wanted.prefer === 'up' ? 'above' : 'below'} that it takes, and note it`
-      : clipped
-        ? `The charger only takes ${formatQuantity(min, label, digits)} to ${formatQuantity(max, label, digits)}`
+    words: clipped
+      ? `The charger only takes ${rangeText(parameter, systemVolts)}`
+      : blind
+        ? `Its steps are not known: enter this, or the nearest ${wanted.prefer === 'up' ? 'above' : 'below'} that it takes, and note it`
         : `Device step ${formatQuantity(parameter.step, label, digits)}, ${Math.abs(moved) < 1e-6 ? 'already on it' : moved > 0 && wanted.prefer !== 'up' ? 'to the next inside the band' : roundingWords[wanted.prefer]}`,
     value: moved,
     unit: label,

@@ -1,3 +1,4 @@
 export { english } from './en';
 export * from './language';
 export { sayFor, type Say } from './say';
+export type * from './survey';

@@ -1,6 +1,7 @@
-import { deviceRange, isKnown, parameterFor } from '../../card';
+import { deviceRange, isKnown, knownRange, parameterFor } from '../../card';
 import { cardOf, devicesOf, trueOf } from '../../settings';
 import { readingOf, settingRule } from '../rule';
+import type { DeviceReading } from '../finding';
 
 /** Settings whose being outside the sheet is a finding of its own, however it came about. */
 const toldElsewhere: readonly string[] = ['absorbVoltage', 'floatVoltage'];
@@ -13,14 +14,18 @@ export const rangeCannotReach = settingRule((s, plan) => {
   const device = devicesOf(plan.input).find((c) => c.id === s.charger);
   const card = device && cardOf(plan.input, device);
   const parameter = card && parameterFor(card, s.role);
-  if (!parameter || parameter.unit === 'choice' || !isKnown(parameter, 'range')) return null;
-  const range = deviceRange(parameter, plan.facts.systemVolts ?? plan.facts.nominalVolts);
+  if (!parameter || parameter.unit === 'choice') return null;
+  const systemVolts = plan.facts.systemVolts ?? plan.facts.nominalVolts;
+  const range = deviceRange(parameter, systemVolts);
   // What the ends make at the battery: a display may count in another unit, or downwards.
   const ends = [range.min, range.max].flatMap((value) => trueOf(plan, s.charger, s.role, value) ?? []);
   const inRange = s.exact >= Math.min(...ends) - 1e-9 && s.exact <= Math.max(...ends) + 1e-9;
-  if (inRange && toldElsewhere.includes(s.role)) return null;
+  if (inRange && (toldElsewhere.includes(s.role) || !isKnown(parameter, 'step'))) return null;
+  const known = knownRange(parameter, systemVolts);
+  if (!inRange && known.min === null && known.max === null) return null;
+  const reading = (end: number | null): DeviceReading | null => (end === null ? null : readingOf(s, end));
   return {
     severity: 'attention',
-    facts: { role: s.role, inRange, from: readingOf(s, range.min), to: readingOf(s, range.max), wanted: s.exact, nearest: s.trueValue },
+    facts: { role: s.role, inRange, from: reading(known.min), to: reading(known.max), wanted: s.exact, nearest: s.trueValue },
   };
 });

@@ -7,6 +7,7 @@ import { currentFindings } from './findings/current';
 import { deviceFindings } from './findings/devices';
 import { loadFindings } from './findings/loads';
 import { shortFindings } from './findings/short';
+import { survey } from './survey';
 import { voltageFindings } from './findings/voltages';
 import { wiringFindings } from './findings/wiring';
 
@@ -26,4 +27,5 @@ export const english: Language = {
   remedies,
   alsoOn: (sentence, devices) => `${sentence} The same on ${listed(devices)}.`,
   changed,
+  survey,
 };

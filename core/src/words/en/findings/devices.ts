@@ -132,7 +132,7 @@ export const deviceFindings = {
     return {
       text: inRange
         ? `${its} has no step for ${name} at ${say.ofRole(role, wanted, more)}, which the sheet requires. The nearest is ${say.ofRole(role, nearest, more)}.`
-        : `${its} takes ${say.reading(from)} to ${say.reading(to)} for ${name}. The sheet requires ${say.ofRole(role, wanted, more)}.`,
+        : `${its} takes ${from && to ? `${say.reading(from)} to ${say.reading(to)}` : from ? `at least ${say.reading(from)}` : to ? `at most ${say.reading(to)}` : ''} for ${name}. The sheet requires ${say.ofRole(role, wanted, more)}.`,
       hurts: `The nearest it can hold is ${say.ofRole(role, nearest, more)}: it cannot meet the sheet here.${role === 'loadDisconnect' ? ' Loads go on draining the bank: fit a separate disconnect, or take loads off in winter.' : ''}`,
     };
   },

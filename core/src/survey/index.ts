@@ -1,0 +1,6 @@
+export * from './asks';
+export * from './guess';
+export * from './habits';
+export * from './reading';
+export * from './result';
+export * from './survey';
