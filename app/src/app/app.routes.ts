@@ -4,6 +4,7 @@ import { mayLeave } from './shell/leaving';
 export const routes: Routes = [
   { path: '', pathMatch: 'full', title: 'Jobs', loadComponent: () => import('./jobs/jobs-page').then((m) => m.JobsPage) },
   { path: 'library', title: 'Library', loadComponent: () => import('./library/library-page').then((m) => m.LibraryPage) },
+  { path: 'survey/:id', title: 'Survey', loadComponent: () => import('./survey/survey-page').then((m) => m.SurveyPage) },
   { path: 'label', title: 'Label', loadComponent: () => import('./label/label-page').then((m) => m.LabelPage) },
   { path: 'pair', title: 'Pair', loadComponent: () => import('./pair/pair-page').then((m) => m.PairPage) },
   { path: 'simulation', title: 'Simulated devices', loadComponent: () => import('./simulation/simulation-page').then((m) => m.SimulationPage) },

@@ -4,6 +4,7 @@ import { cardSchema } from '../card';
 import { mappingSchema } from '../proof';
 import { bad, good, strangeIn, type Result } from '../quantity';
 import { identifier, sheetSchema, shortText } from '../sheet';
+import { surveySchema } from '../survey';
 import { openArchive, writeArchive } from './archive';
 import { isZip, readBundle, type Bundle } from './bundle';
 import type { Job } from './job';
@@ -19,9 +20,11 @@ export const backupSchema = z.object({
   sheets: z.array(sheetSchema).max(500),
   cards: z.array(cardSchema).max(500),
   mappings: z.array(z.object({ fingerprint: z.string().min(1).max(4000), mapping: mappingSchema })).max(500),
+  /** Surveys of chargers that are not finished. */
+  surveys: z.array(surveySchema).max(200).optional(),
   /** What stood on the device and could not be read there: carried as it is, one member `raw/N.json` each, in this order. */
   raw: z
-    .array(z.object({ table: z.enum(['jobs', 'sheets', 'cards', 'mappings']), key: z.string().max(200), name: z.string().max(200) }))
+    .array(z.object({ table: z.enum(['jobs', 'sheets', 'cards', 'mappings', 'surveys']), key: z.string().max(200), name: z.string().max(200) }))
     .max(2000)
     .optional(),
 });

@@ -2,12 +2,12 @@ import { quickCard } from '../card';
 import { startSurvey, type Survey } from '../survey';
 import { manuals, surveyedFrom } from '../testing/manuals';
 import { plan, teasel } from '../testing/fixtures';
-import { english } from '../words';
+import { surveyEnglish } from '../words';
 import { editPlan } from '../edits';
 import type { Job } from './job';
 import { surveyedCard, withSurvey } from './surveyed';
 
-const texts = english.survey;
+const texts = surveyEnglish;
 /** The launch with two chargers of one card of its own, and an override on each of two settings. */
 function launch(): Job {
   const job = teasel();

@@ -1,4 +1,5 @@
-import { foundOut, isSource, type Card, type CardUnknown } from '../card';
+import { foundOut, isSource, isUnknown, type Card, type CardUnknown } from '../card';
+import { isRecord } from '../quantity';
 import type { Survey } from './survey';
 
 type Patch = Partial<Card>;
@@ -152,6 +153,22 @@ export const habitsFor = (card: Card): readonly HabitId[] => ids.filter((id) => 
 
 /** Answers of a question, in order. */
 export const answersOf = (id: HabitId): readonly string[] => Object.keys(habits[id].answers);
+
+/** The answers that a card already has: those that would change nothing of it, and whose part of it is known. */
+export function habitsOf(card: Card, survey: Survey): Survey['habits'] {
+  const text = (value: Card): string => JSON.stringify(value, (_, part: unknown) => (isRecord(part) ? Object.fromEntries(Object.entries(part).sort()) : part));
+  return Object.fromEntries(
+    habitsFor(card).flatMap((id) => {
+      // Whether it can be set on a bench is no unknown of a card: it says so or is silent.
+      if (id === 'bench' && card.programming.bench === undefined) return [];
+      const answer = answersOf(id).find((a) => {
+        const effect = habits[id].answers[a]?.(card, survey) ?? null;
+        return effect !== null && effect.finds.every((what) => !isUnknown(card, what)) && text({ ...card, ...effect.patch }) === text(card);
+      });
+      return answer === undefined ? [] : [[id, answer]];
+    }),
+  );
+}
 
 /** What the answers make of a card. An answer that lacks its number, and one that is none, change nothing. */
 export function withHabits(card: Card, survey: Survey): Card {

@@ -1,7 +1,7 @@
 import { cardQuirks, cardSchema, isUnknown, parameterFor, quickCard, type NumberParameter, type Role } from '../card';
 import { seeded } from '../testing/fixtures';
 import { manuals, surveyedFrom } from '../testing/manuals';
-import { english } from '../words';
+import { surveyEnglish } from '../words';
 import {
   answersOf,
   asksOf,
@@ -23,7 +23,7 @@ import {
   type SurveyItem,
 } from './index';
 
-const texts = english.survey;
+const texts = surveyEnglish;
 const quick = (plate: Partial<Parameters<typeof quickCard>[0]> = {}) =>
   quickCard({ id: 'mine', maker: 'Ostmark', model: 'Q40', kind: 'solarMppt', outputA: 40, systemVolts: [12, 24], inputVoltsMax: 100, ...plate });
 const empty = (plate: Partial<Parameters<typeof quickCard>[0]> = {}): Survey => startSurvey(quick(plate), '2026-06-09');
@@ -365,6 +365,7 @@ describe('the list of a survey', () => {
     const again = startSurvey(card, '2026-06-10');
     expect(again.items.map((i) => [i.label, i.role])).toEqual(manuals['fennick']!.lines.map((l) => [l.label, l.is]));
     expect([again.way, again.raise, again.walked]).toEqual(['numbers', '+', true]);
+    expect(again.habits).toEqual(manuals['fennick']!.habits);
     expect(cardOfSurvey(again, texts)).toEqual(card);
   });
 });

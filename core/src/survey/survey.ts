@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { cardSchema, deviceUnits, roleSchema, settingWays, type Card } from '../card';
 import { between, identifier, shortText } from '../sheet';
+import { habitsOf } from './habits';
 
 /** Most settings a device may list. */
 export const mostItems = 300;
@@ -91,7 +92,7 @@ export type Survey = z.infer<typeof surveySchema>;
  */
 export function startSurvey(card: Card, date: string, own: Pick<Survey, 'on'> = {}): Survey {
   const met = card.parameters.filter((p) => p.unit === 'choice' || (p.notKnown ?? []).length === 0 || card.notKnown?.includes('settings') !== true);
-  return surveySchema.parse({
+  const survey = surveySchema.parse({
     format: 'calm-keel/survey',
     version: 1,
     id: card.id,
@@ -102,6 +103,9 @@ export function startSurvey(card: Card, date: string, own: Pick<Survey, 'on'> = 
     raise: card.entry?.raise,
     lower: card.entry?.lower,
     keep: card.entry?.keep,
+    timeoutS: card.commit.timeoutSeconds,
+    ...(card.absorb.start.kind === 'held' ? { holdS: card.absorb.start.seconds } : {}),
+    forgets: met.flatMap((p, i) => (card.forgets.includes(p.role) ? [`i${i + 1}`] : [])),
     walked: met.length > 0 && card.notKnown?.includes('settings') !== true,
     items: [
       ...met.map((p, i) => ({
@@ -130,6 +134,7 @@ export function startSurvey(card: Card, date: string, own: Pick<Survey, 'on'> = 
       })),
     ],
   });
+  return { ...survey, habits: habitsOf(card, survey) };
 }
 
 const missing = (notKnown: readonly string[] | undefined, what: 'least' | 'most' | 'step'): boolean =>

@@ -1,6 +1,6 @@
 import { quickCard, type Plate, type Role, type SettingWay } from '../card';
 import { meaningsOf, startSurvey, surveySchema, type Survey } from '../survey';
-import { english } from '../words';
+import { surveyEnglish } from '../words';
 
 /** A line of a made-up manual: what the display shows, and what is found when it is tried. */
 interface Line {
@@ -204,7 +204,7 @@ export function surveyedFrom(manual: Manual, id = 'mine'): Survey {
           ? undefined
           : meaningsOf(
               { label, shown: shows },
-              { kind: manual.plate.kind, systemVolts: manual.plate.systemVolts, taken: [], terms: english.survey.roleTerms },
+              { kind: manual.plate.kind, systemVolts: manual.plate.systemVolts, taken: [], terms: surveyEnglish.roleTerms },
             ).find((g) => g.role === is);
       return { id: ids.get(label), label, shown: shows, role: is, unit: options ? 'choice' : meant?.unit, options: options ?? [], ...ends, looked: true };
     }),

@@ -1,6 +1,5 @@
 import type { ChangedSetting, Facts, Finding, FindingCode, FindingFacts, RemedyCode, RemedyFacts } from '../findings';
 import type { Say } from './say';
-import type { SurveyWords } from './survey';
 
 /** What a finding says: one plain sentence with its numbers, and one on what it can hurt. */
 export interface Said {
@@ -24,7 +23,6 @@ export interface Language {
   readonly alsoOn: (sentence: string, devices: readonly string[]) => string;
   /** A value that choosing a school changes. */
   readonly changed: (change: ChangedSetting, say: Say) => string;
-  readonly survey: SurveyWords;
 }
 
 /** A remedy with what its button says. */

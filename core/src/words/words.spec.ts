@@ -37,8 +37,6 @@ describe('no sentence is made outside the words folder', () => {
       remedies: Object.fromEntries(Object.keys(english.remedies).map((code) => [code, () => mark(code)])) as unknown as Language['remedies'],
       alsoOn: () => mark('alsoOn'),
       changed: () => mark('changed'),
-      // Its words are not made from findings.
-      survey: english.survey,
     };
     let buttons = 0;
     for (const [name, job, on] of jobs)

@@ -1,6 +1,6 @@
 import { Dexie, type EntityTable, type Table } from 'dexie';
 import { isLostPart, lostPart } from './lost-part';
-import type { Card, Job, KeptVerdicts, Log, LogReport, Mapping, Sheet } from '@calm-keel/core';
+import type { Card, Job, KeptVerdicts, Log, LogReport, Mapping, Sheet, Survey } from '@calm-keel/core';
 
 /** A job as it is stored: the document, and where its history stands. */
 export interface JobRow {
@@ -57,6 +57,15 @@ export interface MappingRow {
   readonly at: number;
 }
 
+/** A survey of a charger that is not finished, with what undo goes back to, the newest last. */
+export interface SurveyRow {
+  readonly id: string;
+  readonly doc: Survey;
+  readonly past: readonly { readonly label: string; readonly doc: Survey; readonly mergeKey: string; readonly at: number }[];
+  /** Milliseconds since 1970, to be shown. */
+  readonly at: number;
+}
+
 /** A copy of a job that was handed out or brought in: what two copies are merged by. */
 export interface CopyRow {
   readonly id: string;
@@ -69,7 +78,7 @@ export interface CopyRow {
 
 /** A row that cannot be read as what it should be. */
 export interface DamagedRow {
-  readonly table: 'jobs' | 'history' | 'logs' | 'verdicts' | 'files' | 'copies' | 'sheets' | 'cards' | 'mappings';
+  readonly table: 'jobs' | 'history' | 'logs' | 'verdicts' | 'files' | 'copies' | 'sheets' | 'cards' | 'mappings' | 'surveys';
   readonly key: unknown;
   /** How it may be called in a sentence. */
   readonly name: string;
@@ -92,7 +101,7 @@ export interface MetaRow {
 }
 
 /** The version of the database that this program writes. */
-const newest = 6;
+const newest = 7;
 
 /**
  * The database of this browser, up to a version: one that a newer program has written is refused before anything in it is touched. Asked for a version that is
@@ -120,6 +129,7 @@ export class Database extends Dexie {
   declare readonly sheets: EntityTable<Sheet, 'id'>;
   declare readonly cards: EntityTable<Card, 'id'>;
   declare readonly mappings: EntityTable<MappingRow, 'fingerprint'>;
+  declare readonly surveys: EntityTable<SurveyRow, 'id'>;
   declare readonly copies: EntityTable<CopyRow, 'id'>;
   declare readonly meta: EntityTable<MetaRow, 'key'>;
   declare readonly aside: EntityTable<AsideRow, 'id'>;
@@ -132,7 +142,7 @@ export class Database extends Dexie {
     this.version(4).stores({ mappings: 'fingerprint' });
     this.version(5).stores({ copies: 'id, jobId', meta: 'key' });
     // Order by a count of the database's own; until then the clock decided, so the old order is the clock's.
-    this.version(newest)
+    this.version(6)
       .stores({ aside: '++id' })
       .upgrade(async (old) => {
         const keys = (await old.table('jobs').toCollection().primaryKeys()) as string[];
@@ -143,6 +153,7 @@ export class Database extends Dexie {
         for (const [i, { key }] of touched.entries()) await old.table('jobs').update(key, { rev: i + 1 });
         await old.table('meta').put({ key: 'count', value: touched.length });
       });
+    this.version(newest).stores({ surveys: 'id' });
   }
 }
 

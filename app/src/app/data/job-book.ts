@@ -1,7 +1,7 @@
 import { inject, Injectable, InjectionToken } from '@angular/core';
 import { liveQuery } from 'dexie';
 import { from, map, shareReplay, type Observable } from 'rxjs';
-import { jobSchema, mappingSchema, newJob, type BackupHead, type Job, type Mapping } from '@calm-keel/core';
+import { jobSchema, mappingSchema, newJob, surveySchema, type BackupHead, type Job, type Mapping } from '@calm-keel/core';
 import { freeId } from './free-id';
 import {
   Database,
@@ -48,6 +48,9 @@ export class UnreadableStep extends Error {
     super(`The step “${label}” in the history of this job is damaged, so it cannot be gone back to. The job stays as it is.`);
   }
 }
+
+/** What a device has of its own beside jobs. */
+type Own = Pick<BackupHead, 'sheets' | 'cards' | 'mappings' | 'surveys'>;
 
 /**
  * All jobs of this device: listing, adding, deleting and the history of each. Every write is one transaction and gets the next number of a count that the
@@ -352,16 +355,24 @@ export class JobBook {
     return keys.flat().map(([, id]) => id);
   }
 
-  /** What this device has of its own beside jobs: sheets, cards, how files are read; and what stands there and cannot be read. */
-  async own(): Promise<Pick<BackupHead, 'sheets' | 'cards' | 'mappings'> & { readonly damaged: readonly DamagedRow[] }> {
-    const [sheets, cards, mappings] = await Promise.all([this.db.sheets.toArray(), this.db.cards.toArray(), this.db.mappings.toArray()]);
+  /** What this device has of its own beside jobs: sheets, cards, how files are read, surveys; and what stands there and cannot be read. */
+  async own(): Promise<Own & { readonly damaged: readonly DamagedRow[] }> {
+    const [sheets, cards, mappings, surveys] = await Promise.all([
+      this.db.sheets.toArray(),
+      this.db.cards.toArray(),
+      this.db.mappings.toArray(),
+      this.db.surveys.toArray(),
+    ]);
+    const goodSurveys = surveys.filter(({ doc }) => surveySchema.safeParse(doc).success);
     const sound = mappings.flatMap(({ fingerprint, mapping }) => (mappingSchema.safeParse(mapping).success ? [{ fingerprint, mapping }] : []));
     const [goodSheets, goodCards] = [soundSheets(sheets), soundCards(cards)];
     return {
       sheets: [...goodSheets],
       cards: [...goodCards],
       mappings: sound,
+      ...(goodSurveys.length > 0 ? { surveys: goodSurveys.map(({ doc }) => doc) } : {}),
       damaged: [
+        ...surveys.filter((s) => !goodSurveys.includes(s)).map((s) => damagedRow('surveys', s.id, s)),
         ...sheets.filter((s) => !goodSheets.includes(s)).map((s) => damagedRow('sheets', s.id, s)),
         ...cards.filter((c) => !goodCards.includes(c)).map((c) => damagedRow('cards', c.id, c)),
         ...mappings.filter((m) => !sound.some((s) => s.fingerprint === m.fingerprint)).map((m) => damagedRow('mappings', m.fingerprint, m)),
@@ -369,8 +380,9 @@ export class JobBook {
     };
   }
   /** Takes what a backup has of that; what is here under the same name stays. */
-  async putOwn({ sheets, cards, mappings }: Pick<BackupHead, 'sheets' | 'cards' | 'mappings'>): Promise<void> {
-    await this.db.transaction('rw', this.db.sheets, this.db.cards, this.db.mappings, async () => {
+  async putOwn({ sheets, cards, mappings, surveys = [] }: Own): Promise<void> {
+    await this.db.transaction('rw', this.db.sheets, this.db.cards, this.db.mappings, this.db.surveys, async () => {
+      for (const doc of surveys) if (!(await this.db.surveys.get(doc.id))) await this.db.surveys.put({ id: doc.id, doc, past: [], at: Date.now() });
       for (const sheet of sheets) if (!(await this.db.sheets.get(sheet.id))) await this.db.sheets.put(sheet);
       for (const card of cards) if (!(await this.db.cards.get(card.id))) await this.db.cards.put(card);
       for (const { fingerprint, mapping } of mappings)

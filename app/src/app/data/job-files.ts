@@ -193,7 +193,7 @@ export class JobFiles {
       jobs.push({ id: row.id, name: job.value.name, updatedAt: row.updatedAt, ...(row.archivedAt === undefined ? {} : { archivedAt: row.archivedAt }) });
     }
     const raw = damaged.filter((row) => row.raw !== undefined);
-    const { sheets, cards, mappings } = own;
+    const { sheets, cards, mappings, surveys } = own;
     const head: BackupHead = {
       format: 'calm-keel/backup',
       version: 1,
@@ -202,6 +202,7 @@ export class JobFiles {
       sheets,
       cards,
       mappings,
+      ...(surveys ? { surveys } : {}),
       ...(raw.length > 0
         ? { raw: raw.map(({ table, key, name }) => ({ table: table as RawTable, key: String(key).slice(0, 200), name: name.slice(0, 200) })) }
         : {}),

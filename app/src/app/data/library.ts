@@ -3,7 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { liveQuery } from 'dexie';
 import { catchError, from, of } from 'rxjs';
 import * as z from 'zod';
-import { cardKindWords, cardSchema, sheetSchema, type Card, type Sheet } from '@calm-keel/core';
+import { cardKindWords, cardSchema, sheetSchema, surveySchema, type Card, type Sheet } from '@calm-keel/core';
 import { DATABASE } from './job-book';
 import { soundCards, soundSheets } from './rows';
 
@@ -34,6 +34,11 @@ export class Library {
     loader: async () => (await fetchAll('sheets')).map((c) => sheetSchema.parse(c)).sort(byName),
   });
   readonly ownCards = toSignal(from(liveQuery(async () => soundCards(await this.db.cards.toArray()))).pipe(catchError(() => of([]))), { initialValue: [] });
+  /** Surveys that are not finished. */
+  readonly surveys = toSignal(
+    from(liveQuery(async () => (await this.db.surveys.toArray()).filter(({ doc }) => surveySchema.safeParse(doc).success))).pipe(catchError(() => of([]))),
+    { initialValue: [] },
+  );
   readonly ownSheets = toSignal(from(liveQuery(async () => soundSheets(await this.db.sheets.toArray()))).pipe(catchError(() => of([]))), { initialValue: [] });
 
   /** Own items first; an own one with a shipped id stands in its place. */

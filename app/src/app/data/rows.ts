@@ -45,6 +45,7 @@ export const tableWords: Readonly<Record<DamagedRow['table'], string>> = {
   sheets: 'Own sheet',
   cards: 'Own card',
   mappings: 'Way of reading a log',
+  surveys: 'Survey of a charger',
 };
 
 /** A row that is not what its table is for. */

@@ -84,8 +84,8 @@ export class RestorePanel {
 
   /** This device's own sheets, cards and readings of files that come with it. */
   protected readonly extras = computed(() => {
-    const { sheets, cards, mappings, raw } = this.backup().head;
-    return sheets.length + cards.length + mappings.length + (raw?.length ?? 0);
+    const { sheets, cards, mappings, surveys, raw } = this.backup().head;
+    return sheets.length + cards.length + mappings.length + (surveys?.length ?? 0) + (raw?.length ?? 0);
   });
   protected readonly wanted = computed(() => this.backup().lines.filter((l) => l.state !== 'same' && this.choices()[l.id] !== 'skip').length);
   protected readonly label = computed(() =>

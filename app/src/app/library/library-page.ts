@@ -1,5 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild, type ElementRef } from '@angular/core';
-import { RouterLink } from '@angular/router';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal, viewChild, type ElementRef } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
 import {
   cardKindWords,
   capacityText,
@@ -20,6 +20,7 @@ import { freeId } from '../data/free-id';
 import { download } from '../data/job-files';
 import { storageProblem } from '../data/database';
 import { Library } from '../data/library';
+import { SurveyStore } from '../data/survey-store';
 import { ViewSize } from '../data/view-size';
 import { Glyph } from '../ui/glyph';
 import { ScaleSwitch } from '../ui/scale-switch';
@@ -43,11 +44,15 @@ const mostBytes = 2_000_000;
 })
 export class LibraryPage {
   protected readonly library = inject(Library);
+  private readonly work = inject(SurveyStore);
+  private readonly router = inject(Router);
+  /** A card to show: set on the way back from its survey. */
+  readonly cardId = input<string | undefined>(undefined, { alias: 'card' });
   protected readonly paper = paperOf;
   protected readonly capacity = capacityText;
   private readonly size = inject(ViewSize);
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
-  protected readonly chosen = signal<Chosen>({ kind: 'card', id: 'varrow-s45' });
+  protected readonly chosen = linkedSignal<Chosen>(() => ({ kind: 'card', id: this.cardId() ?? 'varrow-s45' }));
   protected readonly problems = signal<readonly Problem[]>([]);
   protected readonly said = signal('');
   /** An own item just taken away, to be put back. */
@@ -85,6 +90,19 @@ export class LibraryPage {
     const card = this.card();
     return card ? cardQuirks(card) : [];
   });
+
+  /** Surveys that were begun and not finished. */
+  protected readonly surveys = computed(() =>
+    this.library.surveys().map(({ doc }) => ({
+      id: doc.id,
+      name: `${doc.card.maker} ${doc.card.model}`.trim(),
+      about: `${doc.items.length} ${doc.items.length === 1 ? 'setting' : 'settings'}, begun ${doc.startedOn}`,
+    })),
+  );
+
+  protected async survey(card: Card): Promise<void> {
+    await this.router.navigate(['/survey', await this.work.begin(card)]);
+  }
 
   protected choose(kind: Chosen['kind'], id: string): void {
     this.chosen.set({ kind, id });

@@ -1,3 +1,4 @@
+import { Router } from '@angular/router';
 import { NgTemplateOutlet } from '@angular/common';
 import {
   ChangeDetectionStrategy,
@@ -30,7 +31,9 @@ import {
   type Role,
   type SheetStep,
 } from '@calm-keel/core';
+import { JobStore } from '../data/job-store';
 import { RunWork } from '../data/run-work';
+import { SurveyStore } from '../data/survey-store';
 import { Glyph } from '../ui/glyph';
 import { NumberField } from '../ui/number-field';
 import { KeyPath } from './key-path';
@@ -63,6 +66,18 @@ const plainAnswers: Readonly<Partial<Record<SheetStep['kind'], string>>> = {
 })
 export class RunStep {
   private readonly work = inject(RunWork);
+  private readonly store = inject(JobStore);
+  private readonly surveys = inject(SurveyStore);
+  private readonly router = inject(Router);
+
+  /** Its menu is another one than the card says: it is surveyed, and the run sheet goes on with what was found. */
+  protected async survey(): Promise<void> {
+    const [card, device, job] = [this.card(), this.device(), this.store.job()];
+    if (!card || !device || !job) return;
+    await this.store.flush();
+    await this.router.navigate(['/survey', await this.surveys.begin(card, { job: job.id, device: device.id })], { queryParams: { from: 'program' } });
+  }
+
   readonly plan = input.required<Plan>();
   readonly step = input.required<SheetStep>();
   readonly number = input.required<number>();

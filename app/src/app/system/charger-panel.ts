@@ -1,3 +1,4 @@
+import { Router } from '@angular/router';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
   ampacity,
@@ -12,12 +13,15 @@ import {
   nearestAwg,
   withFound,
   onCharger,
+  unknownsOf,
   withoutDevice,
+  type Card,
   type Charger,
   type Role,
 } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
+import { SurveyStore } from '../data/survey-store';
 import { Units } from '../data/units';
 import { draftFor } from '../ui/draft';
 import { NumberField } from '../ui/number-field';
@@ -39,6 +43,20 @@ export class ChargerPanel {
   readonly charger = input.required<Charger>();
   protected readonly kindWords = cardKindWords;
   protected readonly quirks = cardQuirks;
+
+  private readonly surveys = inject(SurveyStore);
+  private readonly router = inject(Router);
+
+  /** How much nobody knows of its card. */
+  protected readonly open = (card: Card): number => unknownsOf(card).length;
+
+  /** Begins a survey of it, or goes on with the one that was begun. */
+  protected async survey(): Promise<void> {
+    const [card, job] = [this.card(), this.store.job()];
+    if (!card || !job) return;
+    await this.store.flush();
+    await this.router.navigate(['/survey', await this.surveys.begin(card, { job: job.id, device: this.charger().id })]);
+  }
 
   protected readonly card = computed(() => {
     const plan = this.store.plan();

@@ -7,7 +7,6 @@ import { currentFindings } from './findings/current';
 import { deviceFindings } from './findings/devices';
 import { loadFindings } from './findings/loads';
 import { shortFindings } from './findings/short';
-import { survey } from './survey';
 import { voltageFindings } from './findings/voltages';
 import { wiringFindings } from './findings/wiring';
 
@@ -27,5 +26,7 @@ export const english: Language = {
   remedies,
   alsoOn: (sentence, devices) => `${sentence} The same on ${listed(devices)}.`,
   changed,
-  survey,
 };
+
+/** What the survey of a device says in English; apart from the rest, because only its page loads it. */
+export { surveyEnglish } from './survey';

@@ -6,7 +6,7 @@ import { choiceTerms, roleTerms } from './roleTerms';
 const number = (value: number): string => formatNumber(value, value % 1 === 0 ? 0 : Math.min(3, (String(value).split('.')[1] ?? '').length));
 
 /** The survey of a charger, in English. */
-export const survey: SurveyWords = {
+export const surveyEnglish: SurveyWords = {
   roleTerms,
   choiceTerms,
   parts: { plate: 'Plate', way: 'How it is set', walk: 'Its settings', habits: 'What it does by itself', changes: 'What moves with what', result: 'Result' },

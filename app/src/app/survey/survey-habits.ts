@@ -1,0 +1,155 @@
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, output } from '@angular/core';
+import { answersOf, surveyEnglish, habitsFor, type HabitId, type Survey } from '@calm-keel/core';
+import { SurveyStore } from '../data/survey-store';
+import { NumberField } from '../ui/number-field';
+
+/** What a charger does by itself, one question at a time, each with how to find out. */
+@Component({
+  selector: 'ck-survey-habits',
+  imports: [NumberField],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (question(); as q) {
+      <p class="why n">{{ at() + 1 }} of {{ asked().length }}</p>
+      <h1 tabindex="-1" data-first>{{ q.question }}</h1>
+      <p class="how">{{ q.how }}</p>
+      <div class="big" role="group" [attr.aria-label]="q.question">
+        @for (answer of answers(); track answer.id) {
+          <button type="button" [attr.aria-pressed]="given() === answer.id" (click)="give(answer.id)">{{ answer.words }}</button>
+        }
+      </div>
+      @switch (id() + ' ' + (given() ?? '')) {
+        @case ('timeout goes') {
+          <div class="fields">
+            <ck-number-field
+              label="Thrown away after"
+              unit="s"
+              [optional]="true"
+              [value]="store.survey()?.timeoutS"
+              [min]="1"
+              [max]="3600"
+              (changed)="seconds('timeoutS', $event)"
+            />
+          </div>
+        }
+        @case ('absorbStart held') {
+          <div class="fields">
+            <ck-number-field
+              label="Seconds at its voltage"
+              unit="s"
+              [optional]="true"
+              [value]="store.survey()?.holdS"
+              [min]="1"
+              [max]="3600"
+              (changed)="seconds('holdS', $event)"
+            />
+          </div>
+        }
+        @case ('powerCut some') {
+          <fieldset>
+            <legend class="lbl">Which ones?</legend>
+            @for (item of store.survey()?.items ?? []; track item.id) {
+              @if (item.role) {
+                <label class="tick"
+                  ><input type="checkbox" [checked]="store.survey()?.forgets?.includes(item.id) === true" (change)="forget(item.id)" /> {{ item.label }}</label
+                >
+              }
+            }
+          </fieldset>
+        }
+      }
+      <p class="why">{{ q.hangs }}</p>
+      <div class="answers">
+        <button type="button" class="ghost" (click)="skip()">Not known</button>
+        <button type="button" class="press" [disabled]="given() === undefined" (click)="onward()">
+          {{ at() + 1 < asked().length ? 'Yes, next question' : 'Yes, go on' }}
+        </button>
+      </div>
+    }
+  `,
+  styleUrl: './part.scss',
+  styles: `
+    .how {
+      font-size: 17px;
+      line-height: 1.4;
+    }
+    fieldset {
+      border: 0;
+      padding: 0;
+      margin: 0;
+    }
+    .tick {
+      min-height: 44px;
+    }
+  `,
+})
+export class SurveyHabits {
+  protected readonly store = inject(SurveyStore);
+  readonly done = output();
+
+  protected readonly asked = computed(() => {
+    const survey = this.store.survey();
+    return survey ? habitsFor(this.store.card() ?? survey.card) : [];
+  });
+  /** The question in view: at first the first one without an answer. */
+  protected readonly id = linkedSignal<HabitId>(() => {
+    const survey = this.store.survey();
+    return this.asked().find((h) => survey?.habits[h] === undefined) ?? this.asked()[0] ?? 'save';
+  });
+  protected readonly at = computed(() => Math.max(0, this.asked().indexOf(this.id())));
+  protected readonly question = computed(() => (this.asked().length === 0 ? null : surveyEnglish.habits[this.id()]));
+  protected readonly answers = computed(() => {
+    const words: Readonly<Record<string, string>> = surveyEnglish.habits[this.id()].answers;
+    return answersOf(this.id()).map((id) => ({ id, words: words[id] ?? id }));
+  });
+  protected readonly given = computed(() => this.store.survey()?.habits[this.id()]);
+
+  protected give(answer: string): void {
+    const id = this.id();
+    this.hold(id);
+    this.store.edit('Answer a question', (survey) => ({ ...survey, habits: { ...survey.habits, [id]: answer } }));
+  }
+
+  protected seconds(key: 'timeoutS' | 'holdS', value: number | undefined): void {
+    this.hold(this.id());
+    this.store.edit('Type the seconds', ({ [key]: _before, ...survey }): Survey => (value === undefined ? survey : { ...survey, [key]: value }), key);
+  }
+
+  protected forget(item: string): void {
+    this.hold(this.id());
+    this.store.edit('Change what a power cut takes', (survey) => ({
+      ...survey,
+      forgets: survey.forgets.includes(item) ? survey.forgets.filter((f) => f !== item) : [...survey.forgets, item],
+    }));
+  }
+
+  protected skip(): void {
+    const id = this.id();
+    const next = this.following();
+    this.store.edit('A question is not known', (survey) => {
+      const { [id]: _before, ...habits } = survey.habits;
+      return { ...survey, habits };
+    });
+    this.move(next);
+  }
+
+  protected onward(): void {
+    this.move(this.following());
+  }
+
+  private following(): HabitId | undefined {
+    return this.asked()[this.at() + 1];
+  }
+
+  private move(next: HabitId | undefined): void {
+    if (next === undefined) this.done.emit();
+    else this.hold(next);
+  }
+
+  /** Stays at a question while its answer changes. */
+  private hold(id: HabitId): void {
+    queueMicrotask(() => {
+      this.id.set(id);
+    });
+  }
+}
