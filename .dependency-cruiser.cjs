@@ -70,7 +70,7 @@ module.exports = {
       from: { path: '^core/src/', pathNot: [spec, '^core/src/testing/'] },
       to: { pathNot: ['^core/src/', '^node_modules/(zod|fflate|crc-32|@noble/hashes|simple-statistics|@date-fns/tz)/'] },
     },
-    { name: 'testing-stays-in-specs', severity: 'error', from: { pathNot: [spec, '^core/src/testing/', bench] }, to: { path: '^core/src/testing/' } },
+    { name: 'testing-stays-in-specs', severity: 'error', from: { pathNot: [spec, '^core/src/testing/', '^e2e/', bench] }, to: { path: '^core/src/testing/' } },
     { name: 'nothing-imports-app', severity: 'error', from: { pathNot: ['^app/'] }, to: { path: '^app/' } },
     {
       name: 'devices-stand-apart',

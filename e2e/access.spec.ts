@@ -40,6 +40,20 @@ test('no serious accessibility fault on any station', async ({ page }) => {
   }
 });
 
+test('no serious accessibility fault on any screen of a survey', async ({ page }) => {
+  await page.goto('/library');
+  await page.getByRole('button', { name: /^Tessick D30/ }).click();
+  await page.getByRole('button', { name: 'Make a copy of my own' }).click();
+  await page.getByRole('button', { name: 'Survey it' }).click();
+  for (const part of ['Plate', 'How it is set', 'Its settings', 'What it does by itself', 'What moves with what', 'Result']) {
+    await page.getByRole('button', { name: 'List', exact: true }).click();
+    if (part === 'Plate') expect(await faults(page)).toEqual([]);
+    await page.getByRole('button', { name: part, exact: true }).click();
+    await expect(page.getByRole('heading', { level: 1 })).toBeAttached();
+    expect(await faults(page)).toEqual([]);
+  }
+});
+
 test('no serious accessibility fault on any view of the settings', { tag: '@long' }, async ({ page }) => {
   await openDemo(page);
   await page.goto('/job/tumbler/settings');

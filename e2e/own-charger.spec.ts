@@ -1,4 +1,7 @@
+import type { Page } from '@playwright/test';
+import { manuals } from '../core/src/testing/manuals';
 import { expect, figure, focused, goTo, saved, test } from './keel';
+import { addByPlate, surveyByHand, type Effort } from './survey';
 
 test('a charger that nobody has a card for: from its plate to exact settings and a begun run sheet', async ({ page }, info) => {
   let presses = 0;
@@ -94,3 +97,118 @@ test('a plate typed by the keyboard alone; what is not enough says what is still
   await expect.poll(() => focused(page)).toBe('Name');
   await expect(page.getByRole('complementary', { name: 'Roster' })).toContainText('D20 1');
 });
+
+/** A new job with a bank, at the shelf of devices. */
+async function atTheShelf(page: Page, name: string): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New job' }).click();
+  await page.getByLabel('Name of the new job').fill(name);
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Library', exact: true }).click();
+  await page.getByRole('button', { name: 'Pellow LB-25/230, rev D' }).click();
+  await goTo(page, 'System');
+  await page.getByRole('button', { name: 'Add the first charger' }).click();
+}
+
+test('a charger is surveyed setting by setting, left and gone on with; the run sheet names its keys, its habits and what was found', async ({ page }, info) => {
+  const manual = manuals['bolder']!;
+  const effort: Effort = { presses: 0, screens: 0 };
+  await atTheShelf(page, 'Quay');
+  await addByPlate(page, manual, effort);
+  await page.getByRole('button', { name: 'Survey it: find out what is not known' }).click();
+  await expect(page.getByRole('heading', { name: 'What does its plate say?' })).toBeVisible();
+  await surveyByHand(page, manual, effort);
+  await expect(page.getByText('5 settings with a meaning, 5 values as found on the device, the whole list walked')).toBeVisible();
+  const peculiar = page.getByRole('region', { name: 'What is peculiar' });
+  for (const quirk of manual.quirks) await expect(peculiar).toContainText(quirk);
+  await expect(page.getByRole('region', { name: 'Not known' })).toContainText('How long it holds an edit left alone');
+  info.annotations.push({ type: 'a survey of five settings', description: `${effort.presses} presses, ${effort.screens} screens` });
+
+  // Gone in the middle, and back: nothing is lost, and one step can be taken back.
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'What you have found out' })).toBeVisible();
+  await page.getByRole('button', { name: 'List', exact: true }).click();
+  await page.getByRole('button', { name: /^Hold voltage/ }).click();
+  await page.getByRole('textbox', { name: 'one press' }).fill('0.2');
+  await page.getByRole('button', { name: 'Undo Type where it stops' }).click();
+  await expect(page.getByRole('textbox', { name: 'one press' })).toHaveValue('0.1');
+  await page.getByRole('button', { name: 'List', exact: true }).click();
+  await page.getByRole('button', { name: 'Result' }).click();
+  await page.getByRole('button', { name: 'Use it in the job' }).click();
+
+  // On the job: found values, exact steps, the limit in percent.
+  await expect(page.getByRole('complementary', { name: 'Roster' })).toContainText('B25 1');
+  await expect(page.getByText('5 of 5 read')).toBeVisible();
+  await goTo(page, 'Settings');
+  await page.getByRole('button', { name: /^B25 1: absorb 28\.20 V/ }).click();
+  await expect(page.getByRole('table', { name: 'How it is worked out' })).toContainText('Device step 0.1');
+  await page.goto('/library');
+  await expect(page.getByText('Bolder B25').first()).toBeVisible();
+});
+
+test('what contradicts itself is asked on the spot, and a second tab sees every answer', async ({ page, context }) => {
+  await atTheShelf(page, 'Two tabs');
+  await addByPlate(page, manuals['clone']!, { presses: 0, screens: 0 });
+  await page.getByRole('button', { name: 'Survey it: find out what is not known' }).click();
+  await page.getByRole('button', { name: 'Next: how it is set' }).click();
+  await page.getByRole('button', { name: 'Not known' }).click();
+  await page.keyboard.type('bU');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('14.4');
+  await page.getByRole('textbox', { name: 'stops above at' }).fill('13');
+  await expect(page.getByRole('status').filter({ hasText: 'It shows 14.4, and then 13.' })).toBeVisible();
+  await page.getByRole('button', { name: 'Yes, it runs round' }).click();
+  await expect(page.getByRole('textbox', { name: 'stops below at' })).toHaveValue('13');
+  await expect(page.getByRole('button', { name: 'It runs round at its ends' })).toHaveAttribute('aria-pressed', 'true');
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await expect(other.getByRole('textbox', { name: 'It shows' })).toHaveValue('14.4');
+  // Typed without a pause, from one setting into the next: no key is lost.
+  await page.getByRole('textbox', { name: 'It shows' }).focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('FL');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('13.7');
+  await expect(other.getByRole('textbox', { name: 'As the display calls it' })).toHaveValue('FL');
+  await expect(other.getByRole('textbox', { name: 'It shows' })).toHaveValue('13.7');
+  await other.getByRole('textbox', { name: 'stops above at' }).fill('15');
+  await expect(page.getByRole('textbox', { name: 'stops above at' })).toHaveValue('15');
+  await expect(page.getByText('2 settings so far')).toBeVisible();
+});
+
+test('a survey begun in the library goes on there, and one that is gone says so', async ({ page }) => {
+  await page.goto('/library');
+  await page.getByRole('button', { name: 'Make a copy of my own' }).click();
+  await page.getByRole('button', { name: 'Survey it' }).click();
+  await expect(page.getByRole('heading', { name: 'What does its plate say?' })).toBeVisible();
+  await page.getByRole('link', { name: 'Leave the survey; it is saved' }).click();
+  await expect(page.getByRole('heading', { name: 'Surveys under way' })).toBeVisible();
+  await page.getByRole('link', { name: /, own/ }).click();
+  await page.getByRole('button', { name: 'List', exact: true }).click();
+  await page.getByRole('button', { name: 'Result' }).click();
+  await page.getByRole('button', { name: 'Keep it in the library' }).click();
+  await expect(page.getByRole('heading', { name: /, own$/ })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Surveys under way' })).toHaveCount(0);
+  await page.goto('/survey/nothing');
+  await expect(page.getByRole('heading', { name: 'No such survey on this device' })).toBeVisible();
+});
+
+for (const [i, [name, manual]] of Object.entries(manuals).entries())
+  test(`the whole way of the made-up charger ${name}, by its half page of manual @long`, async ({ page }, info) => {
+    const effort: Effort = { presses: 0, screens: 0 };
+    // Half of them with one thumb.
+    if (i % 2 === 0) await page.setViewportSize({ width: 390, height: 844 });
+    await atTheShelf(page, name);
+    await addByPlate(page, manual, effort);
+    await page.getByRole('button', { name: 'Survey it: find out what is not known' }).click();
+    await surveyByHand(page, manual, effort);
+    const peculiar = page.locator('main');
+    for (const quirk of manual.quirks) await expect(peculiar).toContainText(quirk.startsWith('Not known: ') ? capital(quirk.slice(11)) : quirk);
+    await page.getByRole('button', { name: 'Use it in the job' }).click();
+    await expect(page.getByRole('heading', { name: `${manual.plate.model} 1`, exact: true })).toBeVisible();
+    await page.getByText('What is peculiar about it').click();
+    for (const quirk of manual.quirks) await expect(page.getByRole('complementary', { name: 'Chosen charger' })).toContainText(quirk);
+    info.annotations.push({ type: `survey of ${name}`, description: `${effort.presses} presses, ${effort.screens} screens` });
+  });
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

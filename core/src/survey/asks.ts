@@ -41,7 +41,8 @@ export function asksOf(survey: Survey, id: string): readonly Ask[] {
   if (role != null && same > 0) asks.push({ code: 'roleTwice', role, place: same });
 
   if (item.unit === 'choice') {
-    if (item.options.length === 1) asks.push({ code: 'oneOption' });
+    const known = new Set([item.shown, ...item.options].map((text) => text.trim()).filter((text) => text !== ''));
+    if (known.size === 1) asks.push({ code: 'oneOption' });
     return asks;
   }
   const core = role == null ? undefined : roleInfo[role].unit;

@@ -159,9 +159,9 @@ export function meaningsOf(item: { readonly label: string; readonly shown: strin
     const named = Math.max(0, ...[roleInfo[role].name, ...(context.terms[role] ?? [])].map((term) => fitOf(label, plain(term))));
     const [unit] = shown.kind === 'number' ? unitsFor(role, shown.value, typed, context.systemVolts) : [];
     if (shown.kind === 'number' && unit === undefined) return [];
-    // Times and days are shown without decimals; a bare number with one is mostly volts.
+    // Times, days and capacities are shown without decimals; a bare number with one is mostly volts.
     const point = shown.kind === 'number' && shown.decimals > 0;
-    const odd = point && (wanted === 's' || wanted === 'd');
+    const odd = point && (wanted === 's' || wanted === 'd' || wanted === 'Ah');
     const fits = shown.kind === 'number' && unit !== undefined && !odd && isUsual(role, shown.value, unit, context.systemVolts);
     if (named === 0 && !fits) return [];
     const next = context.before !== undefined && follows[context.before]?.includes(role) === true;
@@ -186,12 +186,12 @@ export function searchRoles(text: string, terms: RoleTerms): readonly Role[] {
   const words = plain(text)
     .split(' ')
     .filter((w) => w !== '');
+  // Our own name counts before what others call it.
+  const fit = (name: string): number => (words.every((w) => name.split(' ').some((n) => n.startsWith(w))) ? (name.startsWith(words.join(' ')) ? 2 : 1) : 0);
   return (Object.keys(roleInfo) as Role[])
     .map((role) => {
-      const names = [roleInfo[role].name, ...(terms[role] ?? [])].map(plain);
-      const best = Math.max(
-        ...names.map((name) => (words.every((w) => name.split(' ').some((n) => n.startsWith(w))) ? (name.startsWith(words.join(' ')) ? 2 : 1) : 0)),
-      );
+      const own = fit(plain(roleInfo[role].name));
+      const best = Math.max(own === 0 ? 0 : own + 0.5, ...(terms[role] ?? []).map((term) => fit(plain(term))));
       return { role, best: words.length === 0 ? 1 : best };
     })
     .filter(({ best }) => best > 0)

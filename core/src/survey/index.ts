@@ -3,4 +3,5 @@ export * from './guess';
 export * from './habits';
 export * from './reading';
 export * from './result';
+export * from './start';
 export * from './survey';

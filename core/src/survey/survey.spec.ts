@@ -118,6 +118,7 @@ describe('the meaning of an item', () => {
   it('is found by plain words, and all are there when nothing is typed', () => {
     expect(searchRoles('lvd', texts.roleTerms)[0]).toBe('loadDisconnect');
     expect(searchRoles('tail', texts.roleTerms)[0]).toBe('taperCurrent');
+    expect(searchRoles('batt', texts.roleTerms)[0]).toBe('batteryType');
     expect(searchRoles('', texts.roleTerms).length).toBeGreaterThan(50);
     expect(searchRoles('zeppelin', texts.roleTerms)).toEqual([]);
   });
@@ -141,9 +142,9 @@ describe('what does not fit together', () => {
       [{ shown: '144' }, 'pointMissing', { shown: '44' }],
       [{ role: 'absorbTime' as const }, 'unitOther', { role: 'absorbTime' as const, unit: 'h' as const }],
       [
-        { unit: 'choice' as const, options: ['GEL'], role: 'batteryType' as const },
+        { unit: 'choice' as const, shown: 'GEL', options: ['GEL '], role: 'batteryType' as const },
         'oneOption',
-        { unit: 'choice' as const, options: ['GEL', 'AGM'], role: 'batteryType' as const },
+        { unit: 'choice' as const, shown: 'GEL', options: ['AGM'], role: 'batteryType' as const },
       ],
     ] as const) {
       expect(codes(own as Partial<SurveyItem>))

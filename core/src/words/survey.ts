@@ -1,4 +1,4 @@
-import type { DeviceUnit, Role, SettingWay, unknownGroups } from '../card';
+import type { CardUnknown, DeviceUnit, Role, SettingWay, unknownGroups } from '../card';
 import type { Ask, HabitAnswer, HabitId, MeaningGuess, RoleTerms, SurveyPart, SurveyTexts } from '../survey';
 
 /** A question about what a device does by itself: how to find out, and what hangs on it. */
@@ -17,11 +17,11 @@ export interface SurveyWords extends SurveyTexts {
   /** What speaks for a guess, behind "guessed". */
   readonly reasons: (guess: MeaningGuess, shown: string, before: Role | undefined) => string;
   readonly asks: (ask: Ask) => { readonly says: string; readonly question: string; readonly yes?: string };
-  /** Why its ends are worth trying. */
-  readonly endsWhy: (role: Role | null | undefined) => string;
+  /** Why its ends are worth trying, and to set it back. */
+  readonly endsWhy: (role: Role | null | undefined, shown: string) => string;
   readonly habits: { readonly [H in HabitId]: HabitWords<H> };
-  /** What each unknown costs. */
-  readonly costs: Readonly<Record<'ranges' | keyof typeof unknownGroups, string>>;
+  /** What each unknown costs: of a group, and of those of its own that cost something else. */
+  readonly costs: Readonly<Record<'ranges' | keyof typeof unknownGroups, string>> & Readonly<Partial<Record<CardUnknown, string>>>;
   readonly unit: (unit: DeviceUnit | 'choice') => string;
   readonly ends: (
     ends: { readonly least?: number | undefined; readonly most?: number | undefined; readonly step?: number | undefined },

@@ -61,6 +61,8 @@ export interface MappingRow {
 export interface SurveyRow {
   readonly id: string;
   readonly doc: Survey;
+  /** Counts what was written: the higher is the later, whatever the clock says. */
+  readonly rev: number;
   readonly past: readonly { readonly label: string; readonly doc: Survey; readonly mergeKey: string; readonly at: number }[];
   /** Milliseconds since 1970, to be shown. */
   readonly at: number;

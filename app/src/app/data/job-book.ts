@@ -382,7 +382,7 @@ export class JobBook {
   /** Takes what a backup has of that; what is here under the same name stays. */
   async putOwn({ sheets, cards, mappings, surveys = [] }: Own): Promise<void> {
     await this.db.transaction('rw', this.db.sheets, this.db.cards, this.db.mappings, this.db.surveys, async () => {
-      for (const doc of surveys) if (!(await this.db.surveys.get(doc.id))) await this.db.surveys.put({ id: doc.id, doc, past: [], at: Date.now() });
+      for (const doc of surveys) if (!(await this.db.surveys.get(doc.id))) await this.db.surveys.put({ id: doc.id, doc, rev: 0, past: [], at: Date.now() });
       for (const sheet of sheets) if (!(await this.db.sheets.get(sheet.id))) await this.db.sheets.put(sheet);
       for (const card of cards) if (!(await this.db.cards.get(card.id))) await this.db.cards.put(card);
       for (const { fingerprint, mapping } of mappings)

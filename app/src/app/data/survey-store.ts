@@ -26,6 +26,7 @@ export class SurveyStore {
   private subscription: Subscription | null = null;
   private written: Promise<void> = Promise.resolve();
   private opened = '';
+  private told: SurveyRow | null = null;
 
   readonly state = signal<'loading' | 'ready' | 'missing' | 'broken'>('loading');
   /** Why the last answer could not be stored. */
@@ -48,8 +49,8 @@ export class SurveyStore {
     await this.db.transaction('rw', this.db.surveys, async () => {
       const row = await this.db.surveys.get(card.id);
       if (row && surveySchema.safeParse(row.doc).success) {
-        if (on) await this.db.surveys.put({ ...row, doc: { ...row.doc, on } });
-      } else await this.db.surveys.put({ id: card.id, doc: startSurvey(card, today(), on ? { on } : {}), past: [], at: Date.now() });
+        if (on) await this.db.surveys.put({ ...row, doc: { ...row.doc, on }, rev: row.rev + 1 });
+      } else await this.db.surveys.put({ id: card.id, doc: startSurvey(card, today(), on ? { on } : {}), rev: 0, past: [], at: Date.now() });
     });
     return card.id;
   }
@@ -58,6 +59,7 @@ export class SurveyStore {
   open(id: string): void {
     if (this.opened !== id) {
       this.row.set(null);
+      this.told = null;
       this.state.set('loading');
     }
     this.opened = id;
@@ -68,7 +70,7 @@ export class SurveyStore {
         if (!row || !read) this.state.set('missing');
         else if (!read.success) this.state.set('broken');
         else {
-          this.row.set({ ...row, doc: read.data });
+          this.take({ ...row, doc: read.data });
           this.state.set('ready');
         }
       },
@@ -76,6 +78,12 @@ export class SurveyStore {
         this.problem.set(storageProblem(error));
       },
     });
+  }
+
+  /** What the database holds; while something is being written it may hold that already, and waits until it is off the list. */
+  private take(row: SurveyRow): void {
+    if (this.pending().length > 0) this.told = row;
+    else if (row.rev >= (this.row()?.rev ?? -1)) this.row.set(row);
   }
 
   close(): void {
@@ -93,23 +101,30 @@ export class SurveyStore {
     const { opened } = this;
     this.pending.update((list) => [...list, command]);
     this.written = this.written.then(async () => {
+      let stored: SurveyRow | null = null;
       try {
-        await this.db.transaction('rw', this.db.surveys, async () => {
+        stored = await this.db.transaction('rw', this.db.surveys, async () => {
           const row = await this.db.surveys.get(opened);
           if (!row) throw new Error('this survey is no longer on this device');
           const last = row.past.at(-1);
           const at = Date.now();
           const grows = mergeKey !== '' && last?.mergeKey === mergeKey && at - last.at < mergeWithinMs;
           const past = grows ? [...row.past.slice(0, -1), { ...last, at }] : [...row.past, { label, doc: row.doc, mergeKey, at }].slice(-keptSteps);
-          const next = { ...row, doc: surveySchema.parse(command(row.doc)), past, at };
+          const next: SurveyRow = { ...row, doc: surveySchema.parse(command(row.doc)), rev: row.rev + 1, past, at };
           await this.db.surveys.put(next);
-          this.row.set(next);
+          return next;
         });
         this.problem.set(null);
       } catch (error) {
         this.problem.set(storageProblem(error));
       }
+      // Both at once: whoever looks sees the command once.
+      if (stored && opened === this.opened) this.row.set(stored);
       this.pending.update((list) => list.filter((c) => c !== command));
+      const { told } = this;
+      if (this.pending().length > 0 || !told) return;
+      this.told = null;
+      if (told.id === this.opened) this.take(told);
     });
   }
 
@@ -121,7 +136,7 @@ export class SurveyStore {
         .transaction('rw', this.db.surveys, async () => {
           const row = await this.db.surveys.get(opened);
           const last = row?.past.at(-1);
-          if (row && last) await this.db.surveys.put({ ...row, doc: last.doc, past: row.past.slice(0, -1), at: Date.now() });
+          if (row && last) await this.db.surveys.put({ ...row, doc: last.doc, rev: row.rev + 1, past: row.past.slice(0, -1), at: Date.now() });
         })
         .catch((error: unknown) => {
           this.problem.set(storageProblem(error));

@@ -9,7 +9,7 @@ import { SurveyStore } from '../data/survey-store';
   template: `
     @if (store.survey(); as s) {
       <h1 tabindex="-1" data-first>Does one change move others?</h1>
-      <p class="how">Note that you will set it back. Change one setting on the device, then read the others again. Type only what is different now.</p>
+      <p class="how">Change one setting on the device and read the others again. Type only what is different now. Then set it back: the charger acts on it.</p>
       @for (line of noted(); track line.i) {
         <p class="noted">
           <span>{{ line.words }}</span>

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
 import { answersOf, surveyEnglish, habitsFor, type HabitId, type Survey } from '@calm-keel/core';
 import { SurveyStore } from '../data/survey-store';
 import { NumberField } from '../ui/number-field';
@@ -86,15 +86,18 @@ import { NumberField } from '../ui/number-field';
 export class SurveyHabits {
   protected readonly store = inject(SurveyStore);
   readonly done = output();
+  /** Another question is in view. */
+  readonly moved = output();
 
   protected readonly asked = computed(() => {
     const survey = this.store.survey();
     return survey ? habitsFor(this.store.card() ?? survey.card) : [];
   });
   /** The question in view: at first the first one without an answer. */
-  protected readonly id = linkedSignal<HabitId>(() => {
+  protected readonly id = computed<HabitId>(() => {
     const survey = this.store.survey();
-    return this.asked().find((h) => survey?.habits[h] === undefined) ?? this.asked()[0] ?? 'save';
+    const here = this.asked().find((h) => h === survey?.at.question);
+    return here ?? this.asked().find((h) => survey?.habits[h] === undefined) ?? this.asked()[0] ?? 'save';
   });
   protected readonly at = computed(() => Math.max(0, this.asked().indexOf(this.id())));
   protected readonly question = computed(() => (this.asked().length === 0 ? null : surveyEnglish.habits[this.id()]));
@@ -106,18 +109,15 @@ export class SurveyHabits {
 
   protected give(answer: string): void {
     const id = this.id();
-    this.hold(id);
-    this.store.edit('Answer a question', (survey) => ({ ...survey, habits: { ...survey.habits, [id]: answer } }));
+    this.edit('Answer a question', id, (survey) => ({ ...survey, habits: { ...survey.habits, [id]: answer } }));
   }
 
   protected seconds(key: 'timeoutS' | 'holdS', value: number | undefined): void {
-    this.hold(this.id());
-    this.store.edit('Type the seconds', ({ [key]: _before, ...survey }): Survey => (value === undefined ? survey : { ...survey, [key]: value }), key);
+    this.edit('Type the seconds', this.id(), ({ [key]: _before, ...survey }): Survey => (value === undefined ? survey : { ...survey, [key]: value }), key);
   }
 
   protected forget(item: string): void {
-    this.hold(this.id());
-    this.store.edit('Change what a power cut takes', (survey) => ({
+    this.edit('Change what a power cut takes', this.id(), (survey) => ({
       ...survey,
       forgets: survey.forgets.includes(item) ? survey.forgets.filter((f) => f !== item) : [...survey.forgets, item],
     }));
@@ -125,31 +125,33 @@ export class SurveyHabits {
 
   protected skip(): void {
     const id = this.id();
-    const next = this.following();
-    this.store.edit('A question is not known', (survey) => {
+    this.move('A question is not known', (survey) => {
       const { [id]: _before, ...habits } = survey.habits;
       return { ...survey, habits };
     });
-    this.move(next);
   }
 
   protected onward(): void {
-    this.move(this.following());
+    this.move('Go on', (survey) => survey);
   }
 
-  private following(): HabitId | undefined {
-    return this.asked()[this.at() + 1];
-  }
-
-  private move(next: HabitId | undefined): void {
+  /** To the next question; behind the last one the part is done. */
+  private move(label: string, change: (survey: Survey) => Survey): void {
+    const next = this.asked()[this.at() + 1];
+    this.edit(label, next ?? this.id(), change);
     if (next === undefined) this.done.emit();
-    else this.hold(next);
+    this.moved.emit();
   }
 
-  /** Stays at a question while its answer changes. */
-  private hold(id: HabitId): void {
-    queueMicrotask(() => {
-      this.id.set(id);
-    });
+  /** A change at a question: the person is at that question afterwards, also when they come back tomorrow. */
+  private edit(label: string, question: HabitId, change: (survey: Survey) => Survey, key = ''): void {
+    this.store.edit(
+      label,
+      (survey) => {
+        const next = change(survey);
+        return { ...next, at: { ...next.at, question } };
+      },
+      key,
+    );
   }
 }

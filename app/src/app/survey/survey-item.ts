@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
 import {
   asksOf,
@@ -23,7 +24,7 @@ import { NumberField } from '../ui/number-field';
 /** One setting as it is met: what the display calls it and shows, what it means, and where it stops. */
 @Component({
   selector: 'ck-survey-item',
-  imports: [Glyph, NumberField],
+  imports: [NgTemplateOutlet, Glyph, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './survey-item.html',
   styleUrls: ['./part.scss', './survey-item.scss'],
@@ -73,7 +74,7 @@ export class SurveyItemStep {
   protected readonly others = computed(() =>
     this.guesses()
       .map((g) => g.role)
-      .filter((role) => role !== this.meant())
+      .filter((role) => role !== this.meant() && measuresLike(role, this.meant()))
       .slice(0, 2),
   );
 
@@ -101,7 +102,7 @@ export class SurveyItemStep {
     const role = this.meant();
     return this.unit() === 'choice' || (role != null && roleInfo[role].unit === 'choice');
   });
-  protected readonly endsWhy = computed(() => this.words.endsWhy(this.meant()));
+  protected readonly endsWhy = computed(() => this.words.endsWhy(this.meant(), this.item().shown.trim()));
 
   protected readonly asks = computed(() => {
     const survey = this.survey();
@@ -208,3 +209,6 @@ export class SurveyItemStep {
     else this.yes();
   }
 }
+
+/** Whether two settings measure the same: what else a number may be. */
+const measuresLike = (role: Role, meant: Role | null | undefined): boolean => meant == null || roleInfo[role].unit === roleInfo[meant].unit;

@@ -1,16 +1,4 @@
-import {
-  afterNextRender,
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  ElementRef,
-  inject,
-  Injector,
-  input,
-  type OnDestroy,
-  signal,
-} from '@angular/core';
+import { ApplicationRef, ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, type OnDestroy, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { format } from 'date-fns';
 import { asksOf, surveyEnglish, freeItem, habitsFor, surveyParts, withItem, type Survey, type SurveyItem, type SurveyPart } from '@calm-keel/core';
@@ -45,7 +33,7 @@ export class SurveyPage implements OnDestroy {
   protected readonly store = inject(SurveyStore);
   protected readonly size = inject(ViewSize);
   private readonly router = inject(Router);
-  private readonly injector = inject(Injector);
+  private readonly app = inject(ApplicationRef);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly id = input.required<string>();
   /** The station it was begun from. */
@@ -107,22 +95,6 @@ export class SurveyPage implements OnDestroy {
     effect(() => {
       this.store.open(this.id());
     });
-    // Whatever comes next is in view from its top, its first field ready.
-    let before = '';
-    effect(() => {
-      const survey = this.survey();
-      const at = survey ? `${survey.at.part} ${survey.at.item ?? ''}` : '';
-      if (at === before || !survey) return;
-      const first = before === '';
-      before = at;
-      afterNextRender(
-        () => {
-          if (!first) window.scrollTo(0, 0);
-          this.host.nativeElement.querySelector<HTMLElement>('[data-first]')?.focus({ preventScroll: true });
-        },
-        { injector: this.injector },
-      );
-    });
   }
 
   ngOnDestroy(): void {
@@ -137,10 +109,18 @@ export class SurveyPage implements OnDestroy {
     if (event.key === 'Escape' && this.listOpen()) this.listOpen.set(false);
   }
 
+  /** What comes next is in view from its top and its first field ready before another key is pressed: somebody who types fast loses none. */
+  protected settle(): void {
+    this.app.tick();
+    window.scrollTo(0, 0);
+    this.host.nativeElement.querySelector<HTMLElement>('[data-first]')?.focus({ preventScroll: true });
+  }
+
   /** Goes to a part, the walk to its first item that was not looked at. */
   protected go(part: SurveyPart, item?: string): void {
     this.listOpen.set(false);
     this.store.edit(`Go to ${this.words.parts[part].toLowerCase()}`, (survey) => moveTo(survey, part, item), 'go');
+    this.settle();
   }
 
   protected next(): void {
@@ -155,11 +135,13 @@ export class SurveyPage implements OnDestroy {
       if (following) return moveTo(marked, 'walk', following.id);
       return marked.walked ? moveTo(marked, 'habits') : fresh(marked);
     });
+    this.settle();
   }
 
   protected another(): void {
     this.listOpen.set(false);
     this.store.edit('Add a setting', (survey) => fresh({ ...survey, walked: false }));
+    this.settle();
   }
 
   /** That was the whole list: what was begun and left empty goes. */
@@ -170,6 +152,7 @@ export class SurveyPage implements OnDestroy {
       items: survey.items.filter((i) => i.label.trim() !== '' || i.shown.trim() !== ''),
       at: { part: 'habits' },
     }));
+    this.settle();
   }
 
   protected async finish(): Promise<void> {

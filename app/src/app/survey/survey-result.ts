@@ -18,7 +18,7 @@ const groups = Object.keys(unknownGroups) as (keyof typeof unknownGroups)[];
         <p class="seen">
           <ck-glyph name="attention" [size]="18" /><span
             ><b>{{ open.label }}: {{ open.says }}</b> It counts as not known until it is corrected.
-            <button type="button" class="do" (click)="go.emit({ part: 'walk', item: open.id })">Correct it</button></span
+            <button type="button" class="link" (click)="go.emit({ part: 'walk', item: open.id })">Correct it</button></span
           >
         </p>
       }
@@ -40,7 +40,7 @@ const groups = Object.keys(unknownGroups) as (keyof typeof unknownGroups)[];
               <li>
                 <b>{{ line.what }}</b><span class="why">{{ line.costs }}</span>
                 @if (line.part) {
-                  <button type="button" class="do" (click)="go.emit({ part: line.part })">Find out</button>
+                  <button type="button" class="link" (click)="go.emit({ part: line.part })">Find out</button>
                 }
               </li>
             } @empty {
@@ -73,9 +73,6 @@ const groups = Object.keys(unknownGroups) as (keyof typeof unknownGroups)[];
       .why {
         display: block;
       }
-      .do {
-        min-height: 36px;
-      }
     }
     .seen {
       display: flex;
@@ -83,7 +80,7 @@ const groups = Object.keys(unknownGroups) as (keyof typeof unknownGroups)[];
       padding: 10px 12px;
       background: var(--ck-attention-wash);
       b,
-      .do {
+      .link {
         display: block;
       }
     }
@@ -124,7 +121,7 @@ export class SurveyResult {
       const group = what === 'ranges' ? what : (groups.find((g) => g === what || (unknownGroups[g] as readonly string[]).includes(what)) ?? 'settings');
       const part: SurveyPart | null =
         what === 'ranges' || what === 'settings' ? 'walk' : what === 'input' ? 'plate' : what === 'displayAccuracy' ? null : 'habits';
-      return { what: capital(unknownWords[what]), costs: surveyEnglish.costs[group], part };
+      return { what: capital(unknownWords[what]), costs: surveyEnglish.costs[what] ?? surveyEnglish.costs[group] ?? '', part };
     });
   });
   protected readonly asks = computed(() => {

@@ -77,10 +77,14 @@ export const surveyEnglish: SurveyWords = {
         return { says: 'One choice alone is no choice.', question: 'Step once further and add what it shows then.' };
     }
   },
-  endsWhy: (role) =>
-    role === null || role === undefined
-      ? 'Worth trying only if you know what it is. Skip what you cannot try.'
-      : `Settings then knows which values of ${roleInfo[role].name} it can hold. Skip what you cannot try.`,
+  endsWhy: (role, shown) =>
+    [
+      role === null || role === undefined
+        ? 'Worth trying only if you know what it is.'
+        : `Settings then knows which values of ${roleInfo[role].name} it can hold.`,
+      'Skip what you cannot try.',
+      `The charger acts on what you set: turn it back${shown === '' ? '' : ` to ${shown}`} at once.`,
+    ].join(' '),
   habits: {
     save: {
       question: 'What saves a changed value?',
@@ -197,7 +201,12 @@ export const surveyEnglish: SurveyWords = {
     ranges: 'Settings cannot say that a value is out of reach. Enter each exact value, or the nearest below that it takes.',
     settings: 'Nobody knows whether a figure of the sheet has no setting here.',
     saving: 'The run sheet cannot tell how to save. The power-cut test must show it.',
+    saveTimeout: 'The run sheet cannot count the seconds an edit lasts.',
     absorb: 'Rehearse takes the usual charger of its kind.',
+    absorbCurrent: 'Settings takes its own output: loads may hold absorb open.',
+    sensorUse: 'It counts as no cold protection.',
+    sensorLoss: 'It counts as one that goes on charging.',
+    displayAdjust: 'A setpoint may be shifted where adjusting the display would do.',
     recharge: 'Rehearse takes a recharge by voltage.',
     sensor: 'It counts as no cold protection.',
     display: 'Its voltmeter is taken as 1 % and must be compared with a meter.',
