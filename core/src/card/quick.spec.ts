@@ -3,7 +3,21 @@ import type { Job } from '../job';
 import { scenarioNamed, rehearse, variantValues } from '../rehearsal';
 import { judgeReading, runSheet } from '../runsheet';
 import { find, plan, said, seeded, teasel } from '../testing/fixtures';
-import { cardQuirks, cardSchema, quickCard, quickKinds, unknownsOf, unknownWords, type Plate } from './index';
+import {
+  cardQuirks,
+  cardSchema,
+  foundOut,
+  holdValue,
+  quickCard,
+  quickKinds,
+  rangeText,
+  unknownsOf,
+  unknownWords,
+  type Card,
+  type CardUnknown,
+  type NumberParameter,
+  type Plate,
+} from './index';
 
 const plate = (change: Partial<Plate> = {}): Plate => ({
   id: 'own',
@@ -137,7 +151,9 @@ describe('a charger of which only the plate is known, on a job', () => {
   it('is rehearsed as the usual device of its kind, and the day says so', () => {
     const p = plan(launch());
     const run = rehearse({ plan: p, scenario: scenarioNamed(p, 'clear-day')!, values: variantValues(p, 'asSet') }, { stepS: 30, longestS: 300 });
-    expect(run.ok && run.value.notes.join(' ')).toContain('How Roof starts, counts and ends absorb is not known');
+    expect(run.ok && run.value.notes.join(' ')).toContain(
+      'Of Roof it is not known how it starts, counts and ends absorb: it is rehearsed as the usual charger',
+    );
   });
 
   it('never gets a value outside the sheet, whatever its plate', () => {
@@ -147,5 +163,79 @@ describe('a charger of which only the plate is known, on a job', () => {
       const job = launch({ kind, outputA: 5 + Math.floor(random() * 100), systemVolts: [24] });
       for (const s of plan(job).settings) expect(s.within).withContext(`${kind} ${s.role} ${s.value}`).not.toBe('outside');
     }
+  });
+
+  const known = (change: (card: Card) => Card): Job => ({ ...launch(), cards: [change(launch().cards[0]!)] });
+  const ends = (own: Partial<NumberParameter>): Job =>
+    known((card) => ({ ...card, parameters: card.parameters.map((p) => (p.role === 'absorbVoltage' && p.unit !== 'choice' ? { ...p, ...own } : p)) }));
+
+  it('with one end of a range known is out of reach beyond that end alone, and the sentence names no other', () => {
+    const short = ends({ max: 27.5, notKnown: ['least', 'step'] });
+    expect(plan(short).setting(roof, 'absorbVoltage')?.value).toBe(27.5);
+    expect(
+      plan(short)
+        .setting(roof, 'absorbVoltage')
+        ?.derivation.map((s) => s.words.replace(/\u00a0/g, ' ')),
+    ).toContain('The charger only takes at most 27.50 V');
+    expect(find(short, 'rangeCannotReach')?.text.replace(/\u00a0/g, ' ')).toBe('Roof takes at most 27.50 V for absorb. The sheet requires 28.10 V.');
+    const high = ends({ min: 28.6, notKnown: ['most', 'step'] });
+    expect(find(high, 'rangeCannotReach')?.text.replace(/\u00a0/g, ' ')).toBe('Roof takes at least 28.60 V for absorb. The sheet requires 28.10 V.');
+    expect(find(ends({ max: 28.1, notKnown: ['least', 'step'] }), 'rangeCannotReach')).toBeUndefined();
+    // With the other end known it is none that blocks.
+    expect(find(ends({ min: 20, max: 27.5, notKnown: ['range', 'step'] }), 'rangeCannotReach')).toBeUndefined();
+    expect(rangeText(card0({ min: 20, max: 30, notKnown: [] }), 24)).toBe('20.00\u00a0V to 30.00\u00a0V');
+    expect(rangeText(card0({ notKnown: ['range'] }), 24)).toBe('');
+  });
+  const card0 = (own: Partial<NumberParameter>): NumberParameter => ends(own).cards[0]!.parameters.find((p) => p.role === 'absorbVoltage') as NumberParameter;
+
+  it('tried out on the card says that its steps are not known, and what it takes at the most', () => {
+    const at = { systemVolts: 24, cellsInSeries: 8, ratingA: 40 };
+    expect(holdValue(launch().cards[0]!, 'absorbVoltage', 28.1, at).steps).toEqual([
+      'Its steps are not known: enter this, or the nearest below that it takes.',
+    ]);
+    const most = ends({ max: 28, notKnown: ['least', 'step'] }).cards[0]!;
+    expect(holdValue(most, 'absorbVoltage', 28.1, at).steps[0]?.replace(/\u00a0/g, ' ')).toBe('It takes at most 28.00 V: the nearest is 28.00 V.');
+  });
+
+  it('of which one habit was found out says no more that it is not known', () => {
+    const found = (...what: CardUnknown[]): Job => known((card) => ({ ...card, notKnown: [...what.reduce(foundOut, card.notKnown!)] }));
+    const notes = (job: Job): string => {
+      const p = plan(job);
+      const run = rehearse({ plan: p, scenario: scenarioNamed(p, 'clear-day')!, values: variantValues(p, 'asSet') }, { stepS: 30, longestS: 300 });
+      return run.ok ? run.value.notes.join(' ') : '';
+    };
+    expect(notes(found('absorbStart', 'absorbCount', 'absorbCurrent'))).toContain('Of Roof it is not known what ends absorb: it is rehearsed');
+    expect(notes(found('absorbStart', 'absorbCount', 'absorbCurrent', 'absorbEnd'))).not.toContain('Of Roof');
+    const step = (job: Job, id: string) => runSheet(plan(job), null).steps.find((s) => s.id === `${roof}/${id}`);
+    expect(step(found('displayAdjust'), 'compare')?.says.join(' ')).toContain('It cannot be calibrated');
+    expect(step(found('sensorKind'), 'sensor')?.says.join(' ')).toContain('What it does with one is not known');
+    expect(step(found('sensorKind', 'sensorUse'), 'sensor')?.title).toBe('Unplug its temperature sensor');
+  });
+
+  it('is not said to end absorb in another way than its neighbour while nobody knows how it does', () => {
+    const two = (change: (card: Card) => Card): Job => {
+      const job = launch();
+      const other = cardSchema.parse({ ...job.cards[0]!, id: 'other', notKnown: [], absorb: { ...job.cards[0]!.absorb, end: 'taper' } });
+      return {
+        ...job,
+        cards: [change(job.cards[0]!), other],
+        system: {
+          ...job.system,
+          chargers: [...job.system.chargers.filter((c) => c.id === roof), { ...job.system.chargers[0]!, id: 'two', name: 'Two', card: 'other' }],
+        },
+      };
+    };
+    expect(
+      find(
+        two((card) => card),
+        'absorbEndsDiffer',
+      ),
+    ).toBeUndefined();
+    expect(
+      find(
+        two((card) => ({ ...card, notKnown: ['absorbStart'] })),
+        'absorbEndsDiffer',
+      ),
+    ).toBeDefined();
   });
 });

@@ -96,7 +96,8 @@ export function cardQuirks(card: Card): readonly string[] {
   for (const c of card.constraints)
     if (c.gap !== 0)
       list.push(`Keeps ${roleInfo[c.parameter].name} at least ${c.gap} ${c.relation === 'atLeast' ? 'above' : 'below'} ${roleInfo[c.other].name}.`);
-  for (const preset of card.presets) list.push(`The preset “${preset.name}” overwrites ${Object.keys(preset.sets).length} ${Object.keys(preset.sets).length === 1 ? 'value' : 'values'}.`);
+  for (const preset of card.presets)
+    list.push(`The preset “${preset.name}” overwrites ${Object.keys(preset.sets).length} ${Object.keys(preset.sets).length === 1 ? 'value' : 'values'}.`);
   if (card.forgets.length > 0) list.push(`Lost at a restart unless saved apart: ${card.forgets.map((r) => roleInfo[r].name).join(', ')}.`);
   if (card.kind !== 'monitor' && card.kind !== 'thermostat') {
     if (!isUnknown(card, 'absorbStart'))

@@ -1,5 +1,5 @@
 import { afterPowerCut, atTarget, copyMachine, newMachine, stages } from '../charger';
-import { isUnknown } from '../card';
+import { isUnknown, unknownsOf, unknownWords } from '../card';
 import { good, makeBand, type Problem, type Result } from '../quantity';
 import { chargersWithCards, factoryValues, type Plan } from '../settings';
 import { statedFigure } from '../sheet';
@@ -35,7 +35,12 @@ const fullCharge = 0.99;
 const blindNotes = (plan: Plan): readonly string[] =>
   chargersWithCards(plan.input).flatMap(({ charger, card }) =>
     isUnknown(card, 'absorb')
-      ? [`How ${charger.name} starts, counts and ends absorb is not known: it is rehearsed as one that begins at the touch and ends by time at voltage.`]
+      ? [
+          `Of ${charger.name} it is not known ${unknownsOf(card)
+            .filter((what) => what.startsWith('absorb'))
+            .map((what) => unknownWords[what])
+            .join(', and ')}: it is rehearsed as the usual charger, which begins at the touch and ends by time at voltage.`,
+        ]
       : [],
   );
 

@@ -10,7 +10,7 @@ export function sensorStep(
   card: Card,
 ): { title: string; says: readonly string[]; notes: readonly string[]; unplugs?: true } | null {
   if (card.sensor.reads !== 'wired' && card.sensor.reads !== 'network') return null;
-  if (isUnknown(card, 'sensor'))
+  if (isUnknown(card, 'sensorKind') || isUnknown(card, 'sensorUse'))
     return {
       title: 'See whether it has a temperature sensor',
       says: ['What it does with one is not known: see its manual. Until then it counts as no protection against the cold.'],
@@ -30,9 +30,11 @@ export function sensorStep(
       ? {
           title: charger.sensor.fitted === false ? 'It has no temperature sensor' : 'See whether it has a temperature sensor',
           says: [
-            card.sensor.withoutSensor === 'ignoresCutoff'
-              ? 'Without one it ignores its cutoff and charges in the cold, whatever was keyed.'
-              : 'Without one it does not do what was keyed.',
+            isUnknown(card, 'sensorLoss')
+              ? 'What it does without one is not known: count on no protection.'
+              : card.sensor.withoutSensor === 'ignoresCutoff'
+                ? 'Without one it ignores its cutoff and charges in the cold, whatever was keyed.'
+                : 'Without one it does not do what was keyed.',
             ...(charger.sensor.fitted === false ? [] : ['Nobody has said yet. If one is there, say on System where it sits.']),
             'Fit one on the battery’s case, or see that another protection covers this source.',
           ],

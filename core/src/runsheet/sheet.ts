@@ -138,7 +138,7 @@ function deviceSteps(plan: Plan, record: Programming | null, place: Place): read
         `Hold the meter ${place.source ? 'on the charger’s own battery terminals' : 'where it measures the bank'} and read both at the same moment.`,
         card.display.calibratable
           ? 'It can be calibrated: bring its display to the meter first, then enter what both read.'
-          : isUnknown(card, 'display')
+          : isUnknown(card, 'displayAdjust')
             ? 'Whether its display can be adjusted is not known: see its manual. If it can, do that first.'
             : 'It cannot be calibrated: the values to key are corrected by the difference.',
       ],

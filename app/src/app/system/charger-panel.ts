@@ -65,7 +65,7 @@ export class ChargerPanel {
   protected readonly uses = computed(() => {
     const card = this.card();
     const uses = card?.sensor.usedFor ?? [];
-    return card && isUnknown(card, 'sensor') ? 'not known' : uses.length > 0 ? uses.join(' and ') : 'nothing';
+    return card && isUnknown(card, 'sensorUse') ? 'not known' : uses.length > 0 ? uses.join(' and ') : 'nothing';
   });
   protected readonly margin = computed(() => {
     const site = this.store.job()?.system.site;

@@ -1,10 +1,11 @@
-import { isSource } from '../../card';
+import { isSource, isUnknown } from '../../card';
 import { chargersWithCards } from '../places';
 import { jobRule } from '../rule';
 
 /** Chargers of one bank that end absorb by different rules. */
 export const absorbEndsDiffer = jobRule((plan) => {
-  const list = chargersWithCards(plan).filter(({ card }) => isSource(card.kind));
+  // Of those whose end nobody knows nothing can be said.
+  const list = chargersWithCards(plan).filter(({ card }) => isSource(card.kind) && !isUnknown(card, 'absorbEnd') && !isUnknown(card, 'absorbCount'));
   const kinds = [...new Set(list.map(({ card }) => `${card.absorb.end}/${card.absorb.timerCounts}`))];
   if (kinds.length < 2) return null;
   return {

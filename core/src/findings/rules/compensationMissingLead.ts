@@ -19,7 +19,7 @@ export const compensationMissingLead = chargerRule(({ charger, card }, plan) => 
         ? ('none' as const)
         : slope === 0
           ? ('off' as const)
-          : charger.sensor.fitted === undefined || isUnknown(card, 'sensor')
+          : charger.sensor.fitted === undefined || isUnknown(card, 'sensorKind') || isUnknown(card, 'sensorUse')
             ? ('sensorNotKnown' as const)
             : ('noSensor' as const),
       bankLowC,
