@@ -29,7 +29,7 @@ test('no serious accessibility fault on the jobs, the library and a card of oneâ
   expect(await faults(page)).toEqual([]);
 });
 
-test('no serious accessibility fault on any station', async ({ page }) => {
+test('no serious accessibility fault on any station', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'spec');
   for (const station of ['Spec', 'System', 'Settings', 'Rehearse', 'Program', 'Prove', 'Hand over']) {
     await goTo(page, station);
@@ -40,7 +40,7 @@ test('no serious accessibility fault on any station', async ({ page }) => {
   }
 });
 
-test('no serious accessibility fault on any screen of a survey', async ({ page }) => {
+test('no serious accessibility fault on any screen of a survey', { tag: '@long' }, async ({ page }) => {
   await page.goto('/library');
   await page.getByRole('button', { name: /^Tessick D30/ }).click();
   await page.getByRole('button', { name: 'Make a copy of my own' }).click();

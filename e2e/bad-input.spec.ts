@@ -28,7 +28,7 @@ test('logs that are none are refused in a sentence, and the job stays as it was'
   await expect(page.getByRole('group', { name: 'Logs of this job' }).getByRole('button')).toHaveCount(2);
 });
 
-test('a log with bad lines is read, and the lines are listed', async ({ page }) => {
+test('a log with bad lines is read, and the lines are listed', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'prove');
   const good = readFileSync(repo('demo/logs/teasel-clean-day.csv'), 'utf8').split('\n');
   good.splice(213, 0, ',26.5,1,10,0,0,off,0,0,off');
@@ -80,7 +80,7 @@ test('job files that are none are refused in a sentence, and the jobs stay as th
   await expect(page.getByRole('listitem').filter({ hasText: 'Carry on' })).toHaveCount(4);
 });
 
-test('names are text everywhere, in the page and in the plot', async ({ page }) => {
+test('names are text everywhere, in the page and in the plot', { tag: '@long' }, async ({ page }) => {
   const name = '<img src=x onerror="window.hit=1"><b>Aft</b>';
   const hostile = job
     .replaceAll('"Solar aft"', JSON.stringify(name))

@@ -7,7 +7,7 @@ import { beginVisit } from './visits';
 const pdfText = (file: string): string => execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' }).replaceAll('\u00a0', ' ');
 const flat = (text: string): string => text.replace(/\s+/g, ' ');
 
-test('a year of visits: what was changed, and that it was not by this book', async ({ page }) => {
+test('a year of visits: what was changed, and that it was not by this book', { tag: '@long' }, async ({ page }) => {
   await page.goto('/');
   await page.getByLabel('Job file').setInputFiles(repo('demo/teasel-year.job.json'));
   await page.getByRole('link', { name: 'Survey launch Teasel, a year on' }).click();
@@ -35,7 +35,7 @@ test('a year of visits: what was changed, and that it was not by this book', asy
   await expect(page.getByLabel('Notes')).toHaveValue('Hold level put back by the owner’s brother.');
 });
 
-test('the report as a PDF says what the page says, with its fonts in it; the owner’s card fits one page', async ({ page }, info) => {
+test('the report as a PDF says what the page says, with its fonts in it; the owner’s card fits one page', { tag: '@long' }, async ({ page }, info) => {
   await openDemo(page);
   const shown = flat(await reportText(page, 'teasel'));
   await page.getByLabel('Write every sum out').check();
@@ -86,7 +86,7 @@ test('printed, the report stands alone, without frame and buttons', async ({ pag
   expect(text).not.toContain('Job file');
 });
 
-test('a bundle brought into a fresh profile gives the same report', async ({ page, browser }, info) => {
+test('a bundle brought into a fresh profile gives the same report', { tag: '@long' }, async ({ page, browser }, info) => {
   await openDemo(page);
   const here = await reportText(page, 'teasel');
   expect(here).toContain('held 26.90 V');
@@ -100,7 +100,7 @@ test('a bundle brought into a fresh profile gives the same report', async ({ pag
   await other.context().close();
 });
 
-test('backed up, wiped, restored: every job is as it was, what was put away too', async ({ page }, info) => {
+test('backed up, wiped, restored: every job is as it was, what was put away too', { tag: '@long' }, async ({ page }, info) => {
   await openDemo(page);
   const reports = async (): Promise<string[]> => [await reportText(page, 'teasel'), await reportText(page, 'rook-moss')];
   const documents = (): Promise<string> =>
@@ -164,7 +164,7 @@ test('backed up, wiped, restored: every job is as it was, what was put away too'
   expect(await documents()).toBe(kept);
 });
 
-test('two copies edited apart are merged field by field, and what both changed is asked', async ({ page, browser }, info) => {
+test('two copies edited apart are merged field by field, and what both changed is asked', { tag: '@long' }, async ({ page, browser }, info) => {
   await openDemo(page);
   const out = await downloaded(page, info.outputPath('out.keel.zip'), () => more(page, 'Survey launch Teasel', /Save to a file/));
   const other = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
@@ -234,7 +234,7 @@ test('a label is printed with a code, and a charger is compared with it without 
   await expect(page.getByText('One value is otherwise than the label says.')).toBeVisible();
 });
 
-test('settings leave as a table and as a file without a card, what is due as a calendar', async ({ page }, info) => {
+test('settings leave as a table and as a file without a card, what is due as a calendar', { tag: '@long' }, async ({ page }, info) => {
   await openDemo(page);
   await page.goto('/job/teasel/hand-over?view=files');
   const csv = readFileSync(
@@ -257,7 +257,7 @@ test('settings leave as a table and as a file without a card, what is due as a c
   expect(calendar).toMatch(/DTSTART;VALUE=DATE:\d{4}1201/);
 });
 
-test('jobs are found, put away, made like another, and take a sister site’s choices', async ({ page }) => {
+test('jobs are found, put away, made like another, and take a sister site’s choices', { tag: '@long' }, async ({ page }) => {
   await openDemo(page);
   const names = page.locator('li.job h2');
   await page.getByLabel('Find a job').fill('turbine hadrin');

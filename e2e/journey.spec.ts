@@ -173,7 +173,7 @@ test('°C and °F: screens change, files and settings do not', async ({ page }) 
   await expect(chosenValue(page)).toHaveText('2°C');
 });
 
-test('a deleted job can be brought back', async ({ page }) => {
+test('a deleted job can be brought back', { tag: '@long' }, async ({ page }) => {
   await openDemo(page);
   await page.getByRole('button', { name: 'More for Rook Moss weather mast' }).click();
   await page.getByRole('button', { name: 'Delete' }).click();
@@ -195,7 +195,7 @@ test('two tabs of one job agree', async ({ page, context }) => {
   await expect(page.getByLabel('Target')).toHaveValue('28.1');
 });
 
-test('clicking a verdict’s time zooms the log to its evidence, and back', async ({ page }) => {
+test('clicking a verdict’s time zooms the log to its evidence, and back', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'prove');
   await expect(page.locator('[data-drawn=true]')).toBeVisible();
   await page

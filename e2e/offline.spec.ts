@@ -8,7 +8,7 @@ import { allKept } from './worker';
 // Devices and the exchange are the server’s own: asked for while it is stopped, they are not there, and the console says so.
 test.use({ serviceWorkers: 'allow', serverStops: true });
 
-test('after one visit the whole journey from Spec to Hand over works with the server stopped', async ({ page }, info) => {
+test('after one visit the whole journey from Spec to Hand over works with the server stopped', { tag: '@long' }, async ({ page }, info) => {
   const server = await ownServer({});
   await page.goto(server.base);
   await page.getByRole('button', { name: 'Open the demo' }).first().click();
@@ -46,7 +46,7 @@ test('after one visit the whole journey from Spec to Hand over works with the se
   await expect(page.getByRole('button', { name: /^Tessick D30/ })).toBeVisible();
 });
 
-test('a newer version announces itself, and is not loaded under anybody’s hands', async ({ page }) => {
+test('a newer version announces itself, and is not loaded under anybody’s hands', { tag: '@long' }, async ({ page }) => {
   const { folder, remove } = copyOfApplication();
   const server = await ownServer({ APP_FOLDER: folder });
   await page.goto(server.base);

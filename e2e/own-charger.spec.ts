@@ -146,7 +146,7 @@ test('a charger is surveyed setting by setting, left and gone on with; the run s
   await expect(page.getByText('Bolder B25').first()).toBeVisible();
 });
 
-test('what contradicts itself is asked on the spot, and a second tab sees every answer', async ({ page, context }) => {
+test('what contradicts itself is asked on the spot, and a second tab sees every answer', { tag: '@long' }, async ({ page, context }) => {
   await atTheShelf(page, 'Two tabs');
   await addByPlate(page, manuals['clone']!, { presses: 0, screens: 0 });
   await page.getByRole('button', { name: 'Survey it: find out what is not known' }).click();
@@ -176,7 +176,7 @@ test('what contradicts itself is asked on the spot, and a second tab sees every 
   await expect(page.getByText('2 settings so far')).toBeVisible();
 });
 
-test('a survey begun in the library goes on there, and one that is gone says so', async ({ page }) => {
+test('a survey begun in the library goes on there, and one that is gone says so', { tag: '@long' }, async ({ page }) => {
   await page.goto('/library');
   await page.getByRole('button', { name: 'Make a copy of my own' }).click();
   await page.getByRole('button', { name: 'Survey it' }).click();

@@ -3,7 +3,7 @@ import { openLaunch } from './jobs';
 
 const stations = ['spec', 'system', 'settings', 'rehearse', 'program', 'prove', 'hand-over', 'hand-over?view=visits', 'hand-over?view=labels'] as const;
 
-test('nothing needs sideways scrolling, and what is pressed is at least 44 px high', async ({ page }) => {
+test('nothing needs sideways scrolling, and what is pressed is at least 44 px high', { tag: '@long' }, async ({ page }) => {
   await openDemo(page);
   const width = () => page.evaluate(() => document.documentElement.scrollWidth);
   expect(await width()).toBeLessThanOrEqual(390);
@@ -18,7 +18,7 @@ test('nothing needs sideways scrolling, and what is pressed is at least 44 px hi
   }
 });
 
-test('one charger at a time on the ladder, and the sum below it', async ({ page }) => {
+test('one charger at a time on the ladder, and the sum below it', { tag: '@long' }, async ({ page }) => {
   await openLaunch(page, 'settings');
   await expect(page.getByText('1 of 5 devices')).toBeVisible();
   await expect(page.getByRole('button', { name: /^Solar aft: absorb/ })).toHaveCount(0);
@@ -31,7 +31,7 @@ test('one charger at a time on the ladder, and the sum below it', async ({ page 
   await expect(page.getByText('1 of 5 devices')).toBeVisible();
 });
 
-test('a log is brought in and judged on the phone too', async ({ page }) => {
+test('a log is brought in and judged on the phone too', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'settings');
   await goTo(page, 'Prove');
   await bringLog(page, repo('demo/logs/teasel-freezing-dawn.csv'));
@@ -39,7 +39,7 @@ test('a log is brought in and judged on the phone too', async ({ page }) => {
   await expect(page.getByTestId('why')).toContainText('Solar aft charged at −1.6 °C');
 });
 
-test('what is chosen is brought into view: figure, value, verdict', async ({ page }) => {
+test('what is chosen is brought into view: figure, value, verdict', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'spec');
   await page.getByRole('rowheader', { name: 'Float voltage' }).tap();
   await expect(page.getByRole('heading', { name: 'Float voltage' })).toBeInViewport();
@@ -51,7 +51,7 @@ test('what is chosen is brought into view: figure, value, verdict', async ({ pag
   await expect(page.getByTestId('why')).toBeInViewport();
 });
 
-test('a day is rehearsed with a thumb: handles, moments, verdicts', async ({ page }) => {
+test('a day is rehearsed with a thumb: handles, moments, verdicts', { tag: '@long' }, async ({ page }) => {
   await openLaunch(page, 'rehearse');
   const plot = page.getByRole('slider', { name: 'Moment of the rehearsed day' });
   await expect(plot).toBeVisible();

@@ -2,7 +2,7 @@ import { expect, saved, test } from './keel';
 import { begunJob, openJob } from './jobs';
 import { answer, answerWell, title, walkTo } from './program';
 
-test('the launch is programmed by hand on the phone: a reload in the middle, a wrong read-back, a power cut', async ({ page }) => {
+test('the launch is programmed by hand on the phone: a reload in the middle, a wrong read-back, a power cut', { tag: '@long' }, async ({ page }) => {
   await openJob(page, 'teasel', 'program', await begunJob(/Solar aft.*\| Float$/));
   await expect(page.getByTestId('to-set')).toHaveText(/26\s*\.\s*9\s*V/);
   // Answers lie within the thumb’s reach, and are large.
@@ -45,7 +45,7 @@ test('the launch is programmed by hand on the phone: a reload in the middle, a w
   await expect(title(page)).toHaveText('Cut its power and read again');
 });
 
-test('the last step ends the run sheet, and the record says how each value was verified', async ({ page }) => {
+test('the last step ends the run sheet, and the record says how each value was verified', { tag: '@long' }, async ({ page }) => {
   await openJob(page, 'teasel', 'program', await begunJob('Leave it as it should run'));
   await answerWell(page);
   await expect(page.getByText('Every step is answered')).toBeVisible();

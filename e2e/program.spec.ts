@@ -150,7 +150,7 @@ test('the launch is programmed over the wire; a power cut before the save is not
   await expect(page.getByText(/Overcharge: left at “off”.*now “on request”/)).toBeVisible();
 });
 
-test('a connection that drops in the middle of a write leaves a truthful state, and a fault stops the rest', async ({ page }) => {
+test('a connection that drops in the middle of a write leaves a truthful state, and a fault stops the rest', { tag: '@long' }, async ({ page }) => {
   await openJob(page, 'teasel', 'program', await begunJob(/Engine of Alternator: off$/));
   await answerWell(page);
   await page.getByRole('button', { name: 'All steps' }).click();
@@ -179,36 +179,40 @@ test('a connection that drops in the middle of a write leaves a truthful state, 
 
 test.describe('an answer that is lost on its way to the page', () => {
   test.use({ serverStops: true });
-  test('leaves the device unknown, through a reload, until it is read; then what was taken is recorded and nothing is sent again', async ({ page }) => {
-    await openJob(page, 'teasel', 'program', await begunJob(/Engine of Alternator: off$/));
-    await answerWell(page);
-    await page.getByRole('button', { name: 'All steps' }).click();
-    await page.getByRole('button', { name: 'Solar aft Float', exact: true }).click();
-    let writes = 0;
-    // The server writes, reads back and answers; the page hears nothing of it.
-    await page.route('**/api/link/write', async (route) => {
-      writes++;
-      await route.fetch();
-      await route.abort();
-    });
-    await wire(page).getByRole('button', { name: 'Write 26.9 V over the wire' }).click();
-    const unknown = wire(page).getByRole('alert').filter({ hasText: 'State unknown.' });
-    await expect(unknown).toContainText('Float: 26.9 V');
-    await expect(title(page)).toHaveText('Float');
-    await saved(page);
-    await page.reload();
-    await expect(unknown).toBeVisible();
-    await expect(wire(page).getByRole('button', { name: 'Write 26.9 V over the wire' })).toBeDisabled();
-    await wire(page).getByRole('button', { name: 'Read the device' }).click();
-    await expect(page.getByText('It was taken: Float reads 26.9 V.')).toBeVisible();
-    await expect(title(page)).toHaveText('Equalise voltage');
-    await expect(page.getByText('1 of 10 entered').first()).toBeVisible();
-    await expect(unknown).toHaveCount(0);
-    expect(writes).toBe(1);
-  });
+  test(
+    'leaves the device unknown, through a reload, until it is read; then what was taken is recorded and nothing is sent again',
+    { tag: '@long' },
+    async ({ page }) => {
+      await openJob(page, 'teasel', 'program', await begunJob(/Engine of Alternator: off$/));
+      await answerWell(page);
+      await page.getByRole('button', { name: 'All steps' }).click();
+      await page.getByRole('button', { name: 'Solar aft Float', exact: true }).click();
+      let writes = 0;
+      // The server writes, reads back and answers; the page hears nothing of it.
+      await page.route('**/api/link/write', async (route) => {
+        writes++;
+        await route.fetch();
+        await route.abort();
+      });
+      await wire(page).getByRole('button', { name: 'Write 26.9 V over the wire' }).click();
+      const unknown = wire(page).getByRole('alert').filter({ hasText: 'State unknown.' });
+      await expect(unknown).toContainText('Float: 26.9 V');
+      await expect(title(page)).toHaveText('Float');
+      await saved(page);
+      await page.reload();
+      await expect(unknown).toBeVisible();
+      await expect(wire(page).getByRole('button', { name: 'Write 26.9 V over the wire' })).toBeDisabled();
+      await wire(page).getByRole('button', { name: 'Read the device' }).click();
+      await expect(page.getByText('It was taken: Float reads 26.9 V.')).toBeVisible();
+      await expect(title(page)).toHaveText('Equalise voltage');
+      await expect(page.getByText('1 of 10 entered').first()).toBeVisible();
+      await expect(unknown).toHaveCount(0);
+      expect(writes).toBe(1);
+    },
+  );
 });
 
-test('two tabs cannot both write, and show the same sheet', async ({ page, context }) => {
+test('two tabs cannot both write, and show the same sheet', { tag: '@long' }, async ({ page, context }) => {
   await openJob(page, 'teasel', 'program', await begunJob(/Engine of Alternator: off$/));
   await answerWell(page);
   await page.getByRole('button', { name: 'All steps' }).click();
@@ -235,7 +239,7 @@ test('two tabs cannot both write, and show the same sheet', async ({ page, conte
   }).toPass();
 });
 
-test('from paper, and back as found when the day ends early', async ({ page }) => {
+test('from paper, and back as found when the day ends early', { tag: '@long' }, async ({ page }) => {
   await beginSheet(page);
   await page.getByRole('button', { name: 'From paper' }).click();
   const off = page.locator('ck-paper-entry li', { hasText: /: off/ }).getByRole('checkbox');

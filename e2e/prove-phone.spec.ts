@@ -1,6 +1,6 @@
 import { expect, openDemo, saved, test } from './keel';
 
-test('the chill test with a thumb: expected beforehand, left and resumed, fitted, put back', async ({ page }) => {
+test('the chill test with a thumb: expected beforehand, left and resumed, fitted, put back', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'prove');
   await page.getByRole('button', { name: 'Guided tests' }).click();
   await expect(page.getByRole('button', { name: 'Begin' }).first()).toBeDisabled();
@@ -48,7 +48,7 @@ test('the chill test with a thumb: expected beforehand, left and resumed, fitted
   await expect(chill.getByRole('button', { name: /Proved/ })).toBeVisible();
 });
 
-test('a step begins at its head, where the caution stands, however far down the last one was read', async ({ page }) => {
+test('a step begins at its head, where the caution stands, however far down the last one was read', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'prove');
   await page.getByRole('button', { name: 'Guided tests' }).click();
   await page.getByLabel('Initials').fill('KM');

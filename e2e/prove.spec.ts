@@ -22,7 +22,7 @@ function foreign(): string {
   return `Logger 7;;;;\nZeit;Busspannung (mV);Temperatur;Lader A Strom (A);Lader B Strom (A)\n${lines.join('\n')}\n`;
 }
 
-test('a file of another make is mapped, read, judged, and its mapping remembered', async ({ page }) => {
+test('a file of another make is mapped, read, judged, and its mapping remembered', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'prove');
   await drawn(page);
   await bringLog(page, text('anderswo.csv', foreign()));
@@ -54,7 +54,7 @@ test('a file of another make is mapped, read, judged, and its mapping remembered
   await expect(page.getByRole('heading', { name: 'What the columns mean' })).toBeHidden();
 });
 
-test('halves of a day become one log again', async ({ page }) => {
+test('halves of a day become one log again', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'prove');
   const [head = '', ...rows] = readFileSync(repo('demo/logs/teasel-clean-day.csv'), 'utf8').split('\n').filter(Boolean);
   const half = Math.floor(rows.length / 2);
@@ -65,7 +65,7 @@ test('halves of a day become one log again', async ({ page }) => {
   await expect(page.getByText('Put together from 2 files.')).toBeVisible();
 });
 
-test('what happened is told beside the plot: the touch on a cloud edge, and the sensor on its pad', async ({ page }) => {
+test('what happened is told beside the plot: the touch on a cloud edge, and the sensor on its pad', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'prove');
   await page.getByRole('button', { name: 'Broken cloud, 14 June' }).click();
   await page.getByRole('button', { name: /Absorb began on a touch/ }).click();
@@ -79,7 +79,7 @@ test('what happened is told beside the plot: the touch on a cloud edge, and the 
   await expect(page.getByTestId('cause')).toContainText('on a pad');
 });
 
-test('the mast’s nine days: slope proved; the other log is called by its name', async ({ page }) => {
+test('the mast’s nine days: slope proved; the other log is called by its name', { tag: '@long' }, async ({ page }) => {
   await openDemo(page);
   await page.goto('/job/rook-moss/prove');
   await drawn(page);
@@ -105,7 +105,7 @@ test('everything at a glance: by what it is proved, what is open, and a test to 
   await expect(page.getByRole('heading', { name: 'Low-temperature cutoff in a cold bath' })).toBeVisible();
 });
 
-test('values are recorded from the devices into a log while a test runs', async ({ page }) => {
+test('values are recorded from the devices into a log while a test runs', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'prove');
   await page.getByRole('button', { name: 'Guided tests' }).click();
   await page.getByLabel('Initials').fill('KM');

@@ -35,7 +35,7 @@ test('the launch under engine on a cold morning: what breaks is said with its nu
   await expect(row(page, 'Current for its temperature')).toContainText('Breaks');
 });
 
-test('the moment is moved by keys, from event to event too, and read out with every stage', async ({ page }) => {
+test('the moment is moved by keys, from event to event too, and read out with every stage', { tag: '@long' }, async ({ page }) => {
   await openLaunch(page, 'rehearse');
   await drawn(page);
   const plot = page.getByRole('slider', { name: 'Moment of the rehearsed day' });
@@ -54,7 +54,7 @@ test('the moment is moved by keys, from event to event too, and read out with ev
   await expect(moment(page)).not.toContainText('04:00');
 });
 
-test('a value is tried, seen against what stands without it, and kept on Settings with a reason', async ({ page }) => {
+test('a value is tried, seen against what stands without it, and kept on Settings with a reason', { tag: '@long' }, async ({ page }) => {
   await openLaunch(page, 'rehearse');
   await drawn(page);
   for (let i = 0; i < 6; i++) await page.getByRole('button', { name: 'One device step up' }).click();
@@ -75,7 +75,7 @@ test('a value is tried, seen against what stands without it, and kept on Setting
   await expect(page.getByLabel('Reason', { exact: true })).toHaveValue('the maker’s letter of May');
 });
 
-test('what makes no sense gets a sentence and loses nothing', async ({ page }) => {
+test('what makes no sense gets a sentence and loses nothing', { tag: '@long' }, async ({ page }) => {
   await openLaunch(page, 'rehearse');
   await drawn(page);
   await page.getByLabel('Setting', { exact: true }).selectOption('float');
@@ -94,7 +94,7 @@ test('what makes no sense gets a sentence and loses nothing', async ({ page }) =
   await expect(moment(page)).toContainText(/1[56] Jun \d\d:\d\d/);
 });
 
-test('a year says how far it is, and can be stopped; the page goes on', async ({ page }) => {
+test('a year says how far it is, and can be stopped; the page goes on', { tag: '@long' }, async ({ page }) => {
   await openLaunch(page, 'rehearse');
   await drawn(page);
   await day(page, 'year');
@@ -106,7 +106,7 @@ test('a year says how far it is, and can be stopped; the page goes on', async ({
   await expect(page.getByText('Stopped.')).toHaveCount(0);
 });
 
-test('a study counts breaks and ranks what drives them, while the page answers', async ({ page }) => {
+test('a study counts breaks and ranks what drives them, while the page answers', { tag: '@long' }, async ({ page }) => {
   await openLaunch(page, 'rehearse');
   await drawn(page);
   await day(page, 'motoring');
@@ -126,7 +126,7 @@ test('a study counts breaks and ranks what drives them, while the page answers',
   await expect(page.getByRole('columnheader', { name: 'A breaks in' })).toHaveCount(0);
 });
 
-test('the run is saved as a log that Prove judges, as a drawing and as a picture', async ({ page }) => {
+test('the run is saved as a log that Prove judges, as a drawing and as a picture', { tag: '@long' }, async ({ page }) => {
   await openLaunch(page, 'rehearse');
   await drawn(page);
   const save = async (name: string): Promise<Buffer> => {
@@ -147,7 +147,7 @@ test('the run is saved as a log that Prove judges, as a drawing and as a picture
   await expect(page.getByRole('row', { name: /Proved Float level Solar fore/ })).toBeVisible();
 });
 
-test('yesterday is played back with today’s settings', async ({ page }) => {
+test('yesterday is played back with today’s settings', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'rehearse');
   await drawn(page);
   await page.getByText('More of this day').click();
@@ -171,7 +171,7 @@ test('a second tab follows the day', { tag: '@long' }, async ({ page, context })
   await expect(row(other, 'No charge when cold')).toContainText(/Holds.*Breaks/);
 });
 
-test('a job without chargers, and one whose charger has no card, say what to do', async ({ page }) => {
+test('a job without chargers, and one whose charger has no card, say what to do', { tag: '@long' }, async ({ page }) => {
   const job = JSON.parse(readFileSync(repo('demo/teasel.job.json'), 'utf8')) as { id: string; name: string; cards: unknown[]; system: { chargers: unknown[] } };
   const bring = async (change: Partial<typeof job>): Promise<void> => {
     await page.goto('/');

@@ -59,7 +59,7 @@ function watchWrites(): void {
  * at most what one write and the next one take; how long they take is measured by `npm run bench`, and not here, where it would depend
  * on how busy the machine is.
  */
-test('a tab killed at random moments of typing keeps all but what the write under way carries', async ({ page, context }) => {
+test('a tab killed at random moments of typing keeps all but what the write under way carries', { tag: '@long' }, async ({ page, context }) => {
   await openDemo(page);
   await beginVisit(page);
   // This page only looks; the others type and are killed.
@@ -128,46 +128,50 @@ test('a full disk: what was typed stays on the page, the bar says so, and it is 
   await expect(page.getByLabel('Notes')).toHaveValue('Written on a full disk.');
 });
 
-test('a full disk: leaving the job asks, the job list says so, and what was typed outlives a reload until it is put back', async ({ page }) => {
-  await openLaunch(page, 'spec');
-  await beginVisit(page);
-  await page.evaluate(fillUp);
-  await page.getByLabel('Notes').fill('Not lost.');
-  const unsaved = page.getByRole('alert').filter({ hasText: 'changes you have just made are not saved' });
-  await expect(unsaved).toContainText('held in this browser and survive a reload');
-  await page.getByRole('link', { name: 'Calm Keel, back to jobs' }).click();
-  await page.getByRole('button', { name: 'Stay here' }).click();
-  await expect(page.getByLabel('Notes')).toHaveValue('Not lost.');
-  await page.getByRole('link', { name: 'Calm Keel, back to jobs' }).click();
-  await page.getByRole('button', { name: 'Leave all the same' }).click();
-  await expect(page.locator('li.job')).toHaveCount(1);
-  await expect(unsaved).toContainText('“Survey launch Teasel”');
-  // Back in the job it is all there; then the page is loaded anew, and the browser asks first.
-  await page.getByRole('link', { name: 'Survey launch Teasel' }).click();
-  await page.goBack();
-  let asked = 0;
-  page.on('dialog', (dialog) => {
-    asked++;
-    void dialog.accept();
-  });
-  await page.reload();
-  expect(asked).toBe(1);
-  const left = page.getByRole('alert').filter({ hasText: 'are not saved' });
-  await expect(left).toContainText('were made on a page that could not store them');
-  expect(await storedNote(page)).toBe('');
-  await page.goto(visits);
-  await expect(page.getByLabel('Notes')).toHaveValue('');
-  await page.getByRole('button', { name: 'Put them into the job' }).click();
-  await expect(page.getByLabel('Notes')).toHaveValue('Not lost.');
-  await expect(left).toHaveCount(0);
-  await saved(page);
-  expect(await storedNote(page)).toBe('Not lost.');
-  await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: /^Undo/ }).click();
-  await expect(page.getByLabel('Notes')).toHaveValue('');
-});
+test(
+  'a full disk: leaving the job asks, the job list says so, and what was typed outlives a reload until it is put back',
+  { tag: '@long' },
+  async ({ page }) => {
+    await openLaunch(page, 'spec');
+    await beginVisit(page);
+    await page.evaluate(fillUp);
+    await page.getByLabel('Notes').fill('Not lost.');
+    const unsaved = page.getByRole('alert').filter({ hasText: 'changes you have just made are not saved' });
+    await expect(unsaved).toContainText('held in this browser and survive a reload');
+    await page.getByRole('link', { name: 'Calm Keel, back to jobs' }).click();
+    await page.getByRole('button', { name: 'Stay here' }).click();
+    await expect(page.getByLabel('Notes')).toHaveValue('Not lost.');
+    await page.getByRole('link', { name: 'Calm Keel, back to jobs' }).click();
+    await page.getByRole('button', { name: 'Leave all the same' }).click();
+    await expect(page.locator('li.job')).toHaveCount(1);
+    await expect(unsaved).toContainText('“Survey launch Teasel”');
+    // Back in the job it is all there; then the page is loaded anew, and the browser asks first.
+    await page.getByRole('link', { name: 'Survey launch Teasel' }).click();
+    await page.goBack();
+    let asked = 0;
+    page.on('dialog', (dialog) => {
+      asked++;
+      void dialog.accept();
+    });
+    await page.reload();
+    expect(asked).toBe(1);
+    const left = page.getByRole('alert').filter({ hasText: 'are not saved' });
+    await expect(left).toContainText('were made on a page that could not store them');
+    expect(await storedNote(page)).toBe('');
+    await page.goto(visits);
+    await expect(page.getByLabel('Notes')).toHaveValue('');
+    await page.getByRole('button', { name: 'Put them into the job' }).click();
+    await expect(page.getByLabel('Notes')).toHaveValue('Not lost.');
+    await expect(left).toHaveCount(0);
+    await saved(page);
+    expect(await storedNote(page)).toBe('Not lost.');
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: /^Undo/ }).click();
+    await expect(page.getByLabel('Notes')).toHaveValue('');
+  },
+);
 
-test('two pages that change one field: the second is told what it has replaced', async ({ page, context }) => {
+test('two pages that change one field: the second is told what it has replaced', { tag: '@long' }, async ({ page, context }) => {
   await openLaunch(page, 'spec');
   await beginVisit(page);
   const other = await context.newPage();
@@ -183,7 +187,7 @@ test('two pages that change one field: the second is told what it has replaced',
 
 test.describe('a newer server', () => {
   test.use({ partsGone: true });
-  test('a station whose file is gone says so, leaves the work where it is, and is gone to by loading anew', async ({ page }) => {
+  test('a station whose file is gone says so, leaves the work where it is, and is gone to by loading anew', { tag: '@long' }, async ({ page }) => {
     await openLaunch(page, 'settings');
     const head = page.locator('.work h1');
     await expect(head).toHaveText('Setpoint ladder');
@@ -206,7 +210,7 @@ test.describe('a newer server', () => {
   });
 });
 
-test('a damaged book is looked through, and mended without losing what can be read', async ({ page }) => {
+test('a damaged book is looked through, and mended without losing what can be read', { tag: '@long' }, async ({ page }) => {
   await openDemo(page);
   await page.evaluate(
     () =>

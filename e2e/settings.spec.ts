@@ -12,44 +12,46 @@ async function open(page: Page, says: RegExp): Promise<void> {
 const view = (page: Page, name: string) => page.getByRole('group', { name: 'View of the settings' }).getByRole('button', { name, exact: true }).click();
 const stops = (page: Page) => page.locator('ck-findings').getByRole('button', { name: /^Stop:/ });
 
-test('the launch: five stops as found, two of which keying-in would not mend; their remedies and one acceptance leave none, and Program opens', async ({
-  page,
-}) => {
-  await openLaunch(page, 'program');
-  await expect(page.getByText('Do not start: 2 stops are open.')).toBeVisible();
-  await expect(page.getByRole('listitem').filter({ hasText: 'own figures' }).first()).toBeVisible();
-  await goTo(page, 'Settings');
-  // Program lists the same findings: they are pressed when Settings has taken its place.
-  await expect(page.getByRole('group', { name: 'View of the settings' })).toBeVisible();
-  await expect(stops(page)).toHaveCount(5);
-  for (const [says, remedy] of [
-    [/high-voltage alarm is at 29\.4/, 'Record that it now reads 28.8 V'],
-    [/Solar aft: low-temperature cutoff was found at 0/, 'Record that it now reads 4 °C'],
-    [/Solar aft: float was found at 27\.6/, 'Record that it now reads 26.9 V'],
-    [/The chargers can deliver/, /^Stagger: DC-DC from 0/],
-  ] as const) {
-    await open(page, says);
-    await page.locator('ck-findings').getByRole('button', { name: remedy }).click();
-  }
-  await expect(stops(page)).toHaveCount(1);
-  await open(page, /DC-DC has no working cold protection/);
-  await page.getByRole('button', { name: 'Accept it with a reason' }).click();
-  const accept = page.getByRole('group', { name: 'Accept this stop' });
-  await expect(accept.getByRole('button', { name: 'Accept with this reason' })).toBeDisabled();
-  await accept.getByLabel('Reason, which goes into the report').fill('the engine is never run in frost');
-  await accept.getByRole('button', { name: 'Accept with this reason' }).click();
-  await expect(page.getByText(/Accepted by the technician on .*: the engine is never run in frost/)).toBeVisible();
-  await goTo(page, 'Program');
-  await expect(page.getByText('No stop is open.')).toBeVisible();
-  await saved(page);
-  await page.reload();
-  await expect(page.getByText('No stop is open.')).toBeVisible();
-  // A colder place changes what was accepted: it stands again.
-  await goTo(page, 'System');
-  await page.getByLabel('Bank, coldest').fill('-9');
-  await goTo(page, 'Program');
-  await expect(page.getByText(/Do not start/)).toBeVisible();
-});
+test(
+  'the launch: five stops as found, two of which keying-in would not mend; their remedies and one acceptance leave none, and Program opens',
+  { tag: '@long' },
+  async ({ page }) => {
+    await openLaunch(page, 'program');
+    await expect(page.getByText('Do not start: 2 stops are open.')).toBeVisible();
+    await expect(page.getByRole('listitem').filter({ hasText: 'own figures' }).first()).toBeVisible();
+    await goTo(page, 'Settings');
+    // Program lists the same findings: they are pressed when Settings has taken its place.
+    await expect(page.getByRole('group', { name: 'View of the settings' })).toBeVisible();
+    await expect(stops(page)).toHaveCount(5);
+    for (const [says, remedy] of [
+      [/high-voltage alarm is at 29\.4/, 'Record that it now reads 28.8 V'],
+      [/Solar aft: low-temperature cutoff was found at 0/, 'Record that it now reads 4 °C'],
+      [/Solar aft: float was found at 27\.6/, 'Record that it now reads 26.9 V'],
+      [/The chargers can deliver/, /^Stagger: DC-DC from 0/],
+    ] as const) {
+      await open(page, says);
+      await page.locator('ck-findings').getByRole('button', { name: remedy }).click();
+    }
+    await expect(stops(page)).toHaveCount(1);
+    await open(page, /DC-DC has no working cold protection/);
+    await page.getByRole('button', { name: 'Accept it with a reason' }).click();
+    const accept = page.getByRole('group', { name: 'Accept this stop' });
+    await expect(accept.getByRole('button', { name: 'Accept with this reason' })).toBeDisabled();
+    await accept.getByLabel('Reason, which goes into the report').fill('the engine is never run in frost');
+    await accept.getByRole('button', { name: 'Accept with this reason' }).click();
+    await expect(page.getByText(/Accepted by the technician on .*: the engine is never run in frost/)).toBeVisible();
+    await goTo(page, 'Program');
+    await expect(page.getByText('No stop is open.')).toBeVisible();
+    await saved(page);
+    await page.reload();
+    await expect(page.getByText('No stop is open.')).toBeVisible();
+    // A colder place changes what was accepted: it stands again.
+    await goTo(page, 'System');
+    await page.getByLabel('Bank, coldest').fill('-9');
+    await goTo(page, 'Program');
+    await expect(page.getByText(/Do not start/)).toBeVisible();
+  },
+);
 
 for (const way of [/^Raise every cutoff past 12/, /^Stagger/, /^Lower the limits to 23/])
   test(`the derating stop goes by ${way.source.slice(1, 8)}, and comes back with undo`, async ({ page }) => {
@@ -62,7 +64,7 @@ for (const way of [/^Raise every cutoff past 12/, /^Stagger/, /^Lower the limits
     await expect(derating).toHaveCount(1);
   });
 
-test('the mast: the disconnect out of reach is said with what follows; a reversed slope is a stop', async ({ page }) => {
+test('the mast: the disconnect out of reach is said with what follows; a reversed slope is a stop', { tag: '@long' }, async ({ page }) => {
   await openJob(page, 'rook-moss', 'settings');
   await open(page, /takes 10\.5\sV to 11\.5\sV for load disconnect\. The sheet requires 11\.76/);
   await expect(page.getByText(/fit a separate disconnect/)).toBeVisible();
@@ -72,7 +74,7 @@ test('the mast: the disconnect out of reach is said with what follows; a reverse
   await expect(finding(page, /rising with temperature\. A lead battery’s falls/)).toBeVisible();
 });
 
-test('the hut: sources agree, the follower shows inherited figures, and nothing of them is keyed', async ({ page }) => {
+test('the hut: sources agree, the follower shows inherited figures, and nothing of them is keyed', { tag: '@long' }, async ({ page }) => {
   await openJob(page, 'skarrow', 'settings');
   await page.getByRole('button', { name: /^Solar follower: absorb 28\.80 V, from leader/ }).click();
   await expect(page.getByText('From its leader')).toBeVisible();
@@ -84,7 +86,7 @@ test('the hut: sources agree, the follower shows inherited figures, and nothing 
   await expect(page.getByRole('region', { name: 'Program' }).getByRole('listitem')).toHaveCount(1);
 });
 
-test('the temperature slider moves what is compensated, and only that', async ({ page }) => {
+test('the temperature slider moves what is compensated, and only that', { tag: '@long' }, async ({ page }) => {
   await openJob(page, 'skarrow', 'settings');
   await expect(page.getByRole('button', { name: /^Solar leader: absorb 28\.80 V/ })).toBeVisible();
   await page.getByRole('slider').focus();
@@ -117,7 +119,7 @@ test('the stage: the relay planner refuses a contact too small for the cold arra
   await expect(page.getByRole('alert')).toBeVisible();
 });
 
-test('a slip each raises its finding: wrong basis, sensor unplugged, pad, equalise on, a new charger', async ({ page }) => {
+test('a slip each raises its finding: wrong basis, sensor unplugged, pad, equalise on, a new charger', { tag: '@long' }, async ({ page }) => {
   await openLaunch(page, 'spec');
   await figure(page, 'Absorb voltage').fill('28.1 V/cell');
   await page.keyboard.press('Enter');

@@ -1,6 +1,8 @@
 import { bringLog, expect, openDemo, repo, reportText, test } from './keel';
 import { begunJob, openJob } from './jobs';
 import { press } from './program';
+import { manuals } from '../core/src/testing/manuals';
+import { addByPlate } from './survey';
 
 /** Into docs/screenshots, or beside them to be compared. */
 const shot = (name: string): string => `${process.env['SHOTS'] ?? repo('docs/screenshots')}/${name}.png`;
@@ -44,9 +46,6 @@ test('pictures of every view', async ({ page, browser }) => {
   await page.goto('/job/teasel-year/hand-over?view=visits');
   await expect(page.getByLabel('Notes')).toBeVisible();
   await page.screenshot({ path: shot('visits') });
-  await page.goto('/job/teasel-year/hand-over?view=labels');
-  await expect(page.getByRole('region', { name: 'Label of Solar fore' })).toBeVisible();
-  await page.screenshot({ path: shot('labels') });
   await page.goto('/library');
   await page.getByRole('button', { name: /^Tessick D30/ }).click();
   await page.screenshot({ path: shot('library') });
@@ -86,6 +85,24 @@ test('pictures of every view', async ({ page, browser }) => {
     await expect(top).toBeInViewport({ timeout: 1 });
   }).toPass();
   await phone.screenshot({ path: shot('prove-phone') });
+  // A charger of one's own, two settings into its survey.
+  await phone.goto('/job/teasel/system?add=1');
+  await addByPlate(phone, manuals['hoyle']!, { presses: 0, screens: 0 });
+  await phone.getByRole('button', { name: /^Survey it/ }).click();
+  await phone.getByRole('button', { name: 'Next: how it is set' }).click();
+  await phone.getByRole('button', { name: /^One key, lamp or knob/ }).click();
+  await phone.getByRole('button', { name: 'Next: its settings' }).click();
+  for (const [label, shows] of [
+    ['bSt', '14.4'],
+    ['FLo', '13.7'],
+  ] as const) {
+    await phone.getByRole('textbox', { name: 'As the display calls it' }).fill(label);
+    await phone.getByRole('textbox', { name: 'It shows' }).fill(shows);
+    if (label === 'bSt') await phone.getByRole('button', { name: 'Yes, next setting' }).click();
+  }
+  await phone.getByLabel('stops above at').fill('13');
+  await expect(phone.getByText('It shows 13.7, and then 13.')).toBeVisible();
+  await phone.screenshot({ path: shot('survey-phone') });
   await phone.context().close();
 });
 

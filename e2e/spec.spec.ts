@@ -67,7 +67,7 @@ test('a printed sheet of twenty figures goes in by the keyboard alone for a 48 V
   await expect(row('Float voltage').locator('.bank')).toHaveText('54.48\u00a0V');
 });
 
-test('while typing, the page says what it understands, and what it takes for granted', async ({ page }) => {
+test('while typing, the page says what it understands, and what it takes for granted', { tag: '@long' }, async ({ page }) => {
   await openLaunch(page, 'spec');
   await figure(page, 'Release after trip').fill('3,40');
   await expect(page.getByText('Read as 3.40 V per cell; 27.20 V on this bank.')).toBeVisible();
@@ -122,7 +122,7 @@ test('what is missing is asked in a letter, and the answer is filed with its sou
   await expect(page.getByLabel('From another paper')).toHaveValue('Mail of 2026-03-02');
 });
 
-test('the document itself goes with the job file; what is none is refused in a sentence', async ({ page, browser }, info) => {
+test('the document itself goes with the job file; what is none is refused in a sentence', { tag: '@long' }, async ({ page, browser }, info) => {
   await openLaunch(page, 'spec');
   const file = page.getByLabel('Document file');
   await file.setInputFiles({ name: 'macro.pdf', mimeType: 'application/pdf', buffer: Buffer.from('PK\u0003\u0004 not a pdf') });
@@ -145,7 +145,7 @@ test('the document itself goes with the job file; what is none is refused in a s
   await other.context().close();
 });
 
-test('the library moves on without the job: it says so, and the job chooses', async ({ page }) => {
+test('the library moves on without the job: it says so, and the job chooses', { tag: '@long' }, async ({ page }) => {
   await openDemo(page);
   const next = {
     ...(JSON.parse(readFileSync(repo('library/sheets/pellow-lb-25-rev-d.json'), 'utf8')) as object),
@@ -163,7 +163,7 @@ test('the library moves on without the job: it says so, and the job chooses', as
   await expect(page.getByRole('button', { name: /uses rev D, 2026-02\. Revision E of 2026-09 is in the job too: no figure differs/ })).toBeVisible();
 });
 
-test('an override stands on Spec beside the figure it leaves, outside the sheet', async ({ page }) => {
+test('an override stands on Spec beside the figure it leaves, outside the sheet', { tag: '@long' }, async ({ page }) => {
   await openLaunch(page, 'settings');
   await page.getByRole('button', { name: /^Solar aft: absorb 28\.10/ }).click();
   await overrideBySteps(page, 'up', 4, 'owner asks');

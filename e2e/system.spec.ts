@@ -22,7 +22,7 @@ test('the drawing is pressed to change what it shows, with the mouse and with th
   await expect(drawing.getByRole('button', { name: 'Shunt monitor' })).toBeVisible();
 });
 
-test('a temperature lead fitted to the DC-DC charger takes its stop away', async ({ page }) => {
+test('a temperature lead fitted to the DC-DC charger takes its stop away', { tag: '@long' }, async ({ page }) => {
   await openLaunch(page, 'system');
   await page.getByRole('button', { name: 'DC-DC, D30' }).click();
   const finding = page.getByRole('button', { name: /DC-DC has no working cold protection: it has no battery sensor/ });
@@ -62,7 +62,7 @@ test('a companion is added from the shelf, and taken out again', async ({ page }
   await expect(page.getByText('switches Solar fore')).toHaveCount(0);
 });
 
-test('the library: quirks, a value tried, a card of one’s own; no job is altered by it', async ({ page }, info) => {
+test('the library: quirks, a value tried, a card of one’s own; no job is altered by it', { tag: '@long' }, async ({ page }, info) => {
   await openDemo(page);
   await page.getByRole('link', { name: 'Library' }).click();
   await page.getByRole('button', { name: /^Tessick D30/ }).click();

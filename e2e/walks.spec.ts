@@ -36,7 +36,7 @@ function hand(page: Page) {
   };
 }
 
-test('a hurried technician types a new job from two pages of paper, by the keyboard alone', async ({ page }, info) => {
+test('a hurried technician types a new job from two pages of paper, by the keyboard alone', { tag: '@long' }, async ({ page }, info) => {
   await page.goto('/');
   const keys = hand(page);
   await page.getByRole('button', { name: 'New job' }).focus();

@@ -1,7 +1,7 @@
 import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { jobVersion, readJob, writeBundle, writeJob } from '@calm-keel/core';
+import { jobVersion, quickCard, readJob, writeBundle, writeJob } from '@calm-keel/core';
 import { readFileSync } from 'node:fs';
 import { keel } from './keel.js';
 
@@ -313,6 +313,15 @@ describe('keel check', () => {
     );
     expect(code).toBe(0);
     expect((json?.['files'] as unknown as { ok: boolean }[]).every((f) => f.ok)).toBeTrue();
+  });
+
+  it('tells what nobody knows of a card, which is no fault', async () => {
+    const quick = quickCard({ id: 'mine', maker: 'Ostmark', model: 'Q40', kind: 'dcdc', outputA: 40, systemVolts: [24] });
+    const { code, said, json } = await run('check', file('mine.json', JSON.stringify({ ...quick, notKnown: ['saveWay', 'passcode'] })));
+    expect(code).toBe(0);
+    expect(said).toContain('not known: its ranges and steps; which way of leaving the menu saves; whether it has a passcode.');
+    expect((json?.['files'] as unknown as { notKnown: string[] }[])[0]?.notKnown.length).toBe(3);
+    expect((await run('check', at('library/cards/varrow-p15.json'))).said).not.toContain('not known');
   });
 
   it('names the place of a fault', async () => {

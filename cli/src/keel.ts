@@ -31,6 +31,8 @@ import {
   type Setting,
   strangeIn,
   strangeProblem,
+  unknownsOf,
+  unknownWords,
 } from '@calm-keel/core';
 import { readBytes } from './files.js';
 import { prove } from './prove.js';
@@ -258,10 +260,20 @@ function check(files: readonly string[], out: Out): number {
   const results = files.map((file) => {
     const problems = problemsIn(file);
     for (const problem of problems) out.say(`${file}: ${problem.text}`);
-    return { file, ok: problems.length === 0, problems };
+    const notKnown = problems.length === 0 ? notKnownIn(file) : [];
+    if (notKnown.length > 0) out.say(`${file}: not known: ${notKnown.join('; ')}.`);
+    return { file, ok: problems.length === 0, problems, ...(notKnown.length > 0 ? { notKnown } : {}) };
   });
   json({ files: results }, out);
   return results.every((r) => r.ok) ? exit.proved : exit.badInput;
+}
+
+/** What nobody knows of a device, where the file is a card. It is no fault. */
+function notKnownIn(file: string): readonly string[] {
+  const bytes = readBytes(file);
+  const parsed = bytes.ok ? parseJson(new TextDecoder().decode(bytes.value), 'file') : null;
+  const card = parsed?.ok ? cardSchema.safeParse(parsed.value) : null;
+  return card?.success ? unknownsOf(card.data).map((what) => unknownWords[what]) : [];
 }
 
 /** What is wrong with one file; its `format` says which schema it must keep. */
