@@ -1,7 +1,7 @@
 import { TestBed } from '@angular/core/testing';
 import { newJob, onItem, quickCard, withItem, type Card } from '@calm-keel/core';
 import { setUp, tearDown, until } from '../testing';
-import { Database } from './database';
+import type { Database } from './database';
 import { JobBook } from './job-book';
 import { SurveyStore } from './survey-store';
 

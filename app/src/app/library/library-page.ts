@@ -47,12 +47,12 @@ export class LibraryPage {
   private readonly work = inject(SurveyStore);
   private readonly router = inject(Router);
   /** A card to show: set on the way back from its survey. */
-  readonly cardId = input<string | undefined>(undefined, { alias: 'card' });
+  readonly show = input<string>();
   protected readonly paper = paperOf;
   protected readonly capacity = capacityText;
   private readonly size = inject(ViewSize);
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
-  protected readonly chosen = linkedSignal<Chosen>(() => ({ kind: 'card', id: this.cardId() ?? 'varrow-s45' }));
+  protected readonly chosen = linkedSignal<Chosen>(() => ({ kind: 'card', id: this.show() ?? 'varrow-s45' }));
   protected readonly problems = signal<readonly Problem[]>([]);
   protected readonly said = signal('');
   /** An own item just taken away, to be put back. */

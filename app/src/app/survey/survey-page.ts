@@ -159,7 +159,7 @@ export class SurveyPage implements OnDestroy {
     try {
       const back = this.back();
       const on = await this.store.finish();
-      await this.router.navigate([...back], on ? { queryParams: { device: on.device } } : { queryParams: { card: this.id() } });
+      await this.router.navigate([...back], on ? { queryParams: { device: on.device } } : { queryParams: { show: this.id() } });
     } catch {
       // The sentence is on the page already.
     }

@@ -51,7 +51,7 @@ const groups = Object.keys(unknownGroups) as (keyof typeof unknownGroups)[];
       </div>
       <div class="answers">
         <button type="button" class="ghost" (click)="go.emit({ part: 'walk' })">Back to its settings</button>
-        <button type="button" class="press" (click)="finish.emit()">{{ s.on ? 'Use it in the job' : 'Keep it in the library' }}</button>
+        <button type="button" class="press" (click)="finished.emit()">{{ s.on ? 'Use it in the job' : 'Keep it in the library' }}</button>
       </div>
     }
   `,
@@ -93,7 +93,7 @@ const groups = Object.keys(unknownGroups) as (keyof typeof unknownGroups)[];
 })
 export class SurveyResult {
   protected readonly store = inject(SurveyStore);
-  readonly finish = output();
+  readonly finished = output();
   readonly go = output<{ readonly part: SurveyPart; readonly item?: string }>();
 
   protected readonly sum = computed(() => {
