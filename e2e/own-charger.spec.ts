@@ -193,6 +193,34 @@ test('a survey begun in the library goes on there, and one that is gone says so'
   await expect(page.getByRole('heading', { name: 'No such survey on this device' })).toBeVisible();
 });
 
+test('a manual’s table is pasted, each line waits for a yes; a second charger like it is added with its array', { tag: '@long' }, async ({ page }) => {
+  await atTheShelf(page, 'From paper');
+  await addByPlate(page, manuals['lume']!, { presses: 0, screens: 0 });
+  await page.getByRole('button', { name: 'Survey it: find out what is not known' }).click();
+  await page.getByRole('button', { name: 'List', exact: true }).click();
+  await page.getByRole('button', { name: 'Paste a manual’s table' }).click();
+  await page
+    .getByLabel('The table of settings, as copied from the manual')
+    .fill('Charging\nAbsorption voltage\t57.6 V\t48.0–64.0 V, step 0.1\nFloat voltage\t54.0 V\t48.0–64.0 V, step 0.1\nAux 3\t7');
+  await expect(page.getByRole('status').filter({ hasText: '3 new settings, 2 with a meaning. Each waits for your yes. Left out: line 1.' })).toBeVisible();
+  await page.getByRole('button', { name: 'Add these 3' }).click();
+  await page.getByRole('button', { name: /^Absorption voltage/ }).click();
+  await expect(page.getByText('The manual prints 57.6 V from the factory.')).toBeVisible();
+  await expect(page.getByRole('textbox', { name: 'stops above at' })).toHaveValue('64');
+  await page.getByRole('button', { name: 'Yes, next setting' }).click();
+  await expect(page.getByRole('textbox', { name: 'As the display calls it' })).toHaveValue('Float voltage');
+  await page.getByRole('button', { name: 'List', exact: true }).click();
+  await page.getByRole('button', { name: 'Result' }).click();
+  // Nothing of it was read on the device.
+  await expect(
+    page.getByText('2 settings with a meaning, 1 that nobody touches, 0 values as found on the device, the list not walked to its end'),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Use it in the job' }).click();
+  await page.getByRole('button', { name: 'Add another like it' }).click();
+  await expect(page.getByRole('complementary', { name: 'Roster' })).toContainText('A50 2');
+  await expect(page.getByRole('heading', { name: 'A50 2', exact: true })).toBeVisible();
+});
+
 for (const [i, [name, manual]] of Object.entries(manuals).entries())
   test(`the whole way of the made-up charger ${name}, by its half page of manual @long`, async ({ page }, info) => {
     const effort: Effort = { presses: 0, screens: 0 };

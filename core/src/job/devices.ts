@@ -1,5 +1,5 @@
 import type { DeviceValues, Role } from '../card';
-import type { Charger, Companion } from '../system';
+import { unseenSensor, type Charger, type Companion } from '../system';
 import type { Job } from './job';
 
 /** The job with one charger changed; an id it has not leaves it as it is. */
@@ -23,6 +23,23 @@ export function onPresent(job: Job, id: string, change: (present: DeviceValues) 
 /** Notes what a device shows for a setting, on its own display; without a value it counts as not read. */
 export function withFound(job: Job, id: string, role: Role, value: number | string | undefined): Job {
   return onPresent(job, id, ({ [role]: _before, ...others }) => (value === undefined || value === '' ? others : { ...others, [role]: value }));
+}
+
+/**
+ * The job with one more charger like another: card, array, machine, feed, wiring and fuse are as there. What was read, compared or said of that one alone is
+ * not: values found, its display, its sensor, firmware, passcode, overrides.
+ *
+ * @param own id and name of the new one
+ */
+export function withTwin(job: Job, id: string, own: { readonly id: string; readonly name: string }): Job {
+  const at = job.system.chargers.findIndex((c) => c.id === id);
+  const like = job.system.chargers[at];
+  if (!like) return job;
+  const { card, array, machine, feed, wire, fuseA, cableA, follows, besideShunt } = like;
+  const copied = Object.entries({ array, machine, feed, wire, fuseA, cableA, follows, besideShunt }).filter(([, value]) => value !== undefined);
+  const twin: Charger = { ...own, card, sensor: unseenSensor, displayReadings: [], present: {}, passcodeChanged: false, ...Object.fromEntries(copied) };
+  const { chargers } = job.system;
+  return { ...job, system: { ...job.system, chargers: [...chargers.slice(0, at + 1), twin, ...chargers.slice(at + 1)] } };
 }
 
 /** The job without a device, its overrides, and its card where no other device has it. */

@@ -87,7 +87,9 @@ function numberOf(survey: Survey, item: SurveyItem, role: Role, unit: DeviceUnit
     ...(most === undefined ? (['most'] as const) : []),
     ...(step === undefined ? (['step'] as const) : []),
   ];
-  const { notKnown: _before, wraps: _wraps, ...known } = before && before.unit !== 'choice' ? before : ({} as Partial<NumberParameter>);
+  const printed = item.factory === undefined ? undefined : readShown(item.factory);
+  const factory = printed?.kind === 'number' && printed.value >= min - 1e-9 && printed.value <= max + 1e-9 ? printed.value : undefined;
+  const { notKnown: _before, wraps: _wraps, factory: formerly, ...known } = before && before.unit !== 'choice' ? before : ({} as Partial<NumberParameter>);
   return {
     keys: [],
     access: 'basic',
@@ -103,20 +105,26 @@ function numberOf(survey: Survey, item: SurveyItem, role: Role, unit: DeviceUnit
     max,
     step: by,
     wraps: item.runsRound === true,
+    ...inRange(factory ?? formerly, min, max),
     ...(notKnown.length > 0 ? { notKnown } : {}),
   };
 }
 
+/** A factory value, where the range has it. */
+const inRange = (factory: number | undefined, min: number, max: number): { readonly factory?: number } =>
+  factory !== undefined && factory >= min - 1e-9 && factory <= max + 1e-9 ? { factory } : {};
+
 /** A choice on the card; null while fewer than two of what it can be are known. */
 function choiceOf(survey: Survey, item: SurveyItem, role: Role, before: Parameter | undefined, terms: ChoiceTerms): Parameter | null {
   const seen = [item.shown, ...survey.changes.flatMap((c) => [c.shows[item.id] ?? '', c.item === item.id ? c.to : ''])].map((text) => text.trim());
-  const values = [...new Set([...item.options.map((o) => o.trim()), ...seen])].filter((text) => text !== '').slice(0, 20);
+  const values = [...new Set([...item.options.map((o) => o.trim()), ...seen, item.factory?.trim() ?? ''])].filter((text) => text !== '').slice(0, 20);
   if (values.length < 2) return null;
   const meant = before?.unit === 'choice' ? before.options : [];
   const meaning = (value: string): 'on' | 'off' | 'custom' | 'other' =>
     meant.find((o) => o.value === value)?.means ??
     (roleInfo[role].traits.includes('resetsOthers') ? [] : (['on', 'off'] as const)).concat().find((m) => terms[m].test(value)) ??
     (terms.custom.test(value) ? 'custom' : 'other');
+  const printed = item.factory?.trim();
   const { factory, ...known } = before?.unit === 'choice' ? before : ({} as { factory?: string });
   return {
     keys: [],
@@ -127,7 +135,7 @@ function choiceOf(survey: Survey, item: SurveyItem, role: Role, before: Paramete
     menu: item.menu,
     unit: 'choice',
     options: values.map((value) => ({ value, means: meaning(value) })),
-    ...(factory !== undefined && values.includes(factory) ? { factory } : {}),
+    ...(printed !== undefined && values.includes(printed) ? { factory: printed } : factory !== undefined && values.includes(factory) ? { factory } : {}),
   };
 }
 

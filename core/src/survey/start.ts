@@ -33,6 +33,7 @@ export function startSurvey(card: Card, date: string, own: Pick<Survey, 'on'> = 
         unit: p.unit,
         role: p.role,
         looked: true,
+        ...(p.factory === undefined ? {} : { factory: String(p.factory) }),
         ...(p.unit === 'choice'
           ? { options: p.options.map((o) => o.value) }
           : {

@@ -13,6 +13,8 @@ const itemSchema = z.object({
   menu: z.array(shortText(60)).max(8).default([]),
   /** What it shows now, as it shows it; empty where that was not read. */
   shown: shortText(40).default(''),
+  /** What a manual prints as its factory value. */
+  factory: shortText(40).optional(),
   /** `choice`: it shows a word. */
   unit: z.enum([...deviceUnits, 'choice']).optional(),
   /** What it means; null where the person does not know, missing where nobody has said. */

@@ -52,13 +52,17 @@ export class SurveyItemStep {
     const survey = this.survey();
     if (!survey) return [];
     const taken = survey.items.flatMap((i) => (i.id !== this.id() && i.role != null ? [i.role] : []));
-    return meaningsOf(this.item(), {
-      kind: survey.card.kind,
-      systemVolts: survey.card.ratings.systemVolts,
-      taken,
-      before: this.before(),
-      terms: this.words.roleTerms,
-    });
+    const { label, shown, factory = '' } = this.item();
+    return meaningsOf(
+      { label, shown: shown.trim() === '' ? factory : shown },
+      {
+        kind: survey.card.kind,
+        systemVolts: survey.card.ratings.systemVolts,
+        taken,
+        before: this.before(),
+        terms: this.words.roleTerms,
+      },
+    );
   });
   /** Chosen, or what is likeliest; a word on the display is guessed by its name alone. */
   protected readonly meant = computed<Role | null | undefined>(() => {

@@ -15,10 +15,12 @@ import {
   onCharger,
   unknownsOf,
   withoutDevice,
+  withTwin,
   type Card,
   type Charger,
   type Role,
 } from '@calm-keel/core';
+import { freeId } from '../data/free-id';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { SurveyStore } from '../data/survey-store';
@@ -49,6 +51,24 @@ export class ChargerPanel {
 
   /** How much nobody knows of its card. */
   protected readonly open = (card: Card): number => unknownsOf(card).length;
+
+  /** One more with the same card, array and wiring; what was read on this one is not known of it. */
+  protected twin(): void {
+    const job = this.store.job();
+    if (!job) return;
+    const { id, name } = this.charger();
+    const devices = [...job.system.chargers, ...job.system.companions];
+    const next = freeId(
+      'charger',
+      devices.map((d) => d.id),
+      'charger',
+    );
+    const base = name.replace(/ \d+$/, '');
+    let n = 2;
+    while (devices.some((d) => d.name === `${base} ${n}`)) n++;
+    this.store.edit(`Add another like ${name}`, (now) => withTwin(now, id, { id: next, name: `${base} ${n}`.slice(0, 60) }));
+    this.selection.charger.set(next);
+  }
 
   /** Begins a survey of it, or goes on with the one that was begun. */
   protected async survey(): Promise<void> {
