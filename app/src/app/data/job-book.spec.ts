@@ -321,7 +321,7 @@ describe('the database', () => {
   it('of a newer version is not opened, and nothing in it is changed', async () => {
     const name = `newer-${Date.now()}`;
     const newer = new Dexie(name);
-    newer.version(7).stores({ jobs: 'id', better: 'id' });
+    newer.version(99).stores({ jobs: 'id', better: 'id' });
     await newer.table('jobs').put({ id: 'a', of: 'tomorrow' });
     const version = newer.backendDB().version;
     newer.close();
