@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
-import { manuals } from '../core/src/testing/manuals';
+import { surveyedCard, surveyEnglish } from '../core/src/index';
+import { manuals, surveyedFrom } from '../core/src/testing/manuals';
 import { expect, figure, focused, goTo, saved, test } from './keel';
 import { addByPlate, surveyByHand, type Effort } from './survey';
 
@@ -219,6 +220,35 @@ test('a manual’s table is pasted, each line waits for a yes; a second charger 
   await page.getByRole('button', { name: 'Add another like it' }).click();
   await expect(page.getByRole('complementary', { name: 'Roster' })).toContainText('A50 2');
   await expect(page.getByRole('heading', { name: 'A50 2', exact: true })).toBeVisible();
+});
+
+test('another person’s card of the same charger is merged: what it adds is taken, what differs is asked', { tag: '@long' }, async ({ page }) => {
+  await atTheShelf(page, 'Two people');
+  await addByPlate(page, manuals['bolder']!, { presses: 0, screens: 0 });
+  await page.goto('/library');
+  await page.getByRole('button', { name: /^Bolder B25/ }).click();
+  const theirs = (most: number): string => {
+    const survey = surveyedFrom(manuals['bolder']!);
+    const items = survey.items.map((item) => (item.role === 'absorbVoltage' ? { ...item, most } : item));
+    return JSON.stringify({ ...surveyedCard({ ...survey, items, by: 'KM' }, surveyEnglish, '2026-06-09'), id: 'theirs' });
+  };
+  const bring = (text: string): Promise<void> =>
+    page.getByLabel('Card or sheet file').setInputFiles({ name: 'b25.card.json', mimeType: 'application/json', buffer: Buffer.from(text) });
+  await bring(theirs(30));
+  const panel = page.getByRole('region', { name: 'Two cards of one charger' });
+  await expect(panel).toContainText('The other was looked up by KM on 2026-06-09, on the device. It adds absorb, float');
+  await expect(panel.getByRole('group')).toHaveCount(0);
+  await panel.getByRole('button', { name: 'Merge them' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Merged.' })).toBeVisible();
+  await expect(page.getByLabel('absorb, most')).toHaveValue('30');
+  await bring(theirs(29.6));
+  await expect(panel.getByRole('group')).toHaveCount(1);
+  await panel
+    .getByRole('group', { name: 'Absorb, upper end' })
+    .getByRole('button', { name: /^Theirs: 29\.6/ })
+    .click();
+  await panel.getByRole('button', { name: 'Merge them' }).click();
+  await expect(page.getByLabel('absorb, most')).toHaveValue('29.6');
 });
 
 for (const [i, [name, manual]] of Object.entries(manuals).entries())

@@ -2,6 +2,7 @@ export * from './card';
 export * from './convention';
 export * from './faults';
 export * from './hold';
+export * from './merge';
 export * from './press';
 export * from './quick';
 export * from './quirks';

@@ -108,6 +108,20 @@ describe('the card editor', () => {
     expect(last()).toEqual(plain);
   });
 
+  it('takes what is typed of a range or a step as known from then on, and nothing else', () => {
+    const [first, ...others] = plain.parameters;
+    fixture.componentRef.setInput('card', { ...plain, parameters: [{ ...first, notKnown: ['range', 'step'] }, ...others] });
+    fixture.detectChanges();
+    const missing = (): unknown => (last().parameters[0] as { notKnown?: unknown }).notKnown;
+    change('absorb, label', 'Hoch');
+    expect(missing()).toEqual(['least', 'most', 'step']);
+    change('absorb, most', '15');
+    expect(missing()).toEqual(['least', 'step']);
+    change('absorb, least', '12');
+    change('absorb, step', '0.1');
+    expect(missing()).toBeUndefined();
+  });
+
   it('refuses rules that no values can meet', () => {
     press('Add a rule');
     expect(last().constraints.length).toBe(2);

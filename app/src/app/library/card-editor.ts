@@ -153,7 +153,7 @@ export class CardEditor {
       const read = parseNumber(text);
       return read.ok ? read.value : text;
     };
-    this.put({ ...card, parameters: card.parameters.map((p, i) => (i === index ? { ...p, [field]: value() } : p)) });
+    this.put({ ...card, parameters: card.parameters.map((p, i) => (i === index ? { ...withKnown(p, field), [field]: value() } : p)) });
   }
 
   protected editRule(index: number, change: Partial<Card['constraints'][number]>): void {
@@ -249,4 +249,14 @@ function setsOf(text: string): unknown {
         return [role ?? part.trim(), read.ok ? read.value : rest];
       }),
   );
+}
+
+/** What somebody types of a range or a step is known from then on. */
+function withKnown(p: Parameter, field: Field): Parameter {
+  if (p.unit === 'choice' || !p.notKnown) return p;
+  const ends = p.notKnown.flatMap((what) => (what === 'range' ? (['least', 'most'] as const) : [what]));
+  const found = { min: 'least', max: 'most', step: 'step' }[field as string];
+  const left = ends.filter((what) => what !== found);
+  const { notKnown: _before, ...rest } = p;
+  return left.length > 0 ? { ...rest, notKnown: [...new Set(left)] } : rest;
 }

@@ -9,6 +9,7 @@ import {
   figureKeys,
   paperOf,
   parseJson,
+  sameDevice,
   strangeWords,
   toCard,
   toSheet,
@@ -25,6 +26,7 @@ import { ViewSize } from '../data/view-size';
 import { Glyph } from '../ui/glyph';
 import { ScaleSwitch } from '../ui/scale-switch';
 import { CardEditor } from './card-editor';
+import { MergePanel } from './merge-panel';
 
 interface Chosen {
   readonly kind: 'card' | 'sheet';
@@ -37,7 +39,7 @@ const mostBytes = 2_000_000;
 /** The library of this device: shipped cards and sheets, and one's own. A job takes copies, so nothing done here alters a job. */
 @Component({
   selector: 'ck-library-page',
-  imports: [RouterLink, ScaleSwitch, Glyph, CardEditor],
+  imports: [RouterLink, ScaleSwitch, Glyph, CardEditor, MergePanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './library-page.html',
   styleUrl: './library-page.scss',
@@ -62,7 +64,11 @@ export class LibraryPage {
     this.library.cards().map((card) => ({
       id: card.id,
       name: `${card.maker} ${card.model}`,
-      about: `${cardKindWords[card.kind]}, menus ${card.describes.menuRevision}, firmware ${card.describes.firmware}`,
+      about: [
+        cardKindWords[card.kind],
+        ...(card.describes.menuRevision === '' ? [] : [`menus ${card.describes.menuRevision}`]),
+        ...(card.describes.firmware === '' ? [] : [`firmware ${card.describes.firmware}`]),
+      ].join(', '),
       own: this.library.ownCards().some((c) => c.id === card.id),
     })),
   );
@@ -202,13 +208,9 @@ export class LibraryPage {
         this.refuse(file.name, card.problems);
         return;
       }
-      const id = freeId(
-        card.value.id,
-        this.library.cards().map((c) => c.id),
-        'card',
-      );
-      await this.keep(this.library.putCard({ ...card.value, id }), inLibrary(file.name, card.value));
-      this.chosen.set({ kind: 'card', id });
+      const mine = this.library.ownCards().find((c) => sameDevice(c, card.value));
+      if (mine && JSON.stringify(mine) !== JSON.stringify(card.value)) this.meeting.set({ mine, theirs: card.value, name: file.name });
+      else await this.bringCard(card.value, file.name);
     } else if (format === 'calm-keel/sheet') {
       const sheet = toSheet(parsed.value);
       if (!sheet.ok) {
@@ -223,6 +225,33 @@ export class LibraryPage {
       await this.keep(this.library.putSheet({ ...sheet.value, id }), inLibrary(file.name, sheet.value));
       this.chosen.set({ kind: 'sheet', id });
     } else this.problems.set([{ code: 'not-library', text: `“${file.name}” is neither a card nor a sheet. A job file is brought in on the Jobs page.` }]);
+  }
+
+  /** Another person's card of a charger that is here already, waiting for what is to become of it. */
+  protected readonly meeting = signal<{ readonly mine: Card; readonly theirs: Card; readonly name: string } | null>(null);
+
+  private async bringCard(card: Card, name: string): Promise<void> {
+    const id = freeId(
+      card.id,
+      this.library.cards().map((c) => c.id),
+      'card',
+    );
+    await this.keep(this.library.putCard({ ...card, id }), inLibrary(name, card));
+    this.chosen.set({ kind: 'card', id });
+  }
+
+  protected async besideMine(): Promise<void> {
+    const meeting = this.meeting();
+    this.meeting.set(null);
+    if (meeting) await this.bringCard(meeting.theirs, meeting.name);
+  }
+
+  protected async takeMerged(card: Card): Promise<void> {
+    const meeting = this.meeting();
+    await this.keep(this.library.putCard(card), 'Merged. Jobs keep the card they took.');
+    if (this.problems().length > 0) return;
+    this.meeting.set(null);
+    if (meeting) this.chosen.set({ kind: 'card', id: card.id });
   }
 
   private refuse(name: string, problems: readonly Problem[]): void {

@@ -1,0 +1,140 @@
+import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import {
+  capital,
+  differenceKey,
+  displayText,
+  habitsOf,
+  mergeCards,
+  roleInfo,
+  startSurvey,
+  surveyEnglish,
+  unknownWords,
+  type Card,
+  type CardDifference,
+  type HabitId,
+} from '@calm-keel/core';
+import { today } from '../data/job-store';
+
+const ends = { least: 'lower end', most: 'upper end', step: 'one press' } as const;
+
+/** Two cards of one charger: what the other knows is taken, what both know differently is asked. */
+@Component({
+  selector: 'ck-merge-cards',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <section aria-label="Two cards of one charger">
+      <h3>You have a card of {{ mine().maker }} {{ mine().model }} already</h3>
+      <p class="quiet">{{ whose() }} {{ learnt() }}</p>
+      @if (lines().length > 0) {
+        <p>They differ in {{ lines().length === 1 ? 'one point' : lines().length + ' points' }}. Choose which is right:</p>
+        <ul>
+          @for (line of lines(); track line.key) {
+            <li role="group" [attr.aria-label]="line.what">
+              <b>{{ line.what }}</b>
+              <span class="choices">
+                <button type="button" [attr.aria-pressed]="!taken().has(line.key)" (click)="choose(line.key, false)">Mine: {{ line.mine }}</button>
+                <button type="button" [attr.aria-pressed]="taken().has(line.key)" (click)="choose(line.key, true)">Theirs: {{ line.theirs }}</button>
+              </span>
+            </li>
+          }
+        </ul>
+      }
+      <p class="acts">
+        <button type="button" class="press" (click)="merged.emit(result().card)">Merge them</button>
+        <button type="button" class="ghost" (click)="beside.emit()">Bring it in beside mine</button>
+        <button type="button" class="ghost" (click)="left.emit()">Leave it</button>
+      </p>
+    </section>
+  `,
+  styles: `
+    section {
+      border: 1.5px solid var(--ck-ink);
+      padding: 12px 16px;
+      margin-bottom: 14px;
+    }
+    h3 {
+      font-size: 18px;
+      margin: 0 0 4px;
+    }
+    li {
+      display: flex;
+      flex-wrap: wrap;
+      justify-content: space-between;
+      align-items: center;
+      gap: 6px 16px;
+      padding: 6px 0;
+      border-bottom: 1px solid var(--ck-rule);
+    }
+    .choices button {
+      min-height: 44px;
+    }
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+      padding-top: 10px;
+    }
+  `,
+})
+export class MergePanel {
+  readonly mine = input.required<Card>();
+  readonly theirs = input.required<Card>();
+  readonly merged = output<Card>();
+  readonly beside = output();
+  readonly left = output();
+  protected readonly taken = signal<ReadonlySet<string>>(new Set());
+
+  protected readonly result = computed(() => mergeCards(this.mine(), this.theirs(), this.taken()));
+  protected readonly whose = computed(() => {
+    const last = this.theirs().surveyed?.at(-1);
+    return last
+      ? `The other was looked up by ${last.by || 'somebody'} on ${last.on}, ${last.from === 'device' ? 'on the device' : `in ${last.document ?? 'a document'}`}.`
+      : 'Nobody says who looked the other up.';
+  });
+  protected readonly learnt = computed(() => {
+    const { settings, habits } = this.result().learnt;
+    if (settings.length + habits.length === 0) return 'It knows nothing that yours does not.';
+    return `It adds ${[
+      ...(settings.length > 0 ? [settings.map((role) => roleInfo[role].name).join(', ')] : []),
+      ...(habits.length > 0 ? [habits.map((what) => unknownWords[what]).join(', ')] : []),
+    ].join('; and ')}.`;
+  });
+  protected readonly lines = computed(() =>
+    mergeCards(this.mine(), this.theirs()).asked.map((difference) => ({ key: differenceKey(difference), ...this.words(difference) })),
+  );
+
+  private words(difference: CardDifference): { what: string; mine: string; theirs: string } {
+    const { role } = difference as { role?: keyof typeof roleInfo };
+    switch (difference.kind) {
+      case 'number': {
+        const parameter = this.mine().parameters.find((p) => p.role === difference.role);
+        const text = (value: number): string => (parameter ? displayText(parameter, value) : String(value));
+        return { what: `${capital(roleInfo[difference.role].name)}, ${ends[difference.what]}`, mine: text(difference.mine), theirs: text(difference.theirs) };
+      }
+      case 'setting':
+        return {
+          what: capital(role ? roleInfo[role].name : ''),
+          mine: `in ${surveyEnglish.unit(difference.mine.unit)}`,
+          theirs: `in ${surveyEnglish.unit(difference.theirs.unit)}`,
+        };
+      case 'habit': {
+        const id = difference.what === 'saveWay' ? 'save' : difference.what === 'saveTimeout' ? 'timeout' : difference.what;
+        const answer = (card: Card): string => {
+          const given = habitsOf(card, startSurvey(card, today()))[id];
+          const words: Readonly<Record<string, string>> | undefined = id in surveyEnglish.habits ? surveyEnglish.habits[id as HabitId].answers : undefined;
+          return (given === undefined ? undefined : words?.[given]) ?? 'as on this card';
+        };
+        return { what: capital(unknownWords[difference.what]), mine: answer(this.mine()), theirs: answer(this.theirs()) };
+      }
+    }
+  }
+
+  protected choose(key: string, theirs: boolean): void {
+    this.taken.update((set) => {
+      const next = new Set(set);
+      if (theirs) next.add(key);
+      else next.delete(key);
+      return next;
+    });
+  }
+}
