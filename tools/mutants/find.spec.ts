@@ -49,6 +49,18 @@ describe('small changes of a source', () => {
     expect(mutantsOf('f(1);').filter((m) => m.kind === 'statement').length).toBe(1);
   });
 
+  it('of a statement leave the else behind it where it belongs', () => {
+    const branch = 'if (a) f(); else if (b) g();';
+    const mutants = mutantsOf(branch).map((m, id) => ({ ...m, id }));
+    const calls: string[] = [];
+    const run = (a: boolean, b: boolean): string => {
+      calls.length = 0;
+      runInNewContext(woven(branch, mutants), { a, b, f: () => calls.push('f'), g: () => calls.push('g'), __m: () => false });
+      return calls.join();
+    };
+    expect([run(true, true), run(false, true), run(false, false)]).toEqual(['f', 'g', '']);
+  });
+
   it('do not touch the middle of an optional chain, where brackets would change what is skipped', () => {
     expect(mutantsOf('const y = a?.some(f).x;').filter((m) => m.kind === 'call')).toEqual([]);
     expect(

@@ -152,7 +152,8 @@ export function woven(text: string, mutants: readonly (Mutant & { readonly id: n
       const body = print(start, end, inner);
       out += text.slice(at, start);
       out += statement
-        ? `if (!__m(${group[0]!.id})) ${body}`
+        ? // In braces: an else behind it belongs to the condition before it.
+          `{ if (!__m(${group[0]!.id})) ${body} }`
         : group.reduce((rest, mutant) => `(__m(${mutant.id}) ? (${mutant.after}) : ${rest})`, `(${body})`);
       at = end;
     }

@@ -64,7 +64,14 @@ interface Told {
   readonly by?: string;
   readonly overallStatus?: string;
   readonly atLoading?: Readonly<Record<string, readonly number[]>>;
-  readonly specs?: readonly { readonly id: string; readonly name: string; readonly file: string; readonly ms: number; readonly seen: readonly number[] }[];
+  readonly specs?: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly file: string;
+    readonly ms: number;
+    readonly seen: readonly number[];
+    readonly status: string;
+  }[];
 }
 
 /** Runs the specs in a process of their own; one that does not end has noticed the change. */
@@ -89,7 +96,8 @@ try {
   await bundleSpecs(root, sample, bundle);
   const started = Date.now();
   const base = await once(-1, null, 3_600_000);
-  if (base.overallStatus !== 'passed' || !base.specs) throw new Error('The specs do not pass without any change.');
+  if (base.overallStatus !== 'passed' || !base.specs)
+    throw new Error(`The specs do not pass without any change: ${(base.specs ?? []).flatMap((s) => (s.status === 'failed' ? [s.name] : [])).join('; ')}`);
   const wholeMs = Date.now() - started;
   console.error(
     `${all.length} changes possible, ${drawn.length} drawn, ${named.length} of them neutral; ${base.specs.length} specs in ${(wholeMs / 1000).toFixed(0)} s`,
