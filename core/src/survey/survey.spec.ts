@@ -99,6 +99,14 @@ describe('the meaning of an item', () => {
     expect(of('Absorption', '57.6', { systemVolts: [48] })[0]?.unit).toBe('V');
   });
 
+  it('stands higher for a usual value, for one that comes behind in most menus, and for what most chargers have', () => {
+    const score = (label: string, shown: string, before?: Role): number => of(label, shown, { before }).find((g) => g.role === 'floatVoltage')?.score ?? 0;
+    expect(score('Float', '13.6') - score('Float', '19.6')).toBeCloseTo(3, 9);
+    expect(score('Float', '13.6', 'absorbVoltage') - score('Float', '13.6')).toBeCloseTo(1, 9);
+    expect(score('Float', '13.6') - score('Float', '14')).toBeCloseTo(3.6, 9);
+    expect(of('Float', '').map((g) => g.score)[0]).toBeCloseTo(9.5, 9);
+  });
+
   it('is not proposed twice, and not on a kind of device that has none', () => {
     expect(of('Float', '13.6', { taken: ['floatVoltage'] }).map((g) => g.role)).not.toContain('floatVoltage');
     expect(of('Brake', '16.0').map((g) => g.role)).not.toContain('brakeVoltage');
@@ -177,7 +185,14 @@ describe('what does not fit together', () => {
       expect(said.says).toMatch(/^[A-Z0-9].*\.$/);
       expect(said.question).toMatch(/[.?]$/);
     }
-    expect(texts.asks(asksOf(having({ most: 13 }), 'i1')[0]!).says).toBe('It shows 14.4, and then 13.');
+    const says = (own: Partial<SurveyItem>): string => texts.asks(asksOf(having(own), 'i1')[0]!).says;
+    expect(says({ most: 13 })).toBe('It shows 14.4, and then 13.');
+    expect(says({ least: 15 })).toBe('It shows 14.4, and then 15.');
+    expect(says({ least: 13, most: 15, step: 2.5 })).toBe('One press of 2.5 is more than the whole range of 2.');
+    expect(says({ least: 13, most: 15, step: 0.3 })).toBe('Steps of 0.3 do not lead from 13 to 15.');
+    expect(says({ most: 14.3, runsRound: true, least: 12 })).toBe('It shows 14.4, above its end at 14.3.');
+    expect(says({ least: 14.5, runsRound: true, most: 16 })).toBe('It shows 14.4, below its end at 14.5.');
+    expect(says({ shown: '', least: 16, most: 13 })).toBe('16 is not below 13.');
   });
 });
 
@@ -226,6 +241,11 @@ describe('the card of a survey', () => {
   it('reads a slope without its minus as one, and lets nought be off', () => {
     const p = number(having({ role: 'compensationSlope', unit: 'mV/°C/cell', shown: '3' }), 'compensationSlope');
     expect([p.slopeSign, p.min, p.max, p.special]).toEqual(['positive', 0, 10, [{ value: 0, means: 'off' }]]);
+    // A range that was tried on the side without minus says so too, where nothing was read.
+    const tried = number(having({ role: 'compensationSlope', unit: 'mV/°C/cell', shown: '', least: 0, most: 6 }), 'compensationSlope');
+    expect([tried.slopeSign, tried.min, tried.max]).toEqual(['positive', 0, 6]);
+    expect(number(having({ role: 'compensationSlope', unit: 'mV/°C/cell', shown: '', least: -6, most: 0 }), 'compensationSlope').slopeSign).toBeUndefined();
+    expect(number(having({ role: 'compensationSlope', unit: 'mV/°C/cell', shown: '' }), 'compensationSlope').slopeSign).toBeUndefined();
     expect(number(having({ role: 'compensationSlope', unit: 'mV/°C/cell', shown: '-3' }), 'compensationSlope').slopeSign).toBeUndefined();
   });
 
