@@ -37,14 +37,14 @@ describe('a manual’s table of settings', () => {
       [
         'Settings of the charger',
         'Float voltage: 13.6 V (13.0–15.0 V, step 0.1 V)',
-        'P05  Rebulk voltage  12.6 V',
+        'P05  Restart voltage  12.6 V',
         'High voltage disconnect\t15.5 V\t14.0-17.0 V',
         'Load mode\ton, off, dusk',
       ].join('\n'),
     );
     expect(items.map(brief)).toEqual([
       ['Float voltage', 'floatVoltage', 13, 15, 0.1, 'V', '13.6 V', ''],
-      ['P05 Rebulk voltage', 'rechargeVoltage', undefined, undefined, undefined, 'V', '12.6 V', ''],
+      ['P05 Restart voltage', 'rechargeVoltage', undefined, undefined, undefined, 'V', '12.6 V', ''],
       ['High voltage disconnect', 'highVoltageAlarm', 14, 17, undefined, 'V', '15.5 V', ''],
       ['Load mode', 'loadMode', undefined, undefined, undefined, 'choice', undefined, 'on/off/dusk'],
     ] as never);
