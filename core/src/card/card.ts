@@ -127,7 +127,7 @@ export const unknownGroups = {
   /** What its input takes. */
   input: [],
 } as const;
-type UnknownGroup = keyof typeof unknownGroups;
+export type UnknownGroup = keyof typeof unknownGroups;
 export type CardUnknown = UnknownGroup | (typeof unknownGroups)[UnknownGroup][number];
 
 const groupNames = Object.keys(unknownGroups) as UnknownGroup[];
@@ -255,7 +255,8 @@ export const isUnknown = ({ notKnown = [] }: Pick<Card, 'notKnown'>, what: CardU
   notKnown.some((missing) => missing === what || groupOf(missing) === what || groupOf(what) === missing);
 
 /** The group of one that belongs to a group. */
-const groupOf = (what: CardUnknown): CardUnknown | undefined => groupNames.find((group) => (unknownGroups[group] as readonly CardUnknown[]).includes(what));
+export const groupOf = (what: CardUnknown): UnknownGroup | undefined =>
+  groupNames.find((group) => (unknownGroups[group] as readonly CardUnknown[]).includes(what));
 
 /** A card's unknowns without one that was found out: of a group the rest of it remains. */
 export const foundOut = (notKnown: readonly CardUnknown[], what: CardUnknown): readonly CardUnknown[] =>

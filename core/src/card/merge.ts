@@ -1,5 +1,4 @@
 import { cardSchema, foundOut, isKnown, isUnknown, type Card, type CardUnknown, type NumberParameter, type Parameter } from './card';
-import { tidy } from '../quantity';
 import { roleInfo, type Role } from './role';
 
 /** One thing that two cards of one device say differently. */
@@ -208,7 +207,7 @@ function withoutOddFactory(parameter: Parameter): Parameter {
   if (parameter.unit === 'choice' || parameter.factory === undefined || (parameter.factory >= parameter.min && parameter.factory <= parameter.max))
     return parameter;
   const { factory: _odd, ...rest } = parameter;
-  return { ...rest, min: tidy(rest.min) };
+  return rest;
 }
 
 const plain = (text: string): string => text.replace(/\s+/g, ' ').trim().toLowerCase();

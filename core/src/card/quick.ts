@@ -18,6 +18,9 @@ export interface Plate {
   readonly inputVoltsMax?: number | undefined;
 }
 
+/** System voltages that plates name. */
+export const systemClasses = [12, 24, 36, 48] as const;
+
 /** Kinds of which there is a quick card: those that charge. */
 export const quickKinds = ['solarMppt', 'solarPwm', 'dcdc', 'alternator', 'turbine', 'inverterCharger'] as const satisfies readonly CardKind[];
 export type QuickKind = (typeof quickKinds)[number];

@@ -1,5 +1,5 @@
 import { formatDuration } from '../quantity';
-import { allUnknowns, isUnknown, unknownGroups, type Card, type CardUnknown, type SettingWay } from './card';
+import { allUnknowns, groupOf, isUnknown, unknownGroups, type Card, type CardUnknown, type SettingWay, type UnknownGroup } from './card';
 import { offNumber, specialWords } from './convention';
 import { roleInfo, type Role } from './role';
 import { unitInfo } from './unit';
@@ -53,18 +53,18 @@ export const unknownWords: Readonly<Record<Unknown, string>> = {
 /** What nobody knows of a device yet: a group by its own name where nothing of it is known. */
 export function unknownsOf(card: Card): readonly Unknown[] {
   const missing = card.notKnown ?? [];
-  const whole = (Object.keys(unknownGroups) as (keyof typeof unknownGroups)[]).filter(
+  const whole: readonly CardUnknown[] = (Object.keys(unknownGroups) as UnknownGroup[]).filter(
     (group) => missing.includes(group) || (unknownGroups[group].length > 0 && unknownGroups[group].every((own) => missing.includes(own))),
   );
-  const within = (own: CardUnknown): boolean => whole.some((group) => (unknownGroups[group] as readonly CardUnknown[]).includes(own));
+  const within = (own: CardUnknown): boolean => whole.some((group) => group === groupOf(own));
   return [
     ...(card.parameters.some((p) => p.unit !== 'choice' && (p.notKnown ?? []).length > 0) ? (['ranges'] as const) : []),
-    ...allUnknowns.filter((what) => whole.includes(what as (typeof whole)[number]) || (missing.includes(what) && !within(what))),
+    ...allUnknowns.filter((what) => whole.includes(what) || (missing.includes(what) && !within(what))),
   ];
 }
 
-/** What is peculiar about a card, each in a sentence a technician would want to have been told. In the order in which it matters at the device. */
-export function cardQuirks(card: Card): readonly string[] {
+/** What is peculiar about a card, each in a sentence a technician would want to have been told. In the order in which it matters at the device; what is not known too, unless it is told elsewhere. */
+export function cardQuirks(card: Card, { unknowns = true } = {}): readonly string[] {
   const list: string[] = [];
   const numbers = card.parameters.filter((p) => p.unit !== 'choice');
   const has = (role: Role): boolean => card.parameters.some((p) => p.role === role);
@@ -124,7 +124,7 @@ export function cardQuirks(card: Card): readonly string[] {
     if (card.canFollow) list.push('It can take its figures from a leader.');
     if (!card.survivesBatteryLoss && !isUnknown(card, 'batteryLoss')) list.push('It does not survive losing the battery while the source is on.');
   }
-  const open = unknownsOf(card);
+  const open = unknowns ? unknownsOf(card) : [];
   if (open.length > 0) list.push(`Not known: ${open.map((what) => unknownWords[what]).join('; ')}.`);
   if ((card.others ?? []).length > 0)
     list.push(`Settings that nobody knows the meaning of; leave them alone: ${(card.others ?? []).map((o) => o.label).join(', ')}.`);

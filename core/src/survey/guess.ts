@@ -1,4 +1,4 @@
-import { deviceUnitsFor, roleInfo, unitInfo, type CardKind, type DeviceUnit, type Role } from '../card';
+import { deviceUnitsFor, roleInfo, systemClasses, unitInfo, type CardKind, type DeviceUnit, type Role } from '../card';
 import { readShown, typedUnits } from './reading';
 
 /** How a language’s displays and manuals name the settings: by role, the words and the short forms of seven segments. */
@@ -124,7 +124,7 @@ function isUsual(role: Role, value: number, unit: DeviceUnit, systemVolts: reado
   // An input has the volts of its source, whatever the bank’s.
   const ofSource = role.startsWith('input');
   if (ofSource && unit !== 'V') return false;
-  return (ofSource ? [12, 24, 36, 48] : systemVolts).some((volts) => {
+  return (ofSource ? systemClasses : systemVolts).some((volts) => {
     const factor = core === 'V' ? volts / 12 : 1;
     const real = unitInfo[unit].toCore(value, { systemVolts: volts, cellsInSeries: volts / 2, ratingA: 100, floatVolts: 13.5 * (volts / 12) }, 1);
     const is = core === 'V/°C per cell' ? -Math.abs(real) : real;

@@ -1,4 +1,4 @@
-import type { Card } from '../card';
+import { isKnown, isUnknown, type Card } from '../card';
 import { habitsOf } from './habits';
 import { surveySchema, type Survey } from './survey';
 
@@ -9,7 +9,7 @@ import { surveySchema, type Survey } from './survey';
  * @param date today, year-month-day
  */
 export function startSurvey(card: Card, date: string, own: Pick<Survey, 'on'> = {}): Survey {
-  const met = card.parameters.filter((p) => p.unit === 'choice' || (p.notKnown ?? []).length === 0 || card.notKnown?.includes('settings') !== true);
+  const met = card.parameters.filter((p) => p.unit === 'choice' || (p.notKnown ?? []).length === 0 || !isUnknown(card, 'settings'));
   const survey = surveySchema.parse({
     format: 'calm-keel/survey',
     version: 1,
@@ -24,7 +24,7 @@ export function startSurvey(card: Card, date: string, own: Pick<Survey, 'on'> = 
     timeoutS: card.commit.timeoutSeconds,
     ...(card.absorb.start.kind === 'held' ? { holdS: card.absorb.start.seconds } : {}),
     forgets: met.flatMap((p, i) => (card.forgets.includes(p.role) ? [`i${i + 1}`] : [])),
-    walked: met.length > 0 && card.notKnown?.includes('settings') !== true,
+    walked: met.length > 0 && !isUnknown(card, 'settings'),
     items: [
       ...met.map((p, i) => ({
         id: `i${i + 1}`,
@@ -37,9 +37,9 @@ export function startSurvey(card: Card, date: string, own: Pick<Survey, 'on'> = 
         ...(p.unit === 'choice'
           ? { options: p.options.map((o) => o.value) }
           : {
-              ...(missing(p.notKnown, 'least') ? {} : { least: p.min }),
-              ...(missing(p.notKnown, 'most') ? {} : { most: p.max }),
-              ...(missing(p.notKnown, 'step') ? {} : { step: p.step }),
+              ...(isKnown(p, 'least') ? { least: p.min } : {}),
+              ...(isKnown(p, 'most') ? { most: p.max } : {}),
+              ...(isKnown(p, 'step') ? { step: p.step } : {}),
               ...(p.wraps ? { runsRound: true } : {}),
             }),
       })),
@@ -55,6 +55,3 @@ export function startSurvey(card: Card, date: string, own: Pick<Survey, 'on'> = 
   });
   return { ...survey, habits: habitsOf(card, survey) };
 }
-
-const missing = (notKnown: readonly string[] | undefined, what: 'least' | 'most' | 'step'): boolean =>
-  notKnown?.includes(what) === true || (what !== 'step' && notKnown?.includes('range') === true);

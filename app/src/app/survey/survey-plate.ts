@@ -1,11 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { capital, cardKindWords, cardSchema, quickKinds, type Card } from '@calm-keel/core';
+import { capital, cardKindWords, cardSchema, quickKinds, systemClasses, type Card } from '@calm-keel/core';
 import { SurveyStore } from '../data/survey-store';
 import { ChoiceField } from '../ui/choice-field';
 import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';
-
-const classes = [12, 24, 36, 48] as const;
 
 /** The plate of a charger, and who looks it over from what. */
 @Component({
@@ -73,7 +71,7 @@ const classes = [12, 24, 36, 48] as const;
 export class SurveyPlate {
   protected readonly store = inject(SurveyStore);
   readonly done = output();
-  protected readonly classes = classes;
+  protected readonly classes = systemClasses;
   protected readonly sources = [
     { value: 'device', words: 'On the device' },
     { value: 'document', words: 'In a document' },

@@ -1,9 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { asksOf, capital, cardQuirks, surveyEnglish, foundOnDevice, unknownGroups, unknownWords, unknownsOf, type SurveyPart } from '@calm-keel/core';
+import { asksOf, capital, cardQuirks, surveyEnglish, foundOnDevice, groupOf, unknownWords, unknownsOf, type SurveyPart } from '@calm-keel/core';
 import { SurveyStore } from '../data/survey-store';
 import { Glyph } from '../ui/glyph';
-
-const groups = Object.keys(unknownGroups) as (keyof typeof unknownGroups)[];
 
 /** What a survey has come to: what is peculiar, what is not known and what that costs, and the card. */
 @Component({
@@ -109,19 +107,19 @@ export class SurveyResult {
       survey.walked ? 'the whole list walked' : 'the list not walked to its end',
     ].join(', ');
   });
-  /** The last line of what is peculiar lists what is not known: that has a place of its own here. */
+  /** What is not known has a place of its own here. */
   protected readonly quirks = computed(() => {
     const card = this.store.card();
-    return card ? cardQuirks(card).filter((line) => !line.startsWith('Not known: ')) : [];
+    return card ? cardQuirks(card, { unknowns: false }) : [];
   });
   protected readonly unknown = computed(() => {
     const card = this.store.card();
     if (!card) return [];
+    const { costs } = surveyEnglish;
     return unknownsOf(card).map((what) => {
-      const group = what === 'ranges' ? what : (groups.find((g) => g === what || (unknownGroups[g] as readonly string[]).includes(what)) ?? 'settings');
       const part: SurveyPart | null =
         what === 'ranges' || what === 'settings' ? 'walk' : what === 'input' ? 'plate' : what === 'displayAccuracy' ? null : 'habits';
-      return { what: capital(unknownWords[what]), costs: surveyEnglish.costs[what] ?? surveyEnglish.costs[group] ?? '', part };
+      return { what: capital(unknownWords[what]), costs: costs[what] ?? (what === 'ranges' ? '' : costs[groupOf(what) ?? 'settings']), part };
     });
   });
   protected readonly asks = computed(() => {

@@ -1,13 +1,11 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, output, signal } from '@angular/core';
-import { capital, cardKindWords, quickCard, quickKinds, type Card, type QuickKind } from '@calm-keel/core';
+import { capital, cardKindWords, quickCard, quickKinds, systemClasses, type Card, type QuickKind } from '@calm-keel/core';
 import { freeId } from '../data/free-id';
 import { JobStore } from '../data/job-store';
 import { Library } from '../data/library';
 import { ChoiceField } from '../ui/choice-field';
 import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';
-
-const classes = [12, 24, 36, 48] as const;
 
 /** A charger that has no card: its plate is enough to begin. Everything else about it stays not known until somebody says it. */
 @Component({
@@ -89,7 +87,7 @@ export class QuickCard {
   private readonly library = inject(Library);
   readonly made = output<Card>();
   readonly closed = output();
-  protected readonly classes = classes;
+  protected readonly classes = systemClasses;
   protected readonly kinds = [{ value: '', words: 'Choose' }, ...quickKinds.map((value) => ({ value, words: capital(cardKindWords[value]) }))];
 
   protected readonly maker = signal('');
