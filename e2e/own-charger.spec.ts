@@ -85,6 +85,8 @@ test('a plate typed by the keyboard alone; what is not enough says what is still
     await page.keyboard.press('Tab');
   }
   await page.keyboard.type('D');
+  // What is asked for follows the kind: a busy machine draws it a moment later than Tab is pressed.
+  await expect(page.getByLabel('Most input volts')).toBeVisible();
   await page.keyboard.press('Tab');
   await page.keyboard.type('20');
   // The most its input takes may stay empty.
