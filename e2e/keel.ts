@@ -28,6 +28,13 @@ export const test = base.extend<{ serverStops: boolean; partsGone: boolean; quie
         if (message.type() === 'error' && !unanswered) errors.push(message.text());
       });
       page.on('pageerror', (error) => errors.push(error.message));
+      // What is on its way stays on its way for a while: a page that offers what it cannot do yet is found out without a busy machine.
+      const late = Number(process.env['LATE'] ?? 0);
+      if (late > 0)
+        await page.route(/\.json$|\/api\/|chunk-/, async (route) => {
+          await new Promise((later) => setTimeout(later, late));
+          await route.fallback().catch(() => undefined);
+        });
       // Nothing is ever asked of another host.
       page.on('request', (request) => {
         const { protocol, hostname } = new URL(request.url());

@@ -44,6 +44,8 @@ export class Library {
   /** Own items first; an own one with a shipped id stands in its place. */
   readonly cards = computed<readonly Card[]>(() => over(this.ownCards(), this.shippedCards.hasValue() ? this.shippedCards.value() : []));
   readonly sheets = computed<readonly Sheet[]>(() => over(this.ownSheets(), this.shippedSheets.hasValue() ? this.shippedSheets.value() : []));
+  /** The shipped cards are on their way. */
+  readonly reading = computed(() => this.shippedCards.isLoading());
   /** The shipped items could not be read. */
   readonly broken = computed(() => this.shippedCards.error() !== undefined || this.shippedSheets.error() !== undefined);
 

@@ -82,7 +82,9 @@ export class LibraryPage {
   );
   protected readonly card = computed(() => {
     const { kind, id } = this.chosen();
-    return kind === 'card' ? (this.library.cards().find((c) => c.id === id) ?? this.library.cards()[0] ?? null) : null;
+    if (kind === 'sheet') return null;
+    // While some are still on their way, no other stands in the place of the one that was asked for.
+    return this.library.cards().find((c) => c.id === id) ?? (this.library.reading() ? null : (this.library.cards()[0] ?? null));
   });
   protected readonly sheet = computed(() => {
     const { kind, id } = this.chosen();

@@ -1,0 +1,48 @@
+import { TestBed } from '@angular/core/testing';
+import { provideRouter } from '@angular/router';
+import type { Database } from '../data/database';
+import { Library } from '../data/library';
+import { sampleCard, setUp, tearDown, until } from '../testing';
+import { LibraryPage } from './library-page';
+
+const solar = { kind: 'solarMppt', ratings: { outputA: 30, arrayVoltsMax: 100, systemVolts: [24], chemistries: ['lfp'] }, parameters: [] };
+
+describe('the library’s page', () => {
+  let database: Database;
+  afterEach(() => tearDown(database));
+
+  const button = (page: HTMLElement, name: string): HTMLButtonElement | undefined =>
+    [...page.querySelectorAll('button')].find((b) => b.textContent.trim() === name);
+
+  it('offers nothing to be done with an item before there is one, and does not show another in the place of the one that is on its way', async () => {
+    let send: (() => void) | undefined;
+    const shipped = [sampleCard({ id: 'varrow-s45', ...solar, model: 'Shipped' })];
+    spyOn(window, 'fetch').and.callFake(async (address) => {
+      const cards = String(address as string).includes('cards');
+      if (cards) await new Promise<void>((resolve) => (send = resolve));
+      return new Response(JSON.stringify(cards ? shipped : []));
+    });
+    database = setUp(undefined, [provideRouter([])]);
+    const library = TestBed.inject(Library);
+    await library.putCard(sampleCard({ id: 'mine', ...solar, model: 'Mine' }));
+    const fixture = TestBed.createComponent(LibraryPage);
+    const page = fixture.nativeElement as HTMLElement;
+    fixture.detectChanges();
+    await until(() => library.ownCards().length === 1 && send !== undefined, 'the own card is there and the shipped ones are not');
+    fixture.detectChanges();
+    expect(page.querySelector('h2.title')?.textContent.trim()).toBe('The library is being read');
+    expect(button(page, 'Make a copy of my own')).toBeUndefined();
+    expect(button(page, 'Save as a file')).toBeUndefined();
+    expect(button(page, 'Bring in a file')).toBeDefined();
+
+    send!();
+    await until(() => library.cards().length === 2, 'the shipped card is there');
+    await fixture.whenStable();
+    expect(page.querySelector('h2.title')?.textContent.trim()).toBe('Plain Shipped');
+    button(page, 'Make a copy of my own')!.click();
+    await until(() => library.ownCards().length === 2, 'the copy is there');
+    await fixture.whenStable();
+    expect(page.querySelector('h2.title')?.textContent.trim()).toBe('Plain Shipped, own');
+    expect(button(page, 'Survey it')).toBeDefined();
+  });
+});
