@@ -3,6 +3,7 @@ const order = [
   'quantity',
   'physics',
   'sheet',
+  'paper',
   'card',
   'survey',
   'system',
@@ -26,6 +27,7 @@ const allowed = {
   quantity: [],
   physics: ['quantity'],
   sheet: ['quantity'],
+  paper: ['quantity', 'sheet'],
   card: ['quantity', 'sheet'],
   survey: ['quantity', 'sheet', 'card'],
   system: below('system'),
@@ -44,7 +46,7 @@ const allowed = {
 };
 const spec = '\\.spec\\.ts$';
 /** What measures may look behind the doors, as specs may. */
-const bench = '^tools/bench/';
+const bench = '^tools/(bench|papers)/';
 
 module.exports = {
   forbidden: [

@@ -13,6 +13,7 @@ async function tabTo(page: Page, name: RegExp): Promise<void> {
 
 test('from a new job to the handed-over report by the keyboard alone', async ({ page }, info) => {
   await page.goto('/');
+  await expect(page.getByRole('button', { name: /^New job/ }).first()).toBeVisible();
   await tabTo(page, /^New job/);
   await page.keyboard.press('Enter');
   await page.keyboard.type('Hut by the keys');

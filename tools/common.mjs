@@ -72,7 +72,7 @@ export async function ensurePdfReader() {
 
 /** Puts shipped cards, sheets, demo jobs and the fonts of PDFs where the application can fetch them. */
 export function copyData() {
-  for (const name of ['library', 'demo', 'fonts']) {
+  for (const name of ['library', 'demo', 'fonts', 'pdf-fonts']) {
     rmSync(at(`app/public/${name}`), { recursive: true, force: true });
     mkdirSync(at(`app/public/${name}`), { recursive: true });
   }
@@ -90,6 +90,8 @@ export function copyData() {
       at(`node_modules/@expo-google-fonts/atkinson-hyperlegible-next/${face}/AtkinsonHyperlegibleNext_${face}.ttf`),
       at(`app/public/fonts/AtkinsonHyperlegibleNext_${face}.ttf`),
     );
+  // Faces of documents that bring none of their own.
+  cpSync(at('node_modules/pdfjs-dist/standard_fonts'), at('app/public/pdf-fonts'), { recursive: true });
 }
 
 /** One program of ours as one file, for Node. @param {string[]} args @returns {[string, string[], {cwd?: string}]} */

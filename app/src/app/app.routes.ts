@@ -15,6 +15,7 @@ export const routes: Routes = [
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'settings' },
       { path: 'spec', title: 'Spec', loadComponent: () => import('./spec/spec-page').then((m) => m.SpecPage) },
+      { path: 'paper/:doc', title: 'Paper', loadComponent: () => import('./paper/paper-page').then((m) => m.PaperPage) },
       { path: 'system', title: 'System', loadComponent: () => import('./system/system-page').then((m) => m.SystemPage) },
       { path: 'settings', title: 'Settings', loadComponent: () => import('./settings/settings-page').then((m) => m.SettingsPage) },
       { path: 'rehearse', title: 'Rehearse', loadComponent: () => import('./rehearse/rehearse-page').then((m) => m.RehearsePage) },

@@ -1,9 +1,7 @@
 import crc32 from 'crc-32';
-import { sha256 } from '@noble/hashes/sha2';
-import { bytesToHex } from '@noble/hashes/utils';
 import { Inflate, strFromU8, strToU8, zipSync, type ZippableFile } from 'fflate';
 import * as z from 'zod';
-import { bad, good, type Result } from '../quantity';
+import { bad, good, sha256Hex, type Result } from '../quantity';
 import { parseJson } from './read';
 
 /** What the list of sums is called in a file. */
@@ -48,15 +46,13 @@ interface Entry extends Member {
  * @param stored whether members are packed already and only stored
  */
 export function writeArchive(members: Readonly<Record<string, Uint8Array>>, stored: (name: string) => boolean = () => false): Uint8Array {
-  const sha256s = Object.fromEntries(Object.entries(members).map(([name, bytes]) => [name, sumOf(bytes)]));
+  const sha256s = Object.fromEntries(Object.entries(members).map(([name, bytes]) => [name, sha256Hex(bytes)]));
   const sums = strToU8(JSON.stringify({ format: 'calm-keel/sums', version: 1, sha256: sha256s }));
   const entries = Object.entries({ [sumsName]: sums, ...members });
   return zipSync(Object.fromEntries(entries.map(([name, bytes]): [string, ZippableFile] => [name, [bytes, { level: stored(name) ? 0 : 6 }]])), {
     mtime: '2020-01-01T00:00:00Z',
   });
 }
-
-const sumOf = (bytes: Uint8Array): string => bytesToHex(sha256(bytes));
 
 /** Reads the directory of a zip (APPNOTE 6.3.10, 4.3.12 and 4.3.16); null when it does not hold together. */
 function directoryOf(bytes: Uint8Array): readonly Entry[] | null {
@@ -163,7 +159,7 @@ export function openArchive(bytes: Uint8Array, what: 'bundle' | 'backup', mostBy
       const entry = entries.find((e) => e.name === name);
       if (!entry) return null;
       const content = read(entry);
-      if (!content || (listed && sums[name] !== sumOf(content))) return altered(name);
+      if (!content || (listed && sums[name] !== sha256Hex(content))) return altered(name);
       return good(content);
     },
   });

@@ -19,3 +19,4 @@ export * from './surveyed';
 export * from './testing';
 export * from './visit';
 export * from './visits';
+export * from './paper';

@@ -6,7 +6,7 @@ import { asideSchema, mostAside } from '../quantity';
 import { rehearsalSchema } from '../rehearsal';
 import { programmingSchema, snapshotSchema } from '../runsheet';
 import { allAssumed, defaultSchools, settingsInputSchema } from '../settings';
-import { between, identifier, isoDate, shortText } from '../sheet';
+import { between, identifier, isoDate, rankSchema, shortText } from '../sheet';
 import { visitSchema } from './visit';
 
 /** The version this program writes. Older ones are migrated, newer ones refused. */
@@ -49,6 +49,24 @@ export const attachmentSchema = z.object({
   bytes: z.int().min(1),
   /** The sheet it belongs to. */
   sheet: identifier.optional(),
+  /** Hash of its bytes, SHA-256, in hexadecimal. */
+  sha256: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/)
+    .optional(),
+  /** What paper it is, as far as somebody has said it. */
+  paper: z
+    .object({
+      title: shortText(160).optional(),
+      revision: shortText(40).optional(),
+      date: isoDate.optional(),
+      /** Whose figures it holds. */
+      rank: rankSchema.optional(),
+      /** Where it was fetched: a page’s name, a person’s role. */
+      from: shortText(160).optional(),
+      fetched: isoDate.optional(),
+    })
+    .optional(),
 });
 export type Attachment = z.infer<typeof attachmentSchema>;
 

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { between, shortText } from './text';
+import { between, identifier, shortText } from './text';
 
 /** What a published number is counted for. `block` is a 12 V block of a larger bank, as charger menus and many sheets count. */
 export const basisSchema = z.enum(['cell', 'unit', 'bank', 'block']);
@@ -45,6 +45,14 @@ export const figureSchema = z
     /** The document it stands in, when that is another than the sheet: a letter, another maker’s paper. */
     from: shortText(160).optional(),
     quote: shortText(400).optional(),
+    /** Where it was read in a document kept with the job: its page, and boxes on it as fractions of the page, from the upper left corner. */
+    place: z
+      .object({
+        document: identifier,
+        page: z.int().min(1).max(10_000),
+        boxes: z.array(z.object({ x: between(0, 1), y: between(0, 1), w: between(0, 1), h: between(0, 1) })).max(40),
+      })
+      .optional(),
   })
   .superRefine((figure, ctx) => {
     const { state, min, target, max } = figure;

@@ -1,6 +1,5 @@
 export * from './entry';
 export * from './figure';
-export * from './paste';
 export * from './plausible';
 export * from './policy';
 export * from './print';

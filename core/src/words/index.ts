@@ -1,4 +1,5 @@
-export { english, surveyEnglish } from './en';
+export { english, paperEnglish, surveyEnglish } from './en';
 export * from './language';
+export type * from './paper';
 export { sayFor, type Say } from './say';
 export type * from './survey';

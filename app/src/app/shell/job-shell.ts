@@ -3,7 +3,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { format } from 'date-fns';
-import { distinctUntilChanged, filter, map, skip, startWith } from 'rxjs';
+import { distinctUntilChanged, filter, map, skip, startWith, tap } from 'rxjs';
 import { acceptedBy, bankLine, devicesOf, hasFigures, isAnswered } from '@calm-keel/core';
 import { JobFiles } from '../data/job-files';
 import { LogJudge } from '../data/log-judge';
@@ -130,6 +130,7 @@ export class JobShell {
 
   constructor() {
     inject(LogJudge);
+    this.reading.set(this.station() === 'paper');
     effect(() => {
       this.store.open(this.id());
     });
@@ -138,6 +139,9 @@ export class JobShell {
       .pipe(
         filter((event) => event instanceof NavigationEnd),
         map(() => this.station()),
+        tap((station) => {
+          this.reading.set(station === 'paper');
+        }),
         startWith(this.station()),
         distinctUntilChanged(),
         skip(1),
@@ -153,6 +157,9 @@ export class JobShell {
         );
       });
   }
+
+  /** A paper is read: it takes the room of the roster. */
+  protected readonly reading = signal(false);
 
   /** The station in view, from the address. */
   private station(): string {

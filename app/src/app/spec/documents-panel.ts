@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, type ElementRef, viewChild } from '@angular/core';
-import { admitAttachment, editionOf, mostAttachmentBytes, type Attachment, type Problem } from '@calm-keel/core';
-import { storageProblem } from '../data/database';
-import { freeId } from '../data/free-id';
+import { RouterLink } from '@angular/router';
+import { editionOf, mostAttachmentBytes, type Attachment, type Problem } from '@calm-keel/core';
+import { Documents } from '../data/documents';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { Glyph } from '../ui/glyph';
@@ -9,7 +9,7 @@ import { Glyph } from '../ui/glyph';
 /** Documents kept with the job: the sheet as a PDF or a picture, the maker's letter. */
 @Component({
   selector: 'ck-documents',
-  imports: [Glyph],
+  imports: [Glyph, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="sech">
@@ -26,13 +26,23 @@ import { Glyph } from '../ui/glyph';
         <span class="quiet"
           >{{ a.type === 'application/pdf' ? 'PDF' : 'picture' }}, {{ (a.bytes / 1e6).toFixed(2) }} MB{{ a.sheet ? ', with ' + sheetOf(a) : '' }}</span
         >
+        <a class="do" [routerLink]="['/job', store.job()!.id, 'paper', a.id]" [attr.aria-label]="'Read ' + a.name">Read it</a>
         <button type="button" class="do" (click)="remove(a)" [attr.aria-label]="'Take out ' + a.name">Take out</button>
       </p>
     } @empty {
-      <p class="quiet">No document yet. Attach the sheet itself, so that a year from now nobody has to look for it.</p>
+      <p class="quiet">No document yet. Attach the sheet itself: its figures are read from it, and a year from now nobody has to look for it.</p>
     }
-    <input #picker type="file" class="visually-hidden" tabindex="-1" aria-label="Document file" accept=".pdf,.png,.jpg,.jpeg,.webp" (change)="attach(picker)" />
-    <button type="button" class="ghost" (click)="pick()" [disabled]="busy()">{{ busy() ? 'Keeping it' : 'Attach a document' }}</button>
+    <input
+      #picker
+      type="file"
+      class="visually-hidden"
+      tabindex="-1"
+      aria-label="Document file"
+      accept=".pdf,.png,.jpg,.jpeg,.webp"
+      multiple
+      (change)="attach(picker.files)"
+    />
+    <button type="button" class="ghost" (click)="pick()" [disabled]="busy()">{{ busy() ? 'Keeping it' : 'Attach documents' }}</button>
   `,
   styles: `
     .doc {
@@ -55,8 +65,9 @@ import { Glyph } from '../ui/glyph';
   `,
 })
 export class DocumentsPanel {
-  private readonly store = inject(JobStore);
+  protected readonly store = inject(JobStore);
   private readonly book = inject(JobBook);
+  private readonly kept = inject(Documents);
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
   protected readonly most = mostAttachmentBytes / 1e6;
   protected readonly documents = computed(() => this.store.job()?.attachments ?? []);
@@ -73,31 +84,15 @@ export class DocumentsPanel {
     return sheet ? editionOf(sheet) : 'a sheet no longer here';
   }
 
-  /** Keeps the bytes first and names them in the job only then, so that no job speaks of a document that is not there. */
-  protected async attach(input: HTMLInputElement): Promise<void> {
-    const file = input.files?.[0];
-    const job = this.store.job();
-    if (!file || !job) return;
+  protected async attach(files: FileList | null): Promise<void> {
     this.problems.set([]);
     this.busy.set(true);
-    try {
-      // A file far too large is not read into memory to find that out.
-      const bytes = new Uint8Array(await file.slice(0, mostAttachmentBytes + 1).arrayBuffer());
-      const admitted = admitAttachment(file.name, bytes, job.attachments);
-      if (!admitted.ok) {
-        this.problems.set(admitted.problems);
-        return;
-      }
-      const id = freeId(file.name, await this.book.contentIds(job.id), 'document');
-      await this.book.putFile({ jobId: job.id, id, bytes });
-      const entry: Attachment = { id, name: file.name.slice(0, 160), type: admitted.value, bytes: bytes.length, sheet: job.sheet.id };
-      this.store.edit(`Attach ${entry.name}`, (j) => ({ ...j, attachments: [...j.attachments, entry] }));
-    } catch (error) {
-      this.problems.set([{ code: 'storage', text: storageProblem(error) }]);
-    } finally {
-      this.busy.set(false);
-      input.value = '';
+    for (const file of files ?? []) {
+      const kept = await this.kept.attach(file);
+      if ('code' in kept) this.problems.update((all) => [...all, kept]);
     }
+    this.busy.set(false);
+    this.picker().nativeElement.value = '';
   }
 
   protected async show(a: Attachment): Promise<void> {

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import {
   basisSchema,
   basisWords,
@@ -28,7 +29,7 @@ const stepOf = (figure: Figure): number => (figure.unit === 'V' ? (figure.basis 
 /** The chosen figure: its numbers one by one, what it is counted for, where it stands and how good the source is. */
 @Component({
   selector: 'ck-figure-inspector',
-  imports: [NumberField, TextField, ChoiceField, BandLine, Glyph],
+  imports: [RouterLink, NumberField, TextField, ChoiceField, BandLine, Glyph],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './figure-inspector.html',
   styles: `
@@ -51,10 +52,13 @@ const stepOf = (figure: Figure): number => (figure.unit === 'V' ? (figure.basis 
     .fits {
       margin: 8px 0;
     }
+    .onpaper {
+      margin: 0 0 8px;
+    }
   `,
 })
 export class FigureInspector {
-  private readonly store = inject(JobStore);
+  protected readonly store = inject(JobStore);
   readonly key = input.required<FigureKey>();
   /** The person wants to type a value where there is none yet. */
   readonly wantsValue = output();

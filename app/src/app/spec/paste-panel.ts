@@ -1,16 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
-import { figureInfo, figureKeys, printWithBasis, readFigure, readTable, type FigureEntry, type FigureKey, type PastedRow } from '@calm-keel/core';
+import { figureInfo, figureKeys, paperEnglish, printWithBasis, type FigureEntry, type FigureKey } from '@calm-keel/core';
+import { readTable, readValue, type PastedRow } from '@calm-keel/core/paper';
 import { JobStore } from '../data/job-store';
 import { Glyph } from '../ui/glyph';
 import { entryContext, withEntry } from './edit-figure';
 
-/** Paste a two-column table from a document or a spreadsheet, look over what was understood, and fill the figures. */
+/** Paste text from a document, a spreadsheet or a letter, look over what was understood, and fill the figures. */
 @Component({
   selector: 'ck-paste-panel',
   imports: [Glyph],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label class="lbl" for="pasted">Paste a table: a name and a value on each line, as copied from a document or a spreadsheet</label>
+    <label class="lbl" for="pasted">Paste a table or the text of a letter, as copied from a document, a spreadsheet or a mail</label>
     <textarea
       #area
       id="pasted"
@@ -29,14 +30,14 @@ import { entryContext, withEntry } from './edit-figure';
           <th scope="col">Figure</th>
           <th scope="col">Read as</th>
         </tr>
-        @for (row of rows(); track row.line) {
+        @for (row of rows(); track $index; let i = $index) {
           <tr [class.off]="!row.entry">
             <td class="n">{{ row.line }}</td>
             <td>
               {{ row.name }} <span class="n val">{{ row.text }}</span>
             </td>
             <td>
-              <select #which class="plain" [attr.aria-label]="'Figure of line ' + row.line" (change)="choose(row.line, which.value)">
+              <select #which class="plain" [attr.aria-label]="'Figure of line ' + row.line" (change)="choose(i, which.value)">
                 <option value="" [selected]="!row.key">leave out</option>
                 @for (key of keys(); track key) {
                   <option [value]="key" [selected]="key === row.key">{{ nameOf(key) }}</option>
@@ -50,7 +51,7 @@ import { entryContext, withEntry } from './edit-figure';
                   <small>{{ note }}</small>
                 }
               } @else {
-                <small class="why">{{ row.problem?.text }}</small>
+                <small class="why">{{ why(row) }}</small>
               }
             </td>
           </tr>
@@ -114,7 +115,7 @@ export class PastePanel {
   private readonly store = inject(JobStore);
   readonly closed = output();
   protected readonly text = signal('');
-  /** Figures a person chose for a line; empty for "leave out". */
+  /** Figures a person chose for a row, by its place; empty for "leave out". */
   protected readonly chosen = signal<Readonly<Record<number, string>>>({});
 
   protected readonly keys = computed(() => {
@@ -125,23 +126,27 @@ export class PastePanel {
     const plan = this.store.plan();
     if (!plan || this.text().trim() === '') return [];
     const context = entryContext(plan, undefined);
-    return readTable(this.text(), context).map((row) => {
-      const choice = this.chosen()[row.line];
+    return readTable(this.text(), context).map((row, i) => {
+      const choice = this.chosen()[i];
       if (choice === undefined) return row;
-      if (choice === '') return { ...row, key: null, entry: null, problem: { code: 'left-out', text: 'Left out.' } };
+      if (choice === '') return { ...row, key: null, entry: null, problem: null };
       const key = choice as FigureKey;
-      const read = readFigure(key, row.text, context);
-      return read.ok ? { ...row, key, entry: read.value, problem: null } : { ...row, key, entry: null, problem: read.problems[0] ?? null };
+      const read = readValue(key, row.text, context);
+      return read.ok ? { ...row, key, entry: read.value.entry, problem: null } : { ...row, key, entry: null, problem: { code: 'unreadable', value: row.text } };
     });
   });
   protected readonly good = computed(() => this.rows().filter((row) => row.entry !== null && row.key !== null));
 
-  protected choose(line: number, key: string): void {
-    this.chosen.update((all) => ({ ...all, [line]: key }));
+  protected choose(row: number, key: string): void {
+    this.chosen.update((all) => ({ ...all, [row]: key }));
   }
 
   protected nameOf(key: FigureKey): string {
     return figureInfo[key].name;
+  }
+
+  protected why(row: PastedRow): string {
+    return row.problem === null ? 'Left out.' : paperEnglish.pasted(row.problem, row.key ? figureInfo[row.key].name : 'a figure');
   }
 
   protected words(entry: FigureEntry): string {

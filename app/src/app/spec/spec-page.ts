@@ -1,4 +1,5 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, linkedSignal, signal, untracked } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
 import {
   assumedOfBattery,
   chemistryWords,
@@ -17,8 +18,10 @@ import {
   type Figure,
   type FigureEntry,
   type FigureKey,
+  type Problem,
   type Sheet,
 } from '@calm-keel/core';
+import { Documents } from '../data/documents';
 import { freeId } from '../data/free-id';
 import { JobStore } from '../data/job-store';
 import { Library } from '../data/library';
@@ -42,7 +45,20 @@ import { SheetForm } from './sheet-form';
 /** Spec: the maker's figures as printed, their trail to this bank, their source, and what is missing. */
 @Component({
   selector: 'ck-spec-page',
-  imports: [NextStation, NumberField, ChoiceField, FindingsList, Glyph, FigureInspector, SheetForm, Revisions, PastePanel, LetterPanel, DocumentsPanel],
+  imports: [
+    RouterLink,
+    NextStation,
+    NumberField,
+    ChoiceField,
+    FindingsList,
+    Glyph,
+    FigureInspector,
+    SheetForm,
+    Revisions,
+    PastePanel,
+    LetterPanel,
+    DocumentsPanel,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './spec-page.html',
   styleUrl: './spec-page.scss',
@@ -51,6 +67,8 @@ export class SpecPage {
   protected readonly store = inject(JobStore);
   protected readonly selection = inject(Selection);
   protected readonly library = inject(Library);
+  private readonly documents = inject(Documents);
+  private readonly router = inject(Router);
   private readonly size = inject(ViewSize);
   /** Those that can be said; “not said” is none of them. */
   protected readonly ranks = ranks.filter((rank) => rank !== 'notSaid');
@@ -287,6 +305,28 @@ export class SpecPage {
     );
   }
   protected readonly kept = signal('');
+
+  protected readonly taking = signal(false);
+  protected readonly unread = signal<readonly Problem[]>([]);
+
+  /** Keeps papers with the job and opens the first of them to be read; what cannot be kept is said, and the others are. */
+  protected async read(files: FileList | null): Promise<void> {
+    this.unread.set([]);
+    this.taking.set(true);
+    let first: string | null = null;
+    for (const file of [...(files ?? [])]) {
+      const kept = await this.documents.attach(file);
+      if ('code' in kept) this.unread.update((all) => [...all, kept]);
+      else first ??= kept.id;
+    }
+    this.taking.set(false);
+    if (first !== null && this.unread().length === 0) await this.router.navigate(['job', this.store.job()?.id, 'paper', first]);
+  }
+
+  protected drop(event: DragEvent): void {
+    event.preventDefault();
+    if (event.dataTransfer && event.dataTransfer.files.length > 0) void this.read(event.dataTransfer.files);
+  }
 
   protected editRow(index: number, change: Partial<Sheet['derating'][number]>): void {
     this.editDerating('Change current when cold', 'derating', (rows) => rows.map((row, i) => (i === index ? { ...row, ...change } : row)));

@@ -30,3 +30,5 @@ export const english: Language = {
 
 /** What the survey of a device says in English; apart from the rest, because only its page loads it. */
 export { surveyEnglish } from './survey';
+
+export { paperEnglish } from './paper';

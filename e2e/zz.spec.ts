@@ -1,0 +1,38 @@
+import { test, expect } from './keel';
+import { drawTruth } from '../tools/papers/truth';
+import { openLayouts } from '../tools/papers/open';
+import { printed } from '../tools/papers/print';
+
+test('zz', async ({ page, browser }) => {
+  const truth = drawTruth(7, { chemistry: 'lfp', cells: 8 });
+  const bytes = Buffer.from(await printed(browser, openLayouts[2]!.draw(truth).html));
+  const table = Buffer.from(await printed(browser, openLayouts[0]!.draw(truth).html));
+  await page.goto('/');
+  await page.getByRole('button', { name: /^New job/ }).first().click();
+  await page.getByLabel('Name').first().fill('Paper hut');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/spec/);
+  await page.screenshot({ path: '/tmp/p0.png' });
+  await page.getByLabel('Paper to read').setInputFiles([{ name: 'Charging data.pdf', mimeType: 'application/pdf', buffer: table }, { name: 'Manual.pdf', mimeType: 'application/pdf', buffer: bytes }]);
+  await expect(page.getByRole('heading', { name: 'Read from the paper' })).toBeVisible();
+  await expect(page.locator('canvas[data-drawn]').first()).toBeAttached();
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: '/tmp/p1.png' });
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Enter');
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: '/tmp/p2.png' });
+  await page.keyboard.press('a');
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: '/tmp/p3.png' });
+  await page.getByRole('link', { name: 'Leave the paper' }).click();
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: '/tmp/p4.png', fullPage: true });
+  await page.getByRole('link', { name: 'Read Manual.pdf' }).click();
+  await expect(page.locator('canvas[data-drawn]').first()).toBeAttached();
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: '/tmp/p5.png' });
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: '/tmp/p6.png' });
+});
