@@ -108,7 +108,7 @@ export async function buildAll({ quiet = false } = {}) {
     ['ng', ['build'], { cwd: at('app') }],
     bundled('server/src/main.ts', '--packages=external', core, '--outfile=server/dist/main.js'),
     bundled('devices/src/main.ts', '--packages=external', core, '--outfile=devices/dist/main.js'),
-    bundled('keel=cli/src/main.ts', 'prove-worker=cli/src/prove-worker.ts', '--external:piscina', '--outdir=cli/dist', require),
+    bundled('keel=cli/src/main.ts', 'prove-worker=cli/src/prove-worker.ts', '--external:piscina', '--external:pdfjs-dist', '--outdir=cli/dist', require),
   ];
   for (const [program, args, options] of parts) {
     const { code, output } = await run(at(`node_modules/.bin/${program}`), args, { ...options, capture: quiet, quiet });

@@ -380,3 +380,49 @@ describe('keel without sense', () => {
     expect((await run('settings')).said).toContain('Name a job file');
   });
 });
+
+describe('keel read', () => {
+  it('prints what a paper says as candidates with their places, doubts and what was left out', async () => {
+    const text = ['LiFePO4 battery, 25.6 V 150 Ah', 'Charge voltage\t28.2 V', 'Float voltage\t27.0 V', 'Float\t27.2 V', 'High voltage disconnect\t29.0 V'].join(
+      '\n',
+    );
+    const { code, json, said } = await run('read', file('sheet.txt', text));
+    expect([code, said]).toEqual([0, '']);
+    const read = json as unknown as {
+      readAs: object;
+      candidates: { figure: string; value: string; sure: boolean; page: number; boxes: object[] }[];
+      leftOut: object[];
+    };
+    expect(read.readAs).toEqual({ chemistry: 'lfp', cells: 8 });
+    expect(read.candidates.map((c) => [c.figure, c.value.replaceAll('\u00a0', ' '), c.sure])).toEqual([
+      ['absorbVoltage', '28.2 V per battery', true],
+      ['floatVoltage', '27.0 V per battery', false],
+      ['floatVoltage', '27.2 V per battery', false],
+    ]);
+    expect(read.candidates[0]).toEqual(jasmine.objectContaining({ page: 1, boxes: [jasmine.objectContaining({ y: jasmine.any(Number) })] }));
+    expect(read.leftOut).toEqual([{ page: 1, quote: 'High voltage disconnect  29.0 V', why: 'foreign' }]);
+  });
+
+  it('says what it lacks: chemistry, which battery, a figure', async () => {
+    expect((await run('read', file('a.txt', 'Float voltage\t13.5 V'))).said).toContain('does not say its chemistry');
+    const two = await run('read', file('b.txt', '\tLX-50\tLX-100\nCharge voltage\t14.2 V\t28.4 V\nMax charge current\t25 A\t50 A'), '--chemistry', 'lfp');
+    expect([two.code, two.said]).toEqual([3, 'This paper tells LX-50, LX-100 apart. Name yours with --battery.']);
+    expect((await run('read', file('c.txt', 'Weight\t12 kg'), '--chemistry', 'agm')).code).toBe(3);
+  });
+
+  it('refuses in a sentence what is no paper, and options that are none', async () => {
+    const refused = async (...args: string[]) => {
+      const { code, json, said } = await run('read', ...args);
+      expect([code, json]).toEqual([2, null]);
+      return said;
+    };
+    expect(await refused(file('x.pdf', '%PDF-1.7 and nothing behind it'))).toContain('cannot be read. Download it again');
+    expect(await refused(file('x.png', new Uint8Array([0x89, 0x50, 0, 0, 1])))).toContain('cannot be read');
+    expect(await refused(file('x.txt', ''))).toContain('has no pages');
+    expect(await refused(file('x.txt', 'a'), '--chemistry', 'air')).toContain('lfp, nmc, flooded, agm, gel');
+    expect(await refused(file('x.txt', 'a'), '--cells', '0')).toContain('from 1 to 400');
+    expect(await refused(file('x.txt', 'a'), '--colour')).toContain('--colour');
+    expect(await refused()).toContain('Name one paper');
+    expect(await refused('/nowhere.pdf')).toContain('There is no file');
+  });
+});

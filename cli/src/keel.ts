@@ -37,6 +37,7 @@ import {
 import { readBytes } from './files.js';
 import { prove } from './prove.js';
 import { complain, exit, json, readJobFile, type Out } from './out.js';
+import { read } from './read.js';
 import { listed, readAsked, rehearseJob } from './rehearse.js';
 
 export { exit, type Out } from './out.js';
@@ -54,6 +55,8 @@ keel prove JOB LOG…              verdicts on logs of any make, each judged by 
      [--guess]                           prints what the columns would be taken for
 keel prove --folder DIR          every job in a folder with its logs, over all cores
      [--results FILE] [--workers N]      one line each, kept in FILE: run again, it goes on
+keel read PAPER                  what a maker’s PDF or text says, to be confirmed
+     [--chemistry lfp] [--cells N] [--battery NAME]
 keel report JOB [--sums]         the hand-over as JSON, without what only logs can show
 keel check FILE…                 validates job, bundle, backup, card, sheet and settings files
 keel schema NAME                 prints the JSON Schema: job, card, sheet, mapping, settings,
@@ -73,6 +76,8 @@ export async function keel(args: readonly string[], out: Out): Promise<number> {
       return rehearsal(rest, out);
     case 'prove':
       return prove(rest, out);
+    case 'read':
+      return read(rest, out);
     case 'report':
       return report(rest, out);
     case 'check':

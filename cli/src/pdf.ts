@@ -3,9 +3,10 @@ import { faultOf, pagesOf, type PaperFault, type ReadPages } from '@calm-keel/co
 /** Reads the text of a PDF. Nothing in it is run, and nothing is fetched. */
 export async function readPdf(bytes: Uint8Array): Promise<ReadPages | PaperFault> {
   const { getDocument, VerbosityLevel } = await import('pdfjs-dist/legacy/build/pdf.mjs');
-  const task = getDocument({ data: bytes.slice(), verbosity: VerbosityLevel.ERRORS, isEvalSupported: false, useSystemFonts: false });
+  const task = getDocument({ data: new Uint8Array(bytes), verbosity: VerbosityLevel.ERRORS, isEvalSupported: false, useSystemFonts: false });
   try {
     const pdf = await task.promise;
+
     return await pagesOf(pdf);
   } catch (error) {
     return faultOf(error);

@@ -1,5 +1,5 @@
 import { plausibility, type EntryContext, type Figure, type FigureEntry, type FigureKey } from '../sheet';
-import { boxAround, type Box, type PaperPage, type Word } from './page';
+import { boxesAround, type Box, type PaperPage, type Word } from './page';
 import { readValue, type Doubt } from './value';
 
 /** A figure that a paper may give, waiting for a yes. */
@@ -60,7 +60,7 @@ export function candidateOf(
     printed,
     quote: quote.slice(0, 400),
     page: page.number,
-    boxes: [boxAround(words, page)],
+    boxes: boxesAround(words, page),
     doubts: [...new Set([...doubts, ...read.value.doubts, ...(fits ? [] : (['implausible'] as const))])],
   };
 }

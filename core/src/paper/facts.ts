@@ -1,5 +1,5 @@
 import { nominalCellVolts, type Chemistry } from '../sheet';
-import { boxAround, type Box, type PaperPage } from './page';
+import { boxesAround, type Box, type PaperPage } from './page';
 import type { Line } from './lines';
 
 /** Something a paper says of its battery or of itself, with where it stands. */
@@ -32,14 +32,14 @@ const chemistries: readonly (readonly [RegExp, Chemistry])[] = [
 const months = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'];
 const toNumber = (text: string): number => Number(text.replace(',', '.'));
 
-/** A date as the sheet notes it: 2026-03 or 2026-03-14. */
-function dateIn(text: string): string | null {
-  const iso = /\b((?:19|20)\d{2})-(0[1-9]|1[0-2])(?:-(0[1-9]|[12]\d|3[01]))?\b/.exec(text);
-  if (iso) return iso[0];
-  const slash = /\b(0?[1-9]|1[0-2])[/.]((?:19|20)\d{2})\b/.exec(text);
-  if (slash) return `${slash[2]}-${(slash[1] ?? '').padStart(2, '0')}`;
-  const named = new RegExp(String.raw`\b(${months.join('|')})[a-z]*\.?,?\s+((?:19|20)\d{2})\b`, 'i').exec(text);
-  return named ? `${named[2]}-${String(months.indexOf((named[1] ?? '').toLowerCase()) + 1).padStart(2, '0')}` : null;
+/** Dates as the sheet notes them: 2026-03 or 2026-03-14. */
+function datesIn(text: string): readonly string[] {
+  const iso = [...text.matchAll(/\b((?:19|20)\d{2})-(0[1-9]|1[0-2])(?:-(0[1-9]|[12]\d|3[01]))?\b/g)].map(([all]) => all);
+  const slash = [...text.matchAll(/\b(0?[1-9]|1[0-2])[/.]((?:19|20)\d{2})\b/g)].map(([, month = '', year = '']) => `${year}-${month.padStart(2, '0')}`);
+  const named = [...text.matchAll(new RegExp(String.raw`\b(${months.join('|')})[a-z]*\.?,?\s+((?:19|20)\d{2})\b`, 'gi'))].map(
+    ([, month = '', year = '']) => `${year}-${String(months.indexOf(month.toLowerCase()) + 1).padStart(2, '0')}`,
+  );
+  return [...iso, ...slash, ...named];
 }
 
 /** What the lines of a paper say of battery and document. Two different answers to one question are none. */
@@ -49,8 +49,8 @@ export function factsOf(pages: readonly PaperPage[], lines: readonly Line[]): Pa
     const page = pages.find((p) => p.number === line.page);
     if (!page) return;
     const words = line.cells.flatMap((c) => c.words);
-    const fact = { value, quote: textOf(line).slice(0, 200), page: line.page, boxes: [boxAround(words, page)] };
-    (found[key] as unknown[] | undefined)?.push(fact) ?? ((found[key] as unknown) = [fact]);
+    const fact = { value, quote: textOf(line).slice(0, 200), page: line.page, boxes: boxesAround(words, page) };
+    (found as Record<string, unknown[]>)[key] = [...((found[key] as unknown[] | undefined) ?? []), fact];
   };
   for (const line of lines) {
     const text = textOf(line);
@@ -58,8 +58,7 @@ export function factsOf(pages: readonly PaperPage[], lines: readonly Line[]): Pa
     for (const [pattern, value] of chemistries) if (pattern.test(plain)) add('chemistry', value, line);
     const revision = /\b(?:rev(?:ision)?|issue|edition|version|ausgabe|indice|edici[oó]n|release)\b\.?:?\s*([a-z]|\d+(?:\.\d+)*)\b/i.exec(text);
     if (revision?.[1]) add('revision', revision[1].toUpperCase(), line);
-    const date = dateIn(text);
-    if (date) add('date', date, line);
+    for (const date of datesIn(text)) add('date', date, line);
     // Volts and capacity beside each other, or with their name, are those of the battery.
     const pair = /(\d+(?:[.,]\d+)?)\s*v(?:olts?|dc)?\b[\s,/·x×–-]*(?:and |und |et |y )?(\d+(?:[.,]\d+)?)\s*a\.?h\b/i.exec(text);
     if (pair) {
@@ -76,7 +75,9 @@ export function factsOf(pages: readonly PaperPage[], lines: readonly Line[]): Pa
     const cells = /\b(\d{1,3})\s*(?:cells in series|s\d?p?\b(?=.*cell)|zellen in reihe|cellules en série|celdas en serie)/i.exec(text);
     if (cells) add('cells', Number(cells[1]), line);
   }
-  const [first] = [...lines].filter((l) => l.page === 1).sort((a, b) => b.size - a.size || a.y0 - b.y0);
+  const [first] = [...lines]
+    .filter((l) => l.page === 1 && !/^\d+(\.\d+)*\.?\s/.test(textOf(l)) && /\p{L}{3}/u.test(textOf(l)))
+    .sort((a, b) => b.size - a.size || a.y0 - b.y0);
   if (first && textOf(first).length >= 3) add('title', textOf(first).slice(0, 80), first);
   return Object.fromEntries(
     (Object.keys(found) as (keyof PaperFacts)[]).flatMap((key) => {

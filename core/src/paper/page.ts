@@ -88,8 +88,18 @@ function joined(words: readonly Word[]): readonly Word[] {
   return done;
 }
 
-/** The least box around words, as fractions of their page. */
-export function boxAround(words: readonly Word[], { width, height }: Pick<PaperPage, 'width' | 'height'>): Box {
+/** Boxes around words, one for each line they run over, as fractions of their page. */
+export function boxesAround(words: readonly Word[], page: Pick<PaperPage, 'width' | 'height'>): readonly Box[] {
+  const lines: Word[][] = [];
+  for (const word of [...words].sort((a, b) => a.y - b.y || a.x - b.x)) {
+    const last = lines.at(-1)?.at(-1);
+    if (last && Math.abs(last.y + last.h / 2 - (word.y + word.h / 2)) < 0.6 * Math.max(last.h, word.h)) lines.at(-1)?.push(word);
+    else lines.push([word]);
+  }
+  return lines.map((line) => around(line, page));
+}
+
+function around(words: readonly Word[], { width, height }: Pick<PaperPage, 'width' | 'height'>): Box {
   const x = Math.min(...words.map((w) => w.x));
   const y = Math.min(...words.map((w) => w.y));
   const cut = (n: number): number => Math.round(Math.min(1, Math.max(0, n)) * 1e4) / 1e4;

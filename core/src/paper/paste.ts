@@ -26,25 +26,42 @@ const letter = { width: 6, height: 10, line: 14 };
 /** Empty letters between two cells. */
 const parting = 4;
 
+const cellsIn = (line: string): readonly string[] => line.split(/\s*(?:\t|\||;)\s*/).map((cell) => cell.trim());
+
 /**
- * Text as a page, so that it is read like one: a tab, a bar, a semicolon or two spaces part the cells of a table.
+ * Text as a page, so that it is read like one. Cells that tabs, bars or semicolons part stand under each other in the lines that follow each other; elsewhere
+ * every letter stands where it is, as in text of one width.
  */
 export function pageOfText(text: string): PaperPage {
   const lines = text.split(/\r\n?|\n/).slice(0, mostLines);
   const words: Word[] = [];
   let widest = 1;
-  lines.forEach((line, i) => {
-    let at = 0;
-    for (const cell of line.split(/\s*(?:\t+| {2,}|\||;)\s*/)) {
-      for (const word of cell.split(/\s+/)) {
-        if (word === '') continue;
-        words.push({ text: word, x: at * letter.width, y: i * letter.line, w: word.length * letter.width, h: letter.height });
-        at += word.length + 1;
-      }
-      at += parting;
+  const put = (cell: string, from: number, row: number): void => {
+    for (const match of cell.matchAll(/\S+/g)) {
+      const at = from + match.index;
+      words.push({ text: match[0], x: at * letter.width, y: row * letter.line, w: match[0].length * letter.width, h: letter.height });
+      widest = Math.max(widest, at + match[0].length);
     }
-    widest = Math.max(widest, at);
-  });
+  };
+  for (let i = 0; i < lines.length;) {
+    let end = i;
+    while (end < lines.length && cellsIn(lines[end] ?? '').length > 1) end++;
+    if (end === i) {
+      put(lines[i] ?? '', 0, i);
+      i++;
+      continue;
+    }
+    const table = lines.slice(i, end).map(cellsIn);
+    const starts = [0];
+    for (let column = 0; column < Math.max(...table.map((row) => row.length)); column++)
+      starts.push((starts[column] ?? 0) + Math.max(...table.map((row) => (row[column] ?? '').length)) + parting);
+    table.forEach((row, r) => {
+      row.forEach((cell, column) => {
+        put(cell, starts[column] ?? 0, i + r);
+      });
+    });
+    i = end;
+  }
   return { number: 1, width: widest * letter.width, height: Math.max(1, lines.length) * letter.line, words };
 }
 

@@ -1,4 +1,4 @@
-import type { Chemistry, FigureKey } from '../sheet';
+import { figureInfo, type Chemistry, type FigureKey } from '../sheet';
 import type { Line } from './lines';
 import { meaningIn, unitsOf, type NameMeaning } from './meaning';
 import type { Word } from './page';
@@ -21,7 +21,7 @@ interface Token {
 }
 
 const number = String.raw`[-−+±]?\d+(?:[.,]\d+)?`;
-const unit = String.raw`(?:\s*(?:v(?:olts?|dc)?|vpc|m?v\s*(?:/|per|je|pro|par|por)\s*°?\s*[ck]|mv|amps?|amperes?|ac?|ca|c(?:\d+)?|°\s*[cf](?:\s*/\s*h)?|k|hours?|hrs?|h|std\.?|stunden|heures?|horas?|minut\w+|min|days?|tagen?|jours?|d[ií]as?|weeks?|%)(?![\p{L}]))`;
+const unit = String.raw`(?:\s*(?:v(?:olts?|dc)?|vpc|m?v\s*(?:/|per|je|pro|par|por)\s*°?\s*[ck]|mv|amps?|amperes?|ac?|ca|c(?:\d+)?|°\s*[cf](?:\s*/\s*h)?|k|hours?|hrs?|h|std\.?|stunden|heures?|horas?|minut\w+\s*(?:/|per)\s*100\s*ah|min\s*(?:/|per)\s*100\s*ah|minut\w+|min|days?|tagen?|jours?|d[ií]as?|weeks?|%)(?![\p{L}]))`;
 /** A number with its unit, a range, a tolerance: "14.2 V", "28.0–28.4 V", "between 0 °C and 45 °C", "0.05 C", "C/20". */
 const quantity = new RegExp(
   String.raw`(?:(?:between|zwischen|entre|from|von|de)\s+)?(?:${number}${unit}?\s*(?:–|-|…|\.\.\.|to|bis|à|a|and|und|et|y)\s*${number}${unit}|c\s*/\s*\d+|${number}${unit})(?:\s*±\s*\d+(?:[.,]\d+)?\s*(?:v|%|°\s*c)?)?(?:\s*(?:/|per|a|each|je|pro|par|por)\s*(?:°\s*c\s*(?:and|per)\s*)?(?:cell|battery|block|zelle|batterie|élément|celda|bater[ií]a)\b)?`,
@@ -104,24 +104,42 @@ export function saidIn(lines: readonly Line[], chemistry: Chemistry): readonly S
       const parts = [pieces.at(-1) ?? '', ahead, behind.split(/[,;]\s|\b(?:and|or|und|oder)\b/)[0] ?? ''];
       const units = unitsOf(match[0]);
       const hit = parts.map((part) => (part.trim() === '' ? null : meaningIn(part, chemistry, units))).find((m) => m !== null) ?? null;
+      // "14.2 V for 30 minutes": the time of what was said before it.
+      const follows =
+        before?.kind === 'figure' && /^\s*(?:for|during|every|for at least|für|alle|pendant|tous les|durante|cada)?\s*$/i.test(ahead)
+          ? (timesOf[before.key] ?? []).find((key) => figureInfo[key].units.some((u) => (units as readonly string[] | null)?.includes(u)))
+          : undefined;
       // "… and shall stay between …": the same figure again.
-      const meaning: NameMeaning | null = hit ?? (/\b(it|stay|remain|this|shall|must)\b/i.test(ahead) ? before : null);
+      const meaning: NameMeaning | null = follows
+        ? { kind: 'figure', key: follows, weak: false }
+        : (hit ?? (/\b(it|stay|remain|this|shall|must)\b/i.test(ahead) ? before : null));
       from = end;
       if (meaning?.kind === 'foreign' && meaning.term !== 'other' && meaning.term !== 'discharge')
         return [{ page, key: null, weak: false, value: match[0], words: wordsIn(start, end), quote: text }];
       if (meaning?.kind !== 'figure') return [];
+      // "charge at 25 °C" says where a value holds, and not where charging is allowed.
+      if (meaning.key === 'chargeTemperature' && !/[–-]|between|from|to\b/i.test(match[0]) && !limited.test(ahead)) return [];
       before = meaning;
-      const mark = /\b(?:(?:shall|must|should|do|does|may) not exceed|at most|no more than|up to|below|never above|höchstens|au plus|como máximo)\s*$/i.exec(
-        ahead,
-      )
-        ? 'at most '
-        : /\b(?:at least|no less than|above|mindestens|au moins)\s*$/i.exec(ahead)
-          ? 'at least '
-          : '';
+      const never = /\b(?:never|not|no|nicht|nie|kein\w*|jamais|pas|nunca)\b/i.test(pieces.at(-1) ?? '');
+      const most =
+        /\b(?:(?:shall|must|should|do|does|may) not exceed|at most|no more than|up to|never above|not above|höchstens|au plus|como máximo)\s*$/i.test(ahead);
+      const least = /\b(?:at least|no less than|mindestens|au moins|never below|not below)\s*$/i.test(ahead);
+      const below = /\b(?:below|under|unter|en dessous de|por debajo de)\s*$/i.test(ahead);
+      const above = /\b(?:above|over|über|au-dessus de|por encima de)\s*$/i.test(ahead);
+      const mark = most || (below && !never) || (above && never) ? 'at most ' : least || (above && !never) || (below && never) ? 'at least ' : '';
       return [{ page, key: meaning.key, weak: meaning.weak, value: mark + match[0], words: wordsIn(start, end), quote: text }];
     });
   });
 }
+
+/** What a time behind a voltage is the time of. */
+const timesOf: Readonly<Partial<Record<FigureKey, readonly FigureKey[]>>> = {
+  absorbVoltage: ['absorbTime'],
+  equaliseVoltage: ['equaliseTime', 'equaliseInterval'],
+  equaliseTime: ['equaliseInterval'],
+};
+const limited =
+  /\b(?:below|under|above|over|at least|at most|minimum|maximum|up to|unter|über|mindestens|höchstens|jamais|dessous|dessus|debajo|encima)\b[^,;]*$/i;
 
 /** Figures that a paper may forbid or switch off in a sentence. */
 const switchable: readonly FigureKey[] = ['equaliseVoltage', 'floatVoltage', 'compensationSlope'];

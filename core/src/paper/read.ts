@@ -13,9 +13,9 @@ import {
 import { candidateOf, type Candidate, type LeftOut, type Making } from './candidate';
 import { cellsFrom, factsOf, textOf, type PaperFact, type PaperFacts } from './facts';
 import { columnsOf, type Line } from './lines';
-import { boxAround, type PaperPage } from './page';
+import { boxesAround, type PaperPage } from './page';
 import { saidIn } from './prose';
-import { bareName, rowsOf, type Row } from './rows';
+import { bareName, rowsOf, temperatureRange, type Row } from './rows';
 import type { Doubt } from './value';
 
 /** What is known around a paper before it is read. */
@@ -60,10 +60,10 @@ const perCell = (key: FigureKey, entry: FigureEntry, shape: BankShape): readonly
   ];
 };
 
-/** Whether two readings say the same of a figure; one that says less, and nothing else, says the same. */
-function agree(key: FigureKey, a: FigureEntry, b: FigureEntry, shape: BankShape): boolean {
+/** Whether one reading says all that another says of a figure, and nothing against it. */
+function covers(key: FigureKey, a: FigureEntry, b: FigureEntry, shape: BankShape): boolean {
   const [x, y] = [perCell(key, a, shape), perCell(key, b, shape)];
-  return x[0] === y[0] && x[1] === y[1] && [2, 3, 4].every((i) => x[i] === y[i]);
+  return x[0] === y[0] && (a.state !== 'stated' || x[1] === y[1]) && [2, 3, 4].every((i) => y[i] === undefined || x[i] === y[i]);
 }
 
 /** Two partial tellings of one figure in neighbouring sentences: a target, and the band it shall stay in. */
@@ -86,7 +86,7 @@ function factsOfBattery(
     const hit = rows.find(({ row }) => row.battery !== undefined && row.battery === battery && name.test(row.name.toLowerCase()) && /\d/.test(row.value));
     const value = hit && unit.exec(hit.row.value.toLowerCase())?.[1];
     return hit && value
-      ? { value: Number(value.replace(',', '.')), quote: hit.row.quote.slice(0, 200), page: hit.row.page, boxes: [boxAround(hit.row.words, hit.page)] }
+      ? { value: Number(value.replace(',', '.')), quote: hit.row.quote.slice(0, 200), page: hit.row.page, boxes: boxesAround(hit.row.words, hit.page) }
       : undefined;
   };
   const nominalVolts = told(/nominal volt|rated volt|nennspannung|tension nominale|tensi[oó]n nominal/, /(\d+(?:[.,]\d+)?)\s*v/);
@@ -109,12 +109,10 @@ function basisSaid(line: Line): Basis | null {
   return null;
 }
 
-const range = /^(?:(?:below|under|<|≤|up to|to)\s*([-−+]?\d+)\s*(?:°\s*c)?|([-−+]?\d+)\s*(?:°\s*c)?\s*(?:–|-|to|bis|\.\.\.|…)\s*([-−+]?\d+)\s*°?\s*c?)\s*$/i;
-
 /** Rows whose name is a range of temperature and whose value a current. */
 function deratingOf(rows: readonly Row[]): Derating | null {
   const stairs = rows.flatMap((row) => {
-    const match = range.exec(row.name.replace(/−/g, '-').trim());
+    const match = temperatureRange.exec(row.name.replace(/−/g, '-').trim());
     const to = match?.[1] ?? match?.[3];
     const value = /^(?:at most |max\.? )?(\d+(?:[.,]\d+)?)\s*(c|a|x\s*c|ca)\b/i.exec(row.value.trim());
     const none = /^(?:0|none|no charg\w*|not permitted|do not charge)/i.test(row.value.trim());
@@ -234,7 +232,10 @@ function ofRow(row: Row, lines: readonly Line[], making: Making): Candidate | Le
         : /\b(min|minimal|minimum|least|lowest)/i.test(row.name)
           ? 'least'
           : null;
+  const degrees = /(?:\bat|@|\bbei|à)\s*([-−+]?\d+)\s*°\s*c/i.exec(row.name)?.[1]?.replace('−', '-');
+  const elsewhere = degrees !== undefined && (Number(degrees) < 19 || Number(degrees) > 28) && key !== 'chargeTemperature';
   const doubts: Doubt[] = [
+    ...(elsewhere ? (['condition'] as const) : []),
     ...(end !== null || (weak && !row.value.includes('at most')) ? (['weakName'] as const) : []),
     ...(row.notes.some((n) => noteCounts(n, lines)) ? (['note'] as const) : []),
   ];
@@ -252,23 +253,39 @@ function noteCounts(mark: string, lines: readonly Line[]): boolean {
   return note !== undefined && /\d/.test(textOf(note).slice(mark.length + 1));
 }
 
-/** What is told twice alike stands once; what is told twice differently is marked on both. */
+/**
+ * What is told twice alike is there once, with both places; a target and the band around it are one figure. What is told twice differently is marked on both; a
+ * value for another temperature makes no other doubtful.
+ */
 function settled(all: readonly Candidate[], shape: BankShape): readonly Candidate[] {
   const done: Candidate[] = [];
   for (const candidate of all) {
-    const same = done.findIndex((d) => d.key === candidate.key && agree(d.key, d.entry, candidate.entry, shape));
-    const before = done[same];
-    if (before)
-      done.splice(same, 1, {
-        ...before,
-        boxes: before.page === candidate.page ? [...before.boxes, ...candidate.boxes] : before.boxes,
-        doubts: before.doubts.filter((d) => candidate.doubts.includes(d)),
-      });
+    const at = done.findIndex(
+      (d) => d.key === candidate.key && d.doubts.includes('condition') === candidate.doubts.includes('condition') && joinedWith(d, candidate, shape) !== null,
+    );
+    const before = done[at];
+    const joined = before ? joinedWith(before, candidate, shape) : null;
+    if (joined) done.splice(at, 1, joined);
     else done.push(candidate);
   }
+  const rivals = (a: Candidate): boolean => done.some((d) => d !== a && d.key === a.key && !d.doubts.includes('condition'));
   return done.map((candidate, i) => ({
     ...candidate,
     id: `${candidate.key}-${i + 1}`,
-    doubts: done.some((d) => d !== candidate && d.key === candidate.key) ? [...new Set([...candidate.doubts, 'rival' as const])] : candidate.doubts,
+    doubts: rivals(candidate) ? [...new Set([...candidate.doubts, 'rival' as const])] : candidate.doubts,
   }));
 }
+
+/** Two readings of a figure as one; null where they say different things. */
+function joinedWith(a: Candidate, b: Candidate, shape: BankShape): Candidate | null {
+  const boxes = a.page === b.page ? [...a.boxes, ...b.boxes] : a.boxes;
+  if (covers(a.key, a.entry, b.entry, shape)) return { ...a, boxes, doubts: a.doubts.filter((d) => b.doubts.includes(d) || sparse(b)) };
+  if (covers(a.key, b.entry, a.entry, shape))
+    return { ...b, boxes: a.page === b.page ? boxes : b.boxes, doubts: b.doubts.filter((d) => a.doubts.includes(d) || sparse(a)) };
+  const doubtless = a.doubts.length === 0 && b.doubts.length === 0;
+  return doubtless && a.entry.basis === b.entry.basis ? together(a, b) : null;
+}
+
+/** A reading of one end alone does not clear the doubts of a whole one. */
+const sparse = ({ entry }: Candidate): boolean =>
+  entry.state === 'stated' && entry.target === undefined && (entry.min === undefined || entry.max === undefined);

@@ -33,6 +33,10 @@ export interface Rows {
 }
 
 const hasLetters = (text: string): boolean => /\p{L}{2}/u.test(text);
+/** "0–10 °C", "below 0 °C": the name of a row in a table of current against temperature. */
+export const temperatureRange =
+  /^(?:(?:below|under|<|≤|up to|to)\s*([-−+]?\d+)\s*(?:°\s*c)?|([-−+]?\d+)\s*(?:°\s*c)?\s*(?:–|-|to|bis|\.\.\.|…)\s*([-−+]?\d+)\s*°?\s*c?)\s*$/i;
+
 const hasDigit = (text: string): boolean => /\d/.test(text);
 const empty = (text: string): boolean => /^[–—\-/.]*$/.test(text);
 const overlap = (a: { x0: number; x1: number }, b: { x0: number; x1: number }): number => Math.min(a.x1, b.x1) - Math.max(a.x0, b.x0);
@@ -199,7 +203,7 @@ export function rowsOf(all: readonly Line[], chemistry: Parameters<typeof meanin
       }
       continue;
     }
-    if (!hasLetters(first.text)) {
+    if (!hasLetters(first.text) && !temperatureRange.test(first.text)) {
       prose.push(line);
       continue;
     }

@@ -61,8 +61,9 @@ export interface ValueReading {
   readonly doubts: readonly Doubt[];
 }
 
-const sameVolts = (a: number | undefined, b: number | undefined): boolean =>
-  a === undefined || b === undefined || Math.abs(a - b) <= 0.011 * Math.max(1, Math.abs(a)) * 0.5 + 0.01;
+/** Whether two numbers for one cell are the same to the digits that are printed: half of a hundredth of a volt, 2 % of anything else. */
+const sameEach = (a: number | undefined, b: number | undefined, volts: boolean): boolean =>
+  a === undefined || b === undefined || Math.abs(a - b) <= (volts ? 0.0051 : 0.02 * Math.abs(a));
 
 /** Reads a value for a figure. One told twice on two bases is read once, and looked at when the two differ. */
 export function readValue(key: FigureKey, raw: string, context: EntryContext): Result<ValueReading> {
@@ -76,10 +77,10 @@ export function readValue(key: FigureKey, raw: string, context: EntryContext): R
     const [first, second] = [once(one), once(two)];
     if (first.ok && first.value) {
       read = first;
-      if (second.ok && second.value && second.value.unit === first.value.unit) {
+      if (second.ok && second.value?.unit === first.value.unit) {
         const per = (entry: FigureEntry, n: number | undefined): number | undefined => (n === undefined ? undefined : n / cellsOf(entry.basis, context.shape));
         const [a, b] = [first.value, second.value];
-        if (!(['min', 'target', 'max'] as const).every((end) => sameVolts(per(a, a[end]), per(b, b[end])))) doubts.push('unequal');
+        if (!(['min', 'target', 'max'] as const).every((end) => sameEach(per(a, a[end]), per(b, b[end]), a.unit === 'V'))) doubts.push('unequal');
       } else doubts.push('note');
     }
   }

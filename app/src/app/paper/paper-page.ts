@@ -3,7 +3,7 @@ import {
   Component,
   computed,
   effect,
-  ElementRef,
+  type ElementRef,
   inject,
   input,
   linkedSignal,
@@ -288,7 +288,7 @@ export class PaperPage implements OnDestroy {
   }
   protected readonly counts = computed(() => {
     const candidate = this.item()?.candidate;
-    return candidate !== undefined && candidate.entry.state === 'stated' && countsPer(candidate.entry.unit);
+    return candidate?.entry.state === 'stated' && countsPer(candidate.entry.unit);
   });
 
   protected type(): void {

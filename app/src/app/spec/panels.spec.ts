@@ -4,6 +4,7 @@ import type { Job } from '@calm-keel/core';
 import { Database } from '../data/database';
 import { DATABASE, JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
+import { provideRouter } from '@angular/router';
 import { sampleCard, sampleJob, setUp, until, voltParameter } from '../testing';
 import { DocumentsPanel } from './documents-panel';
 import { LetterPanel } from './letter-panel';
@@ -16,7 +17,7 @@ async function open<T>(
   job: Job = sampleJob(),
   inputs: Record<string, unknown> = {},
 ): Promise<{ fixture: ComponentFixture<T>; host: HTMLElement; store: JobStore }> {
-  setUp(new Database(`spec-panel-${Date.now()}-${Math.random()}`));
+  setUp(new Database(`spec-panel-${Date.now()}-${Math.random()}`), [provideRouter([])]);
   const store = TestBed.inject(JobStore);
   store.open(await TestBed.inject(JobBook).add(job, 'New'));
   await until(() => store.state() === 'ready', 'the job is there');

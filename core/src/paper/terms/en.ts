@@ -9,6 +9,8 @@ export const en: PaperTerms = {
     [/(absor\w*|boost) exten\w*|exten\w* (absor\w*|boost)/, 'absorbExtension'],
     [/alarm|warning|\bwarn\b/, 'alarm'],
     [/discharg\w* (curr|temp|rate)|(curr|temp)\w*[^a-z]{1,3}discharg|(max|peak|continuous|pulse|recommended)\w* discharg/, 'discharge'],
+    [/(high|over)[- ]?temp\w*.*(cut|protect|trip|stop)|(cut|protect|trip|stop)\w*.*(high|over)[- ]?temp/, 'other'],
+    [/float.*curr|curr\w*.*float|balanc/, 'other'],
     [/self[- ]?discharge|weight|dimension|length|width|height|terminal|torque|impedance|resistance|cycle life|shelf|humidity|efficien|warranty/, 'other'],
     [/(storage|store|operating|ambient|discharge) temp\w*(?!.*charg)/, 'other'],
   ],
@@ -65,6 +67,8 @@ export const en: PaperTerms = {
     [/(disconnect|switch off|cut off) (the )?loads?|loads? (are|is|must be|should be) (disconnected|switched off)/, 'disconnectVoltage'],
     [/reconnect (the )?loads?|loads? (are|is|may be) (reconnected|switched on)/, 'reconnectVoltage'],
     [/(correct|adjust|reduce|compensate) the voltage/, 'compensationSlope'],
+    [/\bstor(e|ed|age)\b/, 'storageVoltage'],
+    [/\bstor(e|ed|age)\b/, 'storageCharge'],
     [/charge (again|anew)|begin charging again|new charge begins/, 'rechargeVoltage'],
   ],
   heads: {

@@ -1,0 +1,21 @@
+import { expect, figure, test } from './keel';
+import { newJob, paperRead, pdf, sheetHtml } from './papers';
+
+test('a maker’s PDF is confirmed with a thumb, its place above the slip', async ({ page, browser }) => {
+  const sheet = await pdf(browser, 'sheet.pdf', sheetHtml);
+  await newJob(page, 'Paper by thumb');
+  await page.getByLabel('Paper to read').setInputFiles(sheet);
+  await paperRead(page);
+  await page.getByLabel('Whose figures does this paper hold?').selectOption('makerForThisCharger');
+  await page.getByRole('button', { name: /^The paper says so, next/ }).tap();
+  await expect(page.getByRole('group', { name: 'Absorb voltage' })).toBeInViewport();
+  await expect(page.locator('button.here').first()).toBeInViewport();
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await page.getByRole('button', { name: /^The paper says so, next/ }).tap();
+  await page.getByRole('button', { name: /^Not this/ }).tap();
+  await expect(page.getByRole('button', { name: /^Float voltage 27.0.*left out/ })).toBeAttached();
+  await page.getByRole('button', { name: /^Take the 9 that are sure/ }).tap();
+  await page.getByRole('link', { name: 'Go on with the sheet' }).tap();
+  await expect(figure(page, 'Absorb voltage')).toHaveValue('28.2\u00a0V (28.0–28.4)');
+  await expect(figure(page, 'Float voltage')).toHaveValue('');
+});
