@@ -31,4 +31,5 @@ rmSync(folder, { recursive: true, force: true });
 for (const script of ['drag.mjs', 'study.mjs', 'stations.mjs', 'memory.mjs'])
   failed ||= (await run(process.execPath, [`tools/bench/${script}`], { cwd: root })).code;
 failed ||= (await run(process.execPath, ['--import', 'tsx', 'tools/bench/kills.ts'], { cwd: root })).code;
+failed ||= (await run(process.execPath, ['--import', 'tsx', 'tools/papers/bench.ts'], { cwd: root })).code;
 process.exit(failed);

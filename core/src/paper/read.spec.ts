@@ -159,6 +159,7 @@ describe('reading a paper', () => {
       { toC: 20, limit: 0.3, unit: 'C' },
       { toC: 45, limit: 0.5, unit: 'C' },
     ]);
+    expect(read('lfp', table).derating?.boxes.length).toBe(4);
     expect(read('lfp', '0–10 °C\t0.1 C').derating).toBeNull();
     expect(read('lfp', '10–20 °C\t0.3 C\n0–10 °C\t0.1 C').derating).toBeNull();
   });

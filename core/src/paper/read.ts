@@ -13,7 +13,7 @@ import {
 import { candidateOf, type Candidate, type LeftOut, type Making } from './candidate';
 import { cellsFrom, factsOf, textOf, type PaperFact, type PaperFacts } from './facts';
 import { columnsOf, type Line } from './lines';
-import { boxesAround, type PaperPage } from './page';
+import { boxesAround, type Box, type PaperPage } from './page';
 import { saidIn } from './prose';
 import { bareName, rowsOf, temperatureRange, type Row } from './rows';
 import type { Doubt } from './value';
@@ -48,6 +48,7 @@ export interface PaperReading {
 export interface Derating {
   readonly rows: readonly { readonly toC: number; readonly limit: number; readonly unit: 'C' | 'A' }[];
   readonly page: number;
+  readonly boxes: readonly Box[];
   readonly quote: string;
 }
 
@@ -110,7 +111,7 @@ function basisSaid(line: Line): Basis | null {
 }
 
 /** Rows whose name is a range of temperature and whose value a current. */
-function deratingOf(rows: readonly Row[]): Derating | null {
+function deratingOf(rows: readonly Row[], pages: readonly PaperPage[]): Derating | null {
   const stairs = rows.flatMap((row) => {
     const match = temperatureRange.exec(row.name.replace(/−/g, '-').trim());
     const to = match?.[1] ?? match?.[3];
@@ -122,9 +123,11 @@ function deratingOf(rows: readonly Row[]): Derating | null {
   });
   const [first] = stairs;
   if (stairs.length < 2 || !first || stairs.some((s, i) => i > 0 && s.toC <= (stairs[i - 1]?.toC ?? s.toC))) return null;
+  const page = pages.find((p) => p.number === first.row.page);
   return {
     rows: stairs.map(({ toC, limit, unit }) => ({ toC, limit, unit })),
     page: first.row.page,
+    boxes: stairs.flatMap((s) => (s.row.page === first.row.page && page ? boxesAround(s.row.words, page) : [])),
     quote: stairs
       .map((s) => s.row.quote)
       .join('; ')
@@ -199,7 +202,19 @@ export function gather(pages: readonly PaperPage[], known: PaperContext): Gather
       else if (candidate) candidates.push(candidate);
     }
   }
-  return { facts, readAs: { chemistry, cells }, candidates, batteries, battery, derating: deratingOf(parts.flatMap((p) => p.rows)), leftOut, shape };
+  return {
+    facts,
+    readAs: { chemistry, cells },
+    candidates,
+    batteries,
+    battery,
+    derating: deratingOf(
+      parts.flatMap((p) => p.rows),
+      pages,
+    ),
+    leftOut,
+    shape,
+  };
 }
 
 /** Cells in series the figures are read with: what somebody said, what the paper says, or as many as the battery had that was assumed. */

@@ -159,7 +159,7 @@ export function itemsOf(
       about: 'as printed',
       quote: derating.quote,
       page: derating.page,
-      boxes: [],
+      boxes: derating.boxes,
       state: same ? 'taken' : refused.includes('derating') ? 'not' : 'sure',
       doubts: [],
       instead: job.sheet.derating.length > 0 && !same ? 'another table' : null,

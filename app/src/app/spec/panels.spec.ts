@@ -82,7 +82,7 @@ describe('pasting a table', () => {
     expect(rows.length).toBe(3);
     expect(rows[0]).toContain('3.52 V per cell');
     expect(rows[1]).toContain('not a figure of a sheet');
-    expect(rows[2]).toContain('“kv” is not understood');
+    expect(rows[2]).toContain('“27 kV” cannot be read as float voltage. Enter it by hand.');
     expect(button(host, 'Fill').textContent.trim()).toBe('Fill 1 figure');
     button(host, 'Fill').click();
     expect(store.job()?.sheet.figures.absorbVoltage).toEqual(jasmine.objectContaining({ target: 3.52, basis: 'cell' }));
