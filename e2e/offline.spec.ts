@@ -2,13 +2,14 @@ import { createHash } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { bringLog, expect, goTo, repo, saved, test } from './keel';
+import { letterHtml, paperRead, photoOf } from './papers';
 import { copyOfApplication, ownServer } from './servers';
 import { allKept } from './worker';
 
 // Devices and the exchange are the server’s own: asked for while it is stopped, they are not there, and the console says so.
 test.use({ serviceWorkers: 'allow', serverStops: true });
 
-test('after one visit the whole journey from Spec to Hand over works with the server stopped', { tag: '@long' }, async ({ page }, info) => {
+test('after one visit the whole journey from Spec to Hand over works with the server stopped', { tag: '@long' }, async ({ page, browser }, info) => {
   const server = await ownServer({});
   await page.goto(server.base);
   await page.getByRole('button', { name: 'Open the demo' }).first().click();
@@ -44,6 +45,11 @@ test('after one visit the whole journey from Spec to Hand over works with the se
   await expect(page.getByRole('article', { name: /^Hand-over/ })).toContainText('28.2 V (28.0–28.4)');
   await page.goto(`${server.base}/library`);
   await expect(page.getByRole('button', { name: /^Tessick D30/ })).toBeVisible();
+  // A photo of a paper too: the reader of pictures and what it knows of letters are there.
+  await page.goto(`${server.base}/job/teasel/spec`);
+  await page.getByLabel('Paper to read').setInputFiles(await photoOf(browser, letterHtml));
+  await paperRead(page);
+  await expect(page.getByRole('button', { name: /^Absorb voltage 28.0/ })).toBeVisible();
 });
 
 test('a newer version announces itself, and is not loaded under anybody’s hands', { tag: '@long' }, async ({ page }) => {

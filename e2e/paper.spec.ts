@@ -152,7 +152,7 @@ test('papers that are none say so, lose nothing, run nothing', { tag: '@long' },
   const picture = await other.screenshot();
   await other.close();
   await papers.setInputFiles({ name: 'photo.png', mimeType: 'image/png', buffer: picture });
-  await expect(page.getByText('This paper holds no text, only a picture.')).toBeVisible();
+  await expect(page.getByText('No letters can be read on this paper.')).toBeVisible();
   await page.goto(page.url().replace(/paper\/.*/, 'paper/nothing'));
   await expect(page.getByRole('heading', { name: 'No such document in this job' })).toBeVisible();
   await page.getByRole('link', { name: 'Back to Spec' }).click();

@@ -9,6 +9,15 @@ export const pdf = async (browser: Browser, name: string, html: string): Promise
   buffer: Buffer.from(await printed(browser, html)),
 });
 
+/** A picture of a paper, as a camera would give it held straight. */
+export async function photoOf(browser: Browser, html: string): Promise<{ name: string; mimeType: string; buffer: Buffer }> {
+  const page = await browser.newPage({ viewport: { width: 794, height: 900 }, deviceScaleFactor: 2 });
+  await page.setContent(html.replace('<style>', '<style>body{margin:60px}'));
+  const buffer = await page.screenshot();
+  await page.close();
+  return { name: 'photo.png', mimeType: 'image/png', buffer };
+}
+
 /** A made-up maker's sheet of a battery nobody else has. */
 export const sheetHtml = `<!doctype html><meta charset="utf-8"><style>@page{size:A4;margin:18mm}body{font:11pt/1.4 "DejaVu Sans",sans-serif}table{border-collapse:collapse}td,th{border:1px solid #333;padding:5px 12px;text-align:left}</style>
 <h1>Haddow MN-150</h1><p>Charging data, revision B, 2023-04. LiFePO4 battery of 25.6 V and 150 Ah.</p>

@@ -72,7 +72,7 @@ export async function ensurePdfReader() {
 
 /** Puts shipped cards, sheets, demo jobs and the fonts of PDFs where the application can fetch them. */
 export function copyData() {
-  for (const name of ['library', 'demo', 'fonts', 'pdf-fonts']) {
+  for (const name of ['library', 'demo', 'fonts', 'pdf-fonts', 'ocr']) {
     rmSync(at(`app/public/${name}`), { recursive: true, force: true });
     mkdirSync(at(`app/public/${name}`), { recursive: true });
   }
@@ -90,6 +90,13 @@ export function copyData() {
       at(`node_modules/@expo-google-fonts/atkinson-hyperlegible-next/${face}/AtkinsonHyperlegibleNext_${face}.ttf`),
       at(`app/public/fonts/AtkinsonHyperlegibleNext_${face}.ttf`),
     );
+  // The reader of pictures: its worker, its program, and what it knows of letters.
+  for (const file of [
+    'tesseract.js/dist/worker.min.js',
+    'tesseract.js-core/tesseract-core-simd-lstm.wasm.js',
+    '@tesseract.js-data/eng/4.0.0_best_int/eng.traineddata.gz',
+  ])
+    cpSync(at(`node_modules/${file}`), at(`app/public/ocr/${file.slice(file.lastIndexOf('/') + 1)}`));
   // Faces of documents that bring none of their own.
   cpSync(at('node_modules/pdfjs-dist/standard_fonts'), at('app/public/pdf-fonts'), { recursive: true });
 }

@@ -8,7 +8,7 @@ const root = fileURLToPath(new URL('..', import.meta.url));
 const at = (/** @type {string} */ path) => `${root}${path}`;
 
 /** Shipped as data or styles, and so not among what the build of the page lists. */
-const besides = ['bootstrap', '@expo-google-fonts/atkinson-hyperlegible-next'];
+const besides = ['bootstrap', '@expo-google-fonts/atkinson-hyperlegible-next', 'pdfjs-dist', 'tesseract.js-core', '@tesseract.js-data/eng'];
 
 /** A package as it lies installed: its name, version, licence by name and text. @param {string} name */
 function licenceOf(name) {

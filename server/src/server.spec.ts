@@ -1,4 +1,4 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -13,6 +13,8 @@ describe('the server', () => {
     const folder = mkdtempSync(join(tmpdir(), 'keel-'));
     writeFileSync(join(folder, 'index.html'), `<!doctype html><title>Calm Keel</title>${'x'.repeat(5000)}`);
     writeFileSync(join(folder, 'main-ABCDEFGH.js'), 'export {};');
+    mkdirSync(join(folder, 'ocr'));
+    for (const name of ['ocr/worker.min.js', 'ocr/other.js', 'worker.min.js']) writeFileSync(join(folder, name), 'void 0;');
     server = createServer(folder).listen(0, '127.0.0.1');
     await new Promise((resolve) => server.once('listening', resolve));
     base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
@@ -39,6 +41,15 @@ describe('the server', () => {
     expect(policy).toContain("frame-ancestors 'none'");
     expect(policy).not.toContain('unsafe-eval');
     expect(/script-src [^;]*/.exec(policy)?.[0]).not.toContain('unsafe-inline');
+  });
+
+  it('lets the reader of pictures run its compiled program, and nothing else of it and nobody else', async () => {
+    const policy = async (path: string): Promise<string> => (await fetch(base + path)).headers.get('content-security-policy') ?? '';
+    expect(await policy('/ocr/worker.min.js')).toBe("default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; connect-src 'self'");
+    for (const path of ['/ocr/other.js', '/main-ABCDEFGH.js', '/worker.min.js'])
+      expect(await policy(path))
+        .withContext(path)
+        .not.toContain('eval');
   });
 
   it('compresses, and lets only hashed files be kept for good', async () => {

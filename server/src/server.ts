@@ -33,6 +33,9 @@ const contentSecurityPolicy = {
   },
 };
 
+/** The worker that reads pictures runs a compiled program of this server, and may do nothing else: the page’s own policy stays as it is. */
+const pictureReaderPolicy = "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; connect-src 'self'";
+
 /**
  * Serves the built application from `folder`.
  *
@@ -57,7 +60,10 @@ export function createServer(folder: string, devices: DeviceList = noDevices, op
   app.use(
     express.static(folder, {
       index: false,
-      setHeaders: (response, path) => response.set('Cache-Control', /-[A-Z0-9]{8}\.\w+$/.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache'),
+      setHeaders: (response, path) => {
+        response.set('Cache-Control', /-[A-Z0-9]{8}\.\w+$/.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache');
+        if (/[\\/]ocr[\\/]worker\.min\.js$/.test(path)) response.set('Content-Security-Policy', pictureReaderPolicy);
+      },
     }),
   );
   app.get('/{*any}', (request, response) => {

@@ -1,5 +1,5 @@
 import { plausibility, type EntryContext, type Figure, type FigureEntry, type FigureKey } from '../sheet';
-import { boxesAround, type Box, type PaperPage, type Word } from './page';
+import { boxesAround, surely, type Box, type PaperPage, type Word } from './page';
 import { readValue, type Doubt } from './value';
 
 /** A figure that a paper may give, waiting for a yes. */
@@ -61,6 +61,24 @@ export function candidateOf(
     quote: quote.slice(0, 400),
     page: page.number,
     boxes: boxesAround(words, page),
-    doubts: [...new Set([...doubts, ...read.value.doubts, ...(fits ? [] : (['implausible'] as const))])],
+    doubts: [
+      ...new Set([
+        ...doubts,
+        ...read.value.doubts,
+        ...(fits ? [] : (['implausible'] as const)),
+        ...(unclear(words, entry) ? (['unclear'] as const) : []),
+        ...(halfRange(key, entry) ? (['weakName'] as const) : []),
+      ]),
+    ],
   };
 }
+
+/** Whether somebody should look at the digits: read from a picture, and not surely; or volts without a decimal point, which is what a picture loses first. */
+const unclear = (words: readonly Word[], { unit, state }: FigureEntry): boolean =>
+  words.some((w) => w.confidence !== undefined) &&
+  (words.some((w) => (w.confidence ?? 100) < surely && /\d/.test(w.text)) ||
+    (state === 'stated' && unit === 'V' && words.some((w) => [...w.text.matchAll(/\d+([.,]\d+)?/g)].some(([, behind]) => behind === undefined))));
+
+/** One number for what is a range, without a word on which end it is: something beside it may have been lost. */
+const halfRange = (key: FigureKey, { assumed }: FigureEntry): boolean =>
+  (key === 'chargeTemperature' || key === 'compensationRange') && assumed.some((note) => note.startsWith('Read as “at'));

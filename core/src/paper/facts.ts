@@ -1,5 +1,5 @@
 import { nominalCellVolts, type Chemistry } from '../sheet';
-import { boxesAround, type Box, type PaperPage } from './page';
+import { boxesAround, surely, type Box, type PaperPage } from './page';
 import type { Line } from './lines';
 
 /** Something a paper says of its battery or of itself, with where it stands. */
@@ -8,6 +8,8 @@ export interface PaperFact<T> {
   readonly quote: string;
   readonly page: number;
   readonly boxes: readonly Box[];
+  /** It was read from a picture, and not clearly: a digit is doubtful, or the volts have no decimal point, which is what a picture loses first. */
+  readonly unclear?: true;
 }
 
 /** What a paper says besides figures. Missing is what it does not say. */
@@ -49,7 +51,15 @@ export function factsOf(pages: readonly PaperPage[], lines: readonly Line[]): Pa
     const page = pages.find((p) => p.number === line.page);
     if (!page) return;
     const words = line.cells.flatMap((c) => c.words);
-    const fact = { value, quote: textOf(line).slice(0, 200), page: line.page, boxes: boxesAround(words, page) };
+    const pictured = words.some((w) => w.confidence !== undefined);
+    const doubtful = words.some((w) => (w.confidence ?? 100) < surely && /\d/.test(w.text)) || (key === 'nominalVolts' && Number.isInteger(value));
+    const fact = {
+      value,
+      quote: textOf(line).slice(0, 200),
+      page: line.page,
+      boxes: boxesAround(words, page),
+      ...(pictured && doubtful ? { unclear: true as const } : {}),
+    };
     (found as Record<string, unknown[]>)[key] = [...((found[key] as unknown[] | undefined) ?? []), fact];
   };
   for (const line of lines) {

@@ -15,7 +15,12 @@ export interface Word {
   readonly h: number;
   /** It is printed from bottom to top or top to bottom. */
   readonly turned?: boolean;
+  /** How sure a reader of pictures is of it, 0 to 100; missing for text that was printed as text. */
+  readonly confidence?: number;
 }
+
+/** A reader of pictures that is less sure than this of a word, of 100, should be looked after. */
+export const surely = 80;
 
 /** A page with its words, in no particular order. */
 export interface PaperPage {

@@ -3,7 +3,7 @@ import { bad, good, type Result } from '../quantity';
 import { languages } from './terms';
 
 /** Why somebody should look before a reading is taken. */
-export type Doubt = 'weakName' | 'unitAssumed' | 'basisAssumed' | 'implausible' | 'condition' | 'note' | 'tolerance' | 'unequal' | 'rival';
+export type Doubt = 'weakName' | 'unitAssumed' | 'basisAssumed' | 'implausible' | 'condition' | 'note' | 'tolerance' | 'unequal' | 'rival' | 'unclear';
 
 /** A value as the figure reader knows it, and what was noticed on the way. */
 export interface PlainValue {

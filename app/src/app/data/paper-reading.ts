@@ -4,24 +4,34 @@ import type { PaperContext, PaperFault, PaperReading } from '@calm-keel/core/pap
 import type { OpenPaper } from '../workers/paper.worker';
 import { JobBook } from './job-book';
 import { PaperWork } from './paper-work';
+import { PictureReader } from './picture-reader';
 
 /** How far a document has come: on its way, opened and read, or why not. */
 export type PaperState =
   | { readonly kind: 'opening'; readonly done: number; readonly of: number }
+  /** A page without text is read as a picture; its share, 0 to 1. */
+  | { readonly kind: 'picture'; readonly page: number; readonly share: number }
   | { readonly kind: 'read'; readonly paper: OpenPaper; readonly reading: PaperReading }
   | { readonly kind: 'fault'; readonly fault: PaperFault | 'lost' };
+
+/** Pages without text that are read as pictures, at most: each takes some seconds. */
+const mostPictures = 6;
 
 /** One opened document of a job: its pages, and what was read from them. */
 @Injectable()
 export class PaperReader {
   private readonly book = inject(JobBook);
   private readonly work = inject(PaperWork);
+  private readonly pictures = inject(PictureReader);
   readonly state = signal<PaperState>({ kind: 'opening', done: 0, of: 0 });
+  /** The reader of pictures could not be started, or broke off. */
+  readonly failed = signal(false);
   readonly reading = computed(() => {
     const state = this.state();
     return state.kind === 'read' ? state.reading : null;
   });
   private turn = 0;
+  private stopped = false;
 
   /** Opens a document and reads it. One that is opened meanwhile takes its place. */
   async open(jobId: string, attachment: Attachment, context: PaperContext): Promise<void> {
@@ -29,6 +39,8 @@ export class PaperReader {
     const put = (state: PaperState): void => {
       if (turn === this.turn) this.state.set(state);
     };
+    this.stopped = false;
+    this.failed.set(false);
     put({ kind: 'opening', done: 0, of: 0 });
     const row = await this.book.getFile(jobId, attachment.id);
     if (!row) {
@@ -43,8 +55,34 @@ export class PaperReader {
         put({ kind: 'opening', done, of });
       }),
     );
-    if (typeof opened === 'string') put({ kind: 'fault', fault: opened });
-    else put({ kind: 'read', paper: opened, reading: await this.work.api.read(context) });
+    if (typeof opened === 'string') {
+      put({ kind: 'fault', fault: opened });
+      return;
+    }
+    const paper = await this.withPictures(opened, put, () => turn === this.turn);
+    put({ kind: 'read', paper, reading: await this.work.api.read(context) });
+  }
+
+  /** Reads the pages that hold no text as pictures, the first of them; a page that cannot be read stays without words. */
+  private async withPictures(paper: OpenPaper, put: (state: PaperState) => void, wanted: () => boolean): Promise<OpenPaper> {
+    let { pages } = paper;
+    for (const { number } of pages.filter((page) => page.words === 0).slice(0, mostPictures)) {
+      if (!wanted() || this.stopped) break;
+      put({ kind: 'picture', page: number, share: 0 });
+      const picture = await this.work.api.picture(number);
+      if (!picture) continue;
+      const words = await this.pictures
+        .read(picture.blob, (share) => {
+          put({ kind: 'picture', page: number, share });
+        })
+        .catch(() => {
+          this.failed.set(true);
+          return [];
+        });
+      if (words === null) break;
+      pages = await this.work.api.setWords(number, words, picture.width);
+    }
+    return { ...paper, pages };
   }
 
   /** Reads the opened document again, with another chemistry, other cells, or another of its batteries. */
@@ -62,11 +100,14 @@ export class PaperReader {
   }
 
   stop(): void {
+    this.stopped = true;
+    this.pictures.stop();
     void this.work.api.stop();
   }
 
   close(): void {
     this.turn++;
+    this.pictures.stop();
     void this.work.api.close();
   }
 }

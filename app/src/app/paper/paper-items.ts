@@ -111,6 +111,7 @@ export function itemsOf(
     ].filter((part) => part !== undefined);
     const taken = batteryTaken(job, document, battery);
     const differs = job.assumed?.['chemistry'] !== true && battery.chemistry !== undefined && battery.chemistry !== job.sheet.chemistry;
+    const unclear = facts.some((f) => (f as { unclear?: true }).unclear === true);
     items.push({
       id: 'battery',
       kind: 'battery',
@@ -120,8 +121,8 @@ export function itemsOf(
       quote: [...new Set(facts.map((f) => (f as { quote: string }).quote))].join(' · ').slice(0, 300),
       page: first.page,
       boxes: (facts as { page: number; boxes: readonly Box[] }[]).filter((f) => f.page === first.page).flatMap((f) => f.boxes),
-      state: taken ? 'taken' : refused.includes('battery') ? 'not' : differs ? 'look' : 'sure',
-      doubts: differs ? [`This job says ${chemistryWords[job.sheet.chemistry]}.`] : [],
+      state: taken ? 'taken' : refused.includes('battery') ? 'not' : differs || unclear ? 'look' : 'sure',
+      doubts: [...(differs ? [`This job says ${chemistryWords[job.sheet.chemistry]}.`] : []), ...(unclear ? [paperEnglish.doubts.unclear] : [])],
       instead: null,
     });
   }

@@ -137,6 +137,14 @@ export class PaperPage implements OnDestroy {
     const state = this.state();
     return state.kind === 'opening' ? state : { done: 0, of: 0 };
   });
+  protected readonly picturePage = computed(() => {
+    const state = this.state();
+    return state.kind === 'picture' ? state.page : 1;
+  });
+  protected readonly pictureShare = computed(() => {
+    const state = this.state();
+    return state.kind === 'picture' ? Math.round(100 * state.share) : 0;
+  });
   protected readonly fault = computed(() => {
     const state = this.state();
     return state.kind === 'fault' ? paperEnglish.faults[state.fault] : '';

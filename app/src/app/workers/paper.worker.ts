@@ -3,7 +3,17 @@ import { expose, transfer } from 'comlink';
 import * as pdfWorker from 'pdfjs-dist/legacy/build/pdf.worker.mjs';
 import { getDocument, VerbosityLevel, type PDFDocumentLoadingTask, type PDFDocumentProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { sha256Hex } from '@calm-keel/core/quantity';
-import { faultOf, pagesOf, readPaper, type PaperContext, type PaperFault, type PaperPage, type PaperReading } from '@calm-keel/core/paper';
+import {
+  eraseRules,
+  faultOf,
+  pagesOf,
+  readPaper,
+  type PaperContext,
+  type PaperFault,
+  type PaperPage,
+  type PaperReading,
+  type Word,
+} from '@calm-keel/core/paper';
 
 // The reader of PDFs looks here for its other half: both run in this worker, none of it on the page.
 (globalThis as { pdfjsWorker?: unknown }).pdfjsWorker = pdfWorker;
@@ -44,6 +54,9 @@ let pdf: PDFDocumentProxy | null = null;
 let picture: ImageBitmap | null = null;
 let pages: readonly PaperPage[] = [];
 let stopped = false;
+
+/** Pixels that a page is read wide: A4 at some 260 dots an inch. */
+const pictureWidth = 2150;
 
 /** An opened document: how many pages it has, the sizes of those that were read, and whether words were found on them. */
 export interface OpenPaper {
@@ -95,6 +108,33 @@ const api = {
     } catch (error) {
       return faultOf(error);
     }
+  },
+
+  /** A page as a reader of pictures wants it: large, without the ruled lines of its tables. Null where it cannot be drawn. */
+  async picture(number: number): Promise<{ readonly blob: Blob; readonly width: number } | null> {
+    const drawn = await api.draw(number, pictureWidth);
+    if (!drawn) return null;
+    const canvas = new OffscreenCanvas(drawn.width, drawn.height);
+    const context = canvas.getContext('2d', { willReadFrequently: true });
+    if (!context) return null;
+    context.fillStyle = '#fff';
+    context.fillRect(0, 0, canvas.width, canvas.height);
+    context.drawImage(drawn, 0, 0);
+    drawn.close();
+    const pixels = context.getImageData(0, 0, canvas.width, canvas.height);
+    eraseRules(pixels);
+    context.putImageData(pixels, 0, 0);
+    return { blob: await canvas.convertToBlob({ type: 'image/png' }), width: canvas.width };
+  },
+
+  /** Gives a page the words that were read from its picture, so many pixels wide. */
+  setWords(number: number, words: readonly Word[], width: number): OpenPaper['pages'] {
+    pages = pages.map((page) => {
+      if (page.number !== number) return page;
+      const by = page.width / width;
+      return { ...page, words: words.map((w) => ({ ...w, x: w.x * by, y: w.y * by, w: w.w * by, h: w.h * by })) };
+    });
+    return sizes();
   },
 
   /** What the opened document says. */

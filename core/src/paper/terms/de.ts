@@ -56,7 +56,7 @@ export const de: PaperTerms = {
     [/\b(std|stunden?)\b\.?/g, 'h'],
     [/\b(minuten?)\b/g, 'min'],
     [/\b(tagen?|tage)\b/g, 'days'],
-    [/^(nicht (zulässig|erlaubt)|verboten|unzulässig)\b.*/g, 'not permitted'],
+    [/^(nicht (zul[äa]ssig|erlaubt)|verboten|unzul[äa]ssig)\b.*/g, 'not permitted'],
     [/^(keine?|nicht (nötig|erforderlich)|aus|entfällt)$/g, 'not needed'],
     [/\b(höchstens|maximal|max\.)(?=\s)/g, 'at most'],
     [/\b(mindestens|minimal)\b/g, 'at least'],

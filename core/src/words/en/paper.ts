@@ -11,6 +11,7 @@ export const paperEnglish: PaperWords = {
     note: 'A footnote belongs to it. Read the footnote first.',
     tolerance: 'Its tolerance is printed in percent; the band is worked out.',
     unequal: 'It is printed on two bases, and the two differ.',
+    unclear: 'It was read from a picture, and not clearly. Compare each digit and the point.',
     rival: 'The paper gives another value for the same figure.',
   },
   pasted: (problem, name) => {
@@ -33,7 +34,8 @@ export const paperEnglish: PaperWords = {
     empty: 'This document has no pages. Download it again.',
     stopped: 'Reading was stopped. Nothing was taken. Open the paper again to read it.',
     lost: 'The document is not on this device. Bring in the job file that holds it, or attach it again.',
-    noText: 'This paper holds no text, only a picture. Type its figures on Spec, or paste them there.',
+    noText: 'No letters can be read on this paper. Take the picture closer and straight, or type its figures on Spec.',
+    noReader: 'The picture could not be read on this device. Reload the page and open it again, or type its figures on Spec.',
     noFigure: 'No figure was found on this paper. Type its figures on Spec, or paste the lines that have them.',
   },
   leftOut: {
