@@ -187,7 +187,7 @@ export const keptLayouts: readonly Layout[] = [
             line('Bulk/absorption voltage', `${v(t, f(said, 'absorbVoltage').target ?? 0)} VDC`),
             line('Absorption time, typical', `${((f(said, 'absorbTime').target ?? 0) / 60).toFixed(0)} minutes`),
             line('Float voltage', `${v(t, f(said, 'floatVoltage').target ?? 0)} VDC`),
-            line('Re-bulk below', `${v(t, f(said, 'rechargeVoltage').max ?? 0)} VDC`),
+            line('Recharge below', `${v(t, f(said, 'rechargeVoltage').max ?? 0)} VDC`),
             line('Maximum charging current', `${f(said, 'chargeCurrentMax').max} A`),
           ].join('')}<div>DISCHARGING</div>${[
             line('Low voltage disconnect', `${v(t, f(said, 'disconnectVoltage').target ?? 0)} VDC`),

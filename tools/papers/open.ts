@@ -80,7 +80,7 @@ export const openLayouts: readonly Layout[] = [
               ['Absorption voltage', band('absorbVoltage')],
               ['Absorption time', `${hours(f(says, 'absorbTime').target ?? 0)} h`],
               ['Float voltage', band('floatVoltage')],
-              ['End of absorption (tail current)', `${((f(says, 'taperCurrent').max ?? 0) * 100).toFixed(0)} % of capacity`],
+              ['End of absorption (end current)', `${((f(says, 'taperCurrent').max ?? 0) * 100).toFixed(0)} % of capacity`],
               ['Maximum charge current', `${f(says, 'chargeCurrentMax').max} A`],
               ['Equalisation', f(says, 'equaliseVoltage').state === 'stated' ? `${v(t, f(says, 'equaliseVoltage').target ?? 0)} V` : 'Not allowed'],
               ['Temperature compensation', slope.state === 'stated' ? `${num((slope.target ?? 0) * 1000, 1)} mV/°C per cell` : 'none'],

@@ -186,6 +186,13 @@ describe('reading a paper', () => {
     expect(read('lfp', text).readAs).toEqual({ chemistry: 'lfp', cells: 4 });
   });
 
+  it('names a reading by its place, so that it stays when the paper is read otherwise', () => {
+    const text = 'Absorption voltage\t28.2 V\nFloat voltage\t27.0 V\nFloat\t27.2 V';
+    const ids = (cells: number) => read('lfp', text, { shape: { ...known('lfp').shape, cellsPerUnit: cells } }).candidates.map((c) => c.id);
+    expect(ids(4)).toEqual(ids(8));
+    expect(new Set(ids(8)).size).toBe(3);
+  });
+
   it('looks at a value that a footnote with numbers belongs to', () => {
     const words = (text: string, y: number, size: number, x = 0): PaperPage['words'] =>
       text.split(' ').map((t, i) => ({ text: t, x: x + i * 60, y, w: t.length * 5, h: size }));

@@ -284,12 +284,15 @@ function settled(all: readonly Candidate[], shape: BankShape): readonly Candidat
     else done.push(candidate);
   }
   const rivals = (a: Candidate): boolean => done.some((d) => d !== a && d.key === a.key && !d.doubts.includes('condition'));
-  return done.map((candidate, i) => ({
+  return done.map((candidate) => ({
     ...candidate,
-    id: `${candidate.key}-${i + 1}`,
+    id: placeOf(candidate),
     doubts: rivals(candidate) ? [...new Set([...candidate.doubts, 'rival' as const])] : candidate.doubts,
   }));
 }
+
+/** A name for a reading that stays when the paper is read again with another chemistry or other cells: what it is of, and where it stands. */
+const placeOf = ({ key, page, boxes: [box] }: Candidate): string => [key, page, ...(box ? [Math.round(box.x * 1e3), Math.round(box.y * 1e3)] : [])].join('-');
 
 /** Two readings of a figure as one; null where they say different things. */
 function joinedWith(a: Candidate, b: Candidate, shape: BankShape): Candidate | null {

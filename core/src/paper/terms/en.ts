@@ -44,7 +44,7 @@ export const en: PaperTerms = {
     [/charg\w* curr/, 'chargeCurrentMax', 'weak'],
     [/(max|longest).*(charge|charging) time|longest charge/, 'maxChargeTime'],
     [/(absor\w*|topping|boost|constant.voltage|\bcv\b).*(time|duration|hold)/, 'absorbTime'],
-    [/re-?charge|re-?start|re-?bulk/, 'rechargeVoltage'],
+    [/\bre[- ]?(charge|start|bulk)/, 'rechargeVoltage'],
     [/float|stand-?by|maintenance charge|trickle/, 'floatVoltage'],
     [/unattended|every.*absor|absor.*every/, 'unattendedAbsorb'],
     [/stor(e|age).*(charge|soc|state)/, 'storageCharge'],
