@@ -33,8 +33,8 @@ export class PaperReader {
   private turn = 0;
   private stopped = false;
 
-  /** Opens a document and reads it. One that is opened meanwhile takes its place. */
-  async open(jobId: string, attachment: Attachment, context: PaperContext): Promise<void> {
+  /** Opens a document and reads it, with what is known once it is open. One that is opened meanwhile takes its place. */
+  async open(jobId: string, attachment: Attachment, context: () => PaperContext): Promise<void> {
     const turn = ++this.turn;
     const put = (state: PaperState): void => {
       if (turn === this.turn) this.state.set(state);
@@ -60,7 +60,7 @@ export class PaperReader {
       return;
     }
     const paper = await this.withPictures(opened, put, () => turn === this.turn);
-    put({ kind: 'read', paper, reading: await this.work.api.read(context) });
+    put({ kind: 'read', paper, reading: await this.work.api.read(context()) });
   }
 
   /** Reads the pages that hold no text as pictures, the first of them; a page that cannot be read stays without words. */

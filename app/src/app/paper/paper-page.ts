@@ -179,7 +179,7 @@ export class PaperPage implements OnDestroy {
         const job = this.store.job();
         if (context && job && this.asked !== attachment.id) {
           this.asked = attachment.id;
-          void this.reader.open(job.id, attachment, context);
+          void this.reader.open(job.id, attachment, () => this.context() ?? context);
         }
       });
     });
