@@ -20,7 +20,7 @@ describe('the library’s page', () => {
     let send: (() => void) | undefined;
     const shipped = [sampleCard({ id: 'varrow-s45', ...solar, model: 'Shipped' })];
     spyOn(window, 'fetch').and.callFake(async (address) => {
-      const cards = String(address).includes('cards');
+      const cards = new Request(address).url.includes('cards');
       if (cards) await new Promise<void>((resolve) => (send = resolve));
       return new Response(JSON.stringify(cards ? shipped : []));
     });
