@@ -9,7 +9,7 @@ import {
   editionOf,
   figureInfo,
   formatBand,
-  formatNumber,
+  formatQuantity,
   isTaken,
   mapBand,
   paperEnglish,
@@ -81,7 +81,7 @@ const normal = (key: FigureKey, entry: FigureEntry, chemistry: Chemistry, shape:
   const digits = slope ? 1 : 2;
   const band = window && mapBand(window, (end) => end * scale);
   const inside = !band || (each >= (band.min ?? -Infinity) && each <= (band.max ?? Infinity));
-  return `, ${formatNumber(each, digits)} ${unit} a cell${band ? `: ${inside ? 'inside' : 'outside'} the normal range of ${chemistryWords[chemistry]}, ${formatBand(band, unit, digits)}` : ''}`;
+  return `, ${formatQuantity(each, unit, digits)} a cell${band ? `: ${inside ? 'inside' : 'outside'} the normal range of ${chemistryWords[chemistry]}, ${formatBand(band, unit, digits)}` : ''}`;
 };
 
 /** Everything on a paper in its order: the battery first, then the figures as they are printed, then the table. */
