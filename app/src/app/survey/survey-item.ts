@@ -124,9 +124,17 @@ export class SurveyItemStep {
     return [...new Set([...(shown.trim() === '' ? [] : [shown.trim()]), ...options])];
   });
 
-  protected put(change: Partial<SurveyItem>, label: string, key = ''): void {
+  /** Changes the setting; a change that rests on what it has is worked out from what is stored, so that of two quick ones none is lost. */
+  protected put(change: Partial<SurveyItem> | ((item: SurveyItem) => Partial<SurveyItem>), label: string, key = ''): void {
     const id = this.id();
-    this.store.edit(label, (survey) => onItem(survey, id, change), key && `${id} ${key}`);
+    this.store.edit(
+      label,
+      (survey) => {
+        const item = survey.items.find((i) => i.id === id);
+        return item ? onItem(survey, id, typeof change === 'function' ? change(item) : change) : survey;
+      },
+      key && `${id} ${key}`,
+    );
   }
 
   protected label(text: string): void {
@@ -165,18 +173,18 @@ export class SurveyItemStep {
   }
 
   protected round(): void {
-    this.put({ runsRound: this.item().runsRound !== true }, 'Change whether it runs round');
+    this.put((item) => ({ runsRound: item.runsRound !== true }), 'Change whether it runs round');
   }
 
   protected addOption(field: HTMLInputElement): void {
     const text = field.value.trim();
     field.value = '';
     field.focus();
-    if (text !== '') this.put({ options: [...new Set([...this.item().options, text])].slice(0, 20), unit: 'choice' }, `Add the choice ${text}`);
+    if (text !== '') this.put((item) => ({ options: [...new Set([...item.options, text])].slice(0, 20), unit: 'choice' }), `Add the choice ${text}`);
   }
 
   protected dropOption(text: string): void {
-    this.put({ options: this.item().options.filter((o) => o !== text) }, `Remove the choice ${text}`);
+    this.put((item) => ({ options: item.options.filter((o) => o !== text) }), `Remove the choice ${text}`);
   }
 
   protected accept(ask: Ask): void {
