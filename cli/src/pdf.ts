@@ -5,9 +5,7 @@ export async function readPdf(bytes: Uint8Array): Promise<ReadPages | PaperFault
   const { getDocument, VerbosityLevel } = await import('pdfjs-dist/legacy/build/pdf.mjs');
   const task = getDocument({ data: new Uint8Array(bytes), verbosity: VerbosityLevel.ERRORS, isEvalSupported: false, useSystemFonts: false });
   try {
-    const pdf = await task.promise;
-
-    return await pagesOf(pdf);
+    return await pagesOf(await task.promise);
   } catch (error) {
     return faultOf(error);
   } finally {

@@ -83,6 +83,12 @@ describe('what is taken from a paper', () => {
     expect(withTaken(sheet, 'sheet', 'storageVoltage', absorb).sheet.figures.storageVoltage?.rank).toBe('makerForOtherCharger');
   });
 
+  it('says nothing of another paper when it says whose figures the sheet holds', () => {
+    const both = withTaken(withTaken(withBattery(job(), 'sheet', said), 'sheet', 'absorbVoltage', absorb), 'letter', 'floatVoltage', absorb);
+    const { figures } = withPaper(both, 'sheet', { rank: 'makerForThisCharger' }).sheet;
+    expect([figures.absorbVoltage?.rank, figures.floatVoltage?.rank]).toEqual(['makerForThisCharger', 'notSaid']);
+  });
+
   it('takes no second paper for the sheet’s own', () => {
     const first = withTaken(job(), 'letter', 'absorbVoltage', absorb);
     expect([isOwnPaper(first, 'letter'), isOwnPaper(first, 'sheet')]).toEqual([true, false]);

@@ -99,6 +99,7 @@ export function factsOf(pages: readonly PaperPage[], lines: readonly Line[]): Pa
   );
 }
 
+/** The words of a line, its cells one behind the other. */
 export const textOf = (line: Line): string => line.cells.map((c) => c.text).join(' ');
 
 /** Cells in series of a battery of so many nominal volts, where that comes out whole: an NMC cell may be counted at 3.6 or 3.7 V. */

@@ -27,7 +27,6 @@ export function plainValue(raw: string, key: FigureKey): PlainValue {
     .replace(/−/g, '-')
     .replace(/[º˚]/g, '°')
     .replace(/℃/g, '°c')
-    .replace(/(\d)\s*,\s*(?=\d{3}\b(?!,))/g, (all, digit: string) => (/^\d{1,3}$/.test(digit) ? all : all))
     .trim();
   const temperature = (figureInfo[key].units as readonly string[]).some((unit) => unit === '°C' || unit === '°C/h' || unit === 'V/°C');
   if (!temperature)

@@ -9,14 +9,14 @@ export type ReferencePolicy = z.infer<typeof referencePolicySchema>;
 /** Whether a figure of this rank stands on the maker's own paper: the sheet, a sheet of theirs for another charger, or a letter. */
 export const isMakers = (rank: Rank): boolean => rank === 'makerForThisCharger' || rank === 'makerForOtherCharger' || rank === 'makerReply';
 
-/** The sheet with its rank said: of what is read from it now, and of the figures of which nobody had said it. */
+/** The sheet with its rank said: of what is read from it now, and of its figures of which nobody had said it; not of those from another paper. */
 export const rankedAs = (sheet: Sheet, rank: Rank): Sheet => ({
   ...sheet,
   rank,
   figures: Object.fromEntries(
     figureKeys.flatMap((key) => {
       const figure = sheet.figures[key];
-      return figure ? [[key, figure.rank === 'notSaid' ? { ...figure, rank } : figure]] : [];
+      return figure ? [[key, figure.rank === 'notSaid' && figure.from === undefined ? { ...figure, rank } : figure]] : [];
     }),
   ),
 });
