@@ -17,7 +17,7 @@ export interface KeptVerdicts {
 export const requirementKey = ({ requirement }: Pick<ProofRow, 'requirement'>): string => `${requirement.code}/${requirement.charger ?? ''}`;
 
 /** Goes up when judging itself changes what a log comes to: what was judged before then is judged again. */
-const judging = 2;
+const judging = 3;
 
 /**
  * A fingerprint of everything the verdicts of a log rest on: sheet, system, cards, schools, overrides, accuracy. When it changes, they no longer count.

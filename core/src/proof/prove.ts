@@ -8,6 +8,7 @@ import type { Log, LogReport } from './log';
 import { signLooksReversed, type LogContext } from './reading';
 import { temperatureRead } from './temperature';
 import { witnessesOf } from './witness';
+import { onAmps, workedOut } from './workedOut';
 import { disagreement, findSlope, inferStages, levelsOf, type SlopeFound, type ChargerLevels, type Inferred, type StageSpan } from './inference';
 
 export { heldMaximum, slopeRatio, type ProofRow } from './judges';
@@ -49,13 +50,24 @@ function bySensor(e: Evidence, row: ProofRow): ProofRow {
   );
 }
 
+/** How much flows, or that nothing does, is not settled by a current that was worked out. */
+function byAmps({ bankAmps }: Evidence, how: ReadonlyMap<string, string>, row: ProofRow): ProofRow {
+  const { code, charger } = row.requirement;
+  // What flows into the bank is the sum of the chargers where its own current is missing.
+  const by = charger !== undefined ? how.get(charger) : bankAmps ? undefined : [...how.values()][0];
+  if (by === undefined || !onAmps.includes(code) || (row.verdict !== 'pass' && row.verdict !== 'fail')) return row;
+  return openRow(row, `Its current was worked out from ${by}, and that does not settle it.`, 'Log the charger’s own current.');
+}
+
 /**
  * Judges every requirement of a plan against one log.
  *
  * @param instrument what wrote the log: its accuracy goes into every verdict
  */
 export function proveLog(plan: Plan, written: Log, report: LogReport, instrument: Instrument): Proof {
-  const { log, read: temperature } = temperatureRead(plan, written, instrument);
+  const { log: read, read: temperature } = temperatureRead(plan, written, instrument);
+  const bankAmps = signLooksReversed(read) ? undefined : read.bankAmps;
+  const { log, how } = workedOut(plan, read, bankAmps);
   const levels = new Map<string, ChargerLevels>();
   const spans = new Map<string, readonly StageSpan[]>();
   const inferred = new Map<string, Inferred>();
@@ -70,6 +82,8 @@ export function proveLog(plan: Plan, written: Log, report: LogReport, instrument
       notes.push(`${charger.name}: the log has no column “${charger.id}_A”, so nothing can be told about it alone.`);
       continue;
     }
+    const by = how.get(charger.id);
+    if (by !== undefined) notes.push(`${charger.name}: the log has no column of its current. It was worked out from ${by}.`);
     const slope = findSlope(log, report, charger.id, found, plan.facts.cells);
     if (slope) slopes.set(charger.id, slope);
     // Where the voltage moves otherwise with temperature than was programmed, its stages are read as it really moves.
@@ -83,7 +97,6 @@ export function proveLog(plan: Plan, written: Log, report: LogReport, instrument
     if (differ !== null && differ > 0.02)
       notes.push(`${charger.name}: the stage it reports and the stage its voltage and current show differ for ${Math.round(differ * 100)} % of the log.`);
   }
-  const bankAmps = signLooksReversed(log) ? undefined : log.bankAmps;
   const evidence: Evidence = {
     plan,
     log,
@@ -99,7 +112,7 @@ export function proveLog(plan: Plan, written: Log, report: LogReport, instrument
   };
   const rows = seenBy(plan, 'log').flatMap((requirement) => {
     const row = judges[requirement.code]?.(evidence, requirement);
-    return row ? [bySensor(evidence, row)] : [];
+    return row ? [byAmps(evidence, how, bySensor(evidence, row))] : [];
   });
   return {
     stages: [...spans.values()].flat(),

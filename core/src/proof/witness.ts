@@ -1,5 +1,5 @@
 import { mean, sampleCovariance, sampleVariance } from 'simple-statistics';
-import type { CardKind } from '../card';
+import { family } from './family';
 import { stageCode } from '../charger';
 import { formatNumber, formatQuantity } from '../quantity';
 import { zeroAmps } from '../requirements';
@@ -179,9 +179,6 @@ function fellByItself({ amps, others }: Stretch): boolean {
   return last <= fallenTo * first && after - before <= 0.5 * (first - last);
 }
 
-const solar: readonly CardKind[] = ['solarMppt', 'solarPwm'];
-const driven: readonly CardKind[] = ['alternator', 'dcdc'];
-
 /** Light that moves any charger, W/m². */
 const leastLight = 100;
 /** Before and after a charger gives current it could have given some, s. */
@@ -205,7 +202,7 @@ function readiness({ plan, log, report }: Scenery, charger: string): Readiness {
   const sources = chargersWithCards(plan.input);
   const card = sources.find((s) => s.charger.id === charger)?.card;
   if (!card) return { could, by };
-  const { kind } = card;
+  const kin = family(card.kind);
   const clearlyA = 3 * zeroAmps(card);
   const mark = (words: string, at: (i: number) => boolean): void => {
     let any = false;
@@ -217,12 +214,11 @@ function readiness({ plan, log, report }: Scenery, charger: string): Readiness {
     if (any) by.add(words);
   };
   const { irradiance, engine, chargers } = log;
-  if (solar.includes(kind) && irradiance) mark('the light on the array was measured', (i) => (irradiance[i] ?? 0) >= leastLight);
-  if (driven.includes(kind) && engine) mark('the engine was turning', (i) => (engine[i] ?? 0) > 0);
-  const family = [solar, driven].find((f) => f.includes(kind));
+  if (kin === 'solar' && irradiance) mark('the light on the array was measured', (i) => (irradiance[i] ?? 0) >= leastLight);
+  if (kin === 'driven' && engine) mark('the engine was turning', (i) => (engine[i] ?? 0) > 0);
   for (const other of sources) {
     const sister = other.charger.id === charger ? undefined : chargers[other.charger.id]?.amps;
-    if (sister && family?.includes(other.card.kind)) mark(`${other.charger.name} gave current`, (i) => (sister[i] ?? 0) > clearlyA);
+    if (sister && kin !== null && family(other.card.kind) === kin) mark(`${other.charger.name} gave current`, (i) => (sister[i] ?? 0) > clearlyA);
   }
   const stage = chargers[charger]?.stage;
   if (stage) mark('the charger itself reported that it held back for the temperature', (i) => stage[i] === stageCode.cold || stage[i] === stageCode.hot);

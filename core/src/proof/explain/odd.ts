@@ -164,8 +164,9 @@ export const idleInSun: Teller = (e) =>
         from,
         to,
         title: 'No new charge although the bank was low',
-        cause: `For ${formatDuration(seconds)} the bank stood below ${volts(c.levels.rechargeV ?? c.absorbV - 1)} with the source of ${c.name} there, and no current flowed.`,
-        means: 'Its recharge may need the voltage to be low for longer, or count from another figure than was keyed; a lost sensor can hold it too.',
+        cause: `For ${formatDuration(seconds)} the bank stood below ${volts(c.levels.rechargeV ?? c.absorbV - 1)} with the input of ${c.name} above it, and no current flowed.`,
+        means:
+          'An input stands as high under snow or behind an open isolator. Where neither was: its recharge may need the voltage to be low for longer, or count from another figure than was keyed; a lost sensor can hold it too.',
         advice: 'Read its recharge value and its sensor back on the display.',
       },
     ];

@@ -1,3 +1,4 @@
+import { sampleCovariance, sampleVariance } from 'simple-statistics';
 import { claimedSeconds } from '../log';
 import type { HeldLevels } from './held';
 import type { Scene } from './scene';
@@ -22,13 +23,15 @@ export interface Ahead {
   at(i: number): boolean;
   /** Where the source is gone for good: the next stretch of ten minutes without current and below float. */
   endOfDay(i: number): number;
+  /** Float is held from here on for long: the voltage stands there while the current moves. */
+  standsAt(i: number): boolean;
   /** Of a stretch below the level: how long float stood, and how long strong current flowed well above float, which no float does, s. */
   below(from: number, to: number): { readonly stands: number; readonly against: number };
 }
 
 /** Looks ahead of every sample of a scene. */
 export function aheadOf(scene: Scene, { absorbV, floatV, rechargeV }: HeldLevels): Ahead {
-  const { time, n, volts, calm, amps, levels, longest, intervalS, stepV, noiseV, toleranceV: tolerance, on, sunAt } = scene;
+  const { time, n, volts, calm, floatCalm, rechargeCalm, amps, levels, longest, intervalS, stepV, noiseV, toleranceV: tolerance, on, sunAt } = scene;
   const fine = Math.min(tolerance * 0.8, Math.max(0.4 * levels.toleranceV, 0.6 * stepV, 1.2 * noiseV));
   const reached = (i: number): boolean => on(i) && ((calm[i] ?? NaN) >= absorbV - fine || (volts[i] ?? NaN) >= absorbV - fine / 2);
   const at = (i: number): boolean => (volts[i] ?? NaN) >= absorbV - tolerance;
@@ -41,7 +44,7 @@ export function aheadOf(scene: Scene, { absorbV, floatV, rechargeV }: HeldLevels
     const step = claimedSeconds(time, i + 1 < n ? i + 1 : i, longest);
     nextAt[i] = reached(i) ? i : (nextAt[i + 1] ?? n);
     nextOn[i] = on(i) ? i : (nextOn[i + 1] ?? n);
-    const low = rechargeV !== null && (calm[i] ?? NaN) < rechargeV;
+    const low = rechargeV !== null && (rechargeCalm[i] ?? NaN) < rechargeV;
     lowFor = low ? lowFor + step : 0;
     nextLow[i] = low && (lowFor >= rechargeS || intervalS > rechargeS) ? i : (nextLow[i + 1] ?? n);
     mostA = Math.max(mostA, amps[i] ?? 0);
@@ -58,7 +61,7 @@ export function aheadOf(scene: Scene, { absorbV, floatV, rechargeV }: HeldLevels
     let lowV = 0;
     let highV = 0;
     for (let k = from; k < to; k++) {
-      const v = calm[k] ?? NaN;
+      const v = floatCalm[k] ?? NaN;
       const step = claimedSeconds(time, k, longest);
       if (v > floatV + 1.6 * tolerance && (amps[k] ?? 0) > strongA) against += step;
       if (!(Math.abs(v - floatV) <= tolerance)) {
@@ -80,12 +83,46 @@ export function aheadOf(scene: Scene, { absorbV, floatV, rechargeV }: HeldLevels
       while (k < n && on(k)) k++;
       const b = nextOn[k] ?? n;
       if (k >= n) return n;
-      const dead = sunAt(k) === false || (calm[k] ?? 0) < floorV || (calm[Math.min(b, n - 1)] ?? 0) < floorV;
+      const dead = sunAt(k) === false || (floatCalm[k] ?? 0) < floorV || (floatCalm[Math.min(b, n - 1)] ?? 0) < floorV;
       if (dead && (time[Math.min(b, n - 1)] ?? 0) - (time[k] ?? 0) >= 600) return k;
       k = b;
     }
     return n;
   }
 
-  return { nextAt, nextLow, nextOn, strongA, floats, floorV, reached, at, endOfDay, below };
+  const standing = floats && floatV !== null ? floatStands(scene, floatV) : null;
+  return { nextAt, nextLow, nextOn, strongA, floats, floorV, reached, at, endOfDay, below, standsAt: (i) => standing?.[i] === 1 };
+}
+
+/** Float is believed without a word of absorb before it where it was held for so long, s, */
+const heldForS = 2400;
+/** while the current moved by this part of itself. */
+const movedPart = 0.3;
+
+/** The first samples of long stretches in which the voltage stood at float and the current moved without it: something regulates there. */
+function floatStands({ time, n, floatCalm, amps, longest, toleranceV: tolerance, stepV, on }: Scene, floatV: number): Uint8Array {
+  const marks = new Uint8Array(n);
+  let i = 0;
+  while (i < n) {
+    if (!on(i) || !(Math.abs((floatCalm[i] ?? NaN) - floatV) <= tolerance)) {
+      i++;
+      continue;
+    }
+    const first = i;
+    let seconds = 0;
+    const v: number[] = [];
+    const a: number[] = [];
+    for (; i < n && on(i) && Math.abs((floatCalm[i] ?? NaN) - floatV) <= tolerance; i++) {
+      seconds += claimedSeconds(time, i, longest);
+      v.push(floatCalm[i] ?? NaN);
+      a.push(amps[i] ?? 0);
+    }
+    if (seconds < heldForS || v.length < 6) continue;
+    const sorted = [...a].sort((x, y) => x - y);
+    const [low, high] = [sorted[Math.floor(0.1 * sorted.length)] ?? 0, sorted[Math.floor(0.9 * sorted.length)] ?? 0];
+    if (high - low < movedPart * high) continue;
+    const rise = (sampleCovariance(a, v) / sampleVariance(a)) * (high - low);
+    if (Math.abs(rise) <= 0.25 * tolerance + 0.3 * stepV) marks[first] = 1;
+  }
+  return marks;
 }

@@ -28,10 +28,12 @@ export function heldLevels(scene: Scene): HeldLevels {
 
 /** The level held in absorb: a plateau, else where full current stopped at once, else the setting, if it was not passed for long. */
 function heldInAbsorb(scene: Scene): Pick<HeldLevels, 'absorbV' | 'absorbSeen'> {
-  const { time, n, volts, calm, levels, longest, stepV, toleranceV: tolerance, adriftV, on } = scene;
+  const { time, n, volts, calm, equaliseCalm, levels, longest, stepV, toleranceV: tolerance, adriftV, on } = scene;
   const wide = levels.absorbV * 0.033;
+  // An equalise towers over absorb: what lies at its level is none of absorb's.
+  const equaliseV = levels.equaliseV !== null && levels.equaliseV - levels.absorbV >= 3 * tolerance ? levels.equaliseV : Infinity;
   const top = findPlateau(
-    { time, volts, counts: on, longest },
+    { time, volts, counts: (i) => on(i) && !((equaliseCalm[i] ?? NaN) >= equaliseV - tolerance), longest },
     levels.absorbV - wide - adriftV / 2,
     levels.absorbV + wide + adriftV,
     levels.absorbV,
@@ -39,8 +41,13 @@ function heldInAbsorb(scene: Scene): Pick<HeldLevels, 'absorbV' | 'absorbSeen'> 
     0.1,
     stepV,
   );
-  const nearSetting = top !== null && Math.abs(top.volts - levels.absorbV) <= 1.5 * tolerance;
-  const isFloat = top !== null && levels.floatV !== null && Math.abs(top.volts - levels.floatV) < 0.6 * Math.abs(top.volts - levels.absorbV);
+  // Without a temperature the setting itself lies anywhere within what compensation may make of it.
+  const nearSetting = top !== null && Math.abs(top.volts - levels.absorbV) <= 1.5 * tolerance + adriftV;
+  const isFloat =
+    top !== null &&
+    levels.floatV !== null &&
+    (Math.abs(top.volts - levels.floatV) < 0.6 * Math.abs(top.volts - levels.absorbV) ||
+      (Math.abs(top.volts - levels.absorbV) > 1.5 * tolerance && (cameDownTo(scene, top.volts) || callsItFloat(scene, top.volts))));
   const absorbSeen =
     top !== null &&
     !isFloat &&
@@ -66,7 +73,7 @@ function heldInAbsorb(scene: Scene): Pick<HeldLevels, 'absorbV' | 'absorbSeen'> 
 
 /** The level held in float: looked for below absorb, after it. */
 function heldInFloat(scene: Scene, absorbV: number, absorbSeen: boolean): Pick<HeldLevels, 'floatV' | 'floatSeen'> {
-  const { time, n, volts, levels, longest, stepV, toleranceV: tolerance, adriftV, on } = scene;
+  const { time, n, volts, floatVolts, levels, longest, stepV, toleranceV: tolerance, adriftV, on } = scene;
   const at = (i: number): boolean => (volts[i] ?? NaN) >= absorbV - tolerance;
   let floatV = levels.floatV;
   let floatSeen = false;
@@ -89,7 +96,7 @@ function heldInFloat(scene: Scene, absorbV: number, absorbSeen: boolean): Pick<H
     }
     const span = levels.floatV * 0.03;
     const held = findPlateau(
-      { time, volts, counts: (i) => after[i] === 1 && on(i) && (volts[i] ?? NaN) < absorbV - 1.5 * tolerance, longest },
+      { time, volts: floatVolts, counts: (i) => after[i] === 1 && on(i) && (volts[i] ?? NaN) < absorbV - 1.5 * tolerance, longest },
       levels.floatV - span,
       Math.min(levels.floatV + span, absorbV - 1.5 * tolerance),
       levels.floatV,
@@ -111,14 +118,14 @@ function heldInFloat(scene: Scene, absorbV: number, absorbSeen: boolean): Pick<H
 }
 
 /** Where strong current stopped at once while the voltage stood, and then sank without current: where absorb ended. The median of such; null without one. */
-function stoppedAt({ time, calm, amps, levels, toleranceV: tolerance }: Scene, wide: number): number | null {
+function stoppedAt({ time, calm, floatCalm, amps, levels, toleranceV: tolerance }: Scene, wide: number): number | null {
   const { zeroA } = levels;
   if (levels.floatV === null) return null;
   let most = 0;
   for (const a of amps) if (a > most) most = a;
   const stays = (from: number, level: number): boolean => {
     let k = from;
-    for (; k < time.length && (time[k] ?? 0) - (time[from] ?? 0) < 900; k++) if (k > from && Math.abs((calm[k] ?? NaN) - level) > tolerance) return false;
+    for (; k < time.length && (time[k] ?? 0) - (time[from] ?? 0) < 900; k++) if (k > from && Math.abs((floatCalm[k] ?? NaN) - level) > tolerance) return false;
     return k < time.length;
   };
   const found: number[] = [];
@@ -139,12 +146,73 @@ function stoppedAt({ time, calm, amps, levels, toleranceV: tolerance }: Scene, w
     while (k < time.length && !((amps[k] ?? 0) > zeroA)) k++;
     // A while of silence, and it comes back small, at float or above.
     if (k >= time.length || (time[k] ?? 0) - (time[i] ?? 0) < 45) continue;
-    if ((calm[k] ?? 0) < levels.floatV - 2 * tolerance || (amps[k] ?? 0) > 0.3 * most || (calm[k] ?? 0) > v - tolerance) continue;
+    if ((floatCalm[k] ?? 0) < levels.floatV - 2 * tolerance || (amps[k] ?? 0) > 0.3 * most || (calm[k] ?? 0) > v - tolerance) continue;
     found.push(v);
   }
   found.sort((a, b) => a - b);
   return found[Math.floor(found.length / 2)] ?? null;
 }
+
+/** Whether the charger itself reports float for most of its time at a level: which of its levels that is, it knows. */
+function callsItFloat({ n, calm, toleranceV: tolerance, on, saidAt }: Scene, level: number): boolean {
+  let [float, absorb] = [0, 0];
+  for (let i = 0; i < n; i++) {
+    if (!on(i) || !(Math.abs((calm[i] ?? NaN) - level) <= tolerance)) continue;
+    const said = saidAt(i);
+    if (said === 'float') float++;
+    else if (said === 'absorb') absorb++;
+  }
+  return float > absorb;
+}
+
+/** A level is one that was come down to where at least this part of the time at it was. */
+const cameDownPart = 0.25;
+/** Above a level for so long, in at least two samples, is no overshoot, s. */
+const aboveS = 120;
+
+/**
+ * Whether the voltage came down to a level and stayed there: a float, whatever it lies near to. Absorb is risen to. Stretches of twenty minutes count,
+ * by the side they were come to from.
+ */
+function cameDownTo({ time, calm, longest, intervalS, toleranceV: tolerance, on }: Scene, level: number): boolean {
+  let [fallen, risen] = [0, 0];
+  let fromAbove = false;
+  let [above, below, stretch] = [0, 0, 0];
+  const close = (): void => {
+    if (stretch >= leastStretchS) {
+      if (fromAbove) fallen += stretch;
+      else risen += stretch;
+    }
+    stretch = 0;
+  };
+  for (let i = 0; i < time.length; i++) {
+    const off = (calm[i] ?? NaN) - level;
+    const step = claimedSeconds(time, i, longest);
+    if (off > 1.5 * tolerance) {
+      above += step;
+      below = 0;
+      if (above >= Math.max(aboveS, 2 * intervalS)) {
+        close();
+        fromAbove = true;
+      }
+    } else if (off < -1.5 * tolerance) {
+      below += step;
+      above = 0;
+      if (below >= Math.max(aboveS, 2 * intervalS)) {
+        close();
+        fromAbove = false;
+      }
+    } else if (Math.abs(off) <= tolerance) {
+      above = below = 0;
+      if (on(i)) stretch += step;
+    }
+  }
+  close();
+  return fallen > 0 && fallen >= cameDownPart * (fallen + risen);
+}
+
+/** Shorter stays at a level tell nothing of where they were come from, s. */
+const leastStretchS = 1200;
 
 /** Whether the current falls by a part of itself while the voltage stands at the level for so long: something regulates there. */
 function regulates({ time, volts, amps, longest }: Scene, level: number, tolerance: number, leastS: number, part: number): boolean {

@@ -52,13 +52,25 @@ function thinned(log: Log, charger: string, every: number): Log {
   const arrayVolts = floats(own?.arrayVolts);
   const bankAmps = amps ? undefined : floats(log.bankAmps);
   const batteryC = floats(log.batteryC);
+  const irradiance = floats(log.irradiance);
+  const engine = floats(log.engine);
+  const said = own?.stage;
+  const stage = said && Uint8Array.from({ length: n }, (_, i) => said[i * every] ?? 255);
+  const sisters = Object.fromEntries(
+    Object.entries(log.chargers).flatMap(([id, c]) => {
+      const theirs = id === charger ? undefined : floats(c.amps);
+      return theirs ? [[id, { amps: theirs }]] : [];
+    }),
+  );
   return {
     time: pick(log.time, (size) => new Float64Array(size)),
     offsetMinutes: log.offsetMinutes,
     bankVolts: pick(log.bankVolts, (size) => new Float32Array(size)),
     ...(bankAmps ? { bankAmps } : {}),
     ...(batteryC ? { batteryC } : {}),
-    chargers: { [charger]: { ...(amps ? { amps } : {}), ...(arrayVolts ? { arrayVolts } : {}) } },
+    ...(irradiance ? { irradiance } : {}),
+    ...(engine ? { engine } : {}),
+    chargers: { ...sisters, [charger]: { ...(amps ? { amps } : {}), ...(arrayVolts ? { arrayVolts } : {}), ...(stage ? { stage } : {}) } },
   };
 }
 
@@ -84,7 +96,7 @@ function inferEvery(log: Log, report: LogReport, charger: string, levels: Charge
   if (!scene) return { spans: [], absorbV, absorbSeen: false, floatV, floatSeen: false, toleranceV, slope };
   const held = heldLevels(scene);
   const found = walk(scene, held, aheadOf(scene, held));
-  markEqualise(scene, found);
+  markEqualise(scene, held, found);
   return {
     spans: spansOf(scene, held, charger, found),
     absorbV: held.absorbV,

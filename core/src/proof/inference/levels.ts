@@ -1,4 +1,5 @@
-import { cardOf, referenceC, type Plan } from '../../settings';
+import { cardOf, chargersWithCards, compensationOf, referenceC, type Plan } from '../../settings';
+import { family } from '../family';
 import { zeroAmps } from '../../requirements';
 import type { Stage } from '../../charger';
 import type { Log } from '../log';
@@ -19,6 +20,9 @@ export interface StageSpan {
   readonly atVoltageSeconds: number;
 }
 
+/** Levels beside absorb, each of which moves with temperature or does not. */
+export type LowerLevel = 'floatV' | 'rechargeV' | 'equaliseV';
+
 /** What stage inference knows of one charger. */
 export interface ChargerLevels {
   readonly absorbV: number;
@@ -31,19 +35,41 @@ export interface ChargerLevels {
   readonly zeroA: number;
   /** How far from a level a sample may lie and still count as at it, V. */
   readonly toleranceV: number;
-  /** V/°C for the bank; 0 without compensation. */
+  /** By how much absorb moves with battery temperature, V/°C for the bank; 0 without compensation. */
   readonly slope: number;
   readonly referenceC: number;
+  /** Outside these it moves no further, °C. */
+  readonly coldestC: number;
+  readonly hottestC: number;
+  /** Levels that stay where they are while absorb moves. */
+  readonly fixed: ReadonlySet<LowerLevel>;
+  /** Its absorb timer runs by the clock once it has begun, at voltage or not. */
+  readonly wallClock: boolean;
+  /** Other chargers that have its source: the same sky, the same engine. */
+  readonly sisters: readonly string[];
+  /** What tells that its source is there, beside its own input. */
+  readonly source: 'light' | 'engine' | null;
 }
+
+/** How a level moves with battery temperature. */
+export type Moves = Pick<ChargerLevels, 'slope' | 'referenceC' | 'coldestC' | 'hottestC'>;
 
 /** The levels of a charger by its settings; null when there is no absorb level to look for. */
 export function levelsOf(plan: Plan, charger: string): ChargerLevels | null {
-  const value = (role: Parameters<Plan['setting']>[1]): number | null => plan.setting(charger, role)?.trueValue ?? null;
+  // What is off is no level of 0 V.
+  const value = (role: Parameters<Plan['setting']>[1]): number | null => {
+    const setting = plan.setting(charger, role);
+    return setting === undefined || setting.off === true ? null : setting.trueValue;
+  };
   const absorbV = value('absorbVoltage');
   const inPlace = plan.input.system.chargers.find((c) => c.id === charger);
   const card = inPlace && cardOf(plan.input, inPlace);
   if (absorbV === null || !card) return null;
   const equalises = plan.setting(charger, 'equaliseEnabled');
+  const moves = compensationOf(plan, charger);
+  const moving = moves?.roles.includes('absorbVoltage') === true ? moves : null;
+  const stays = (['floatVoltage', 'rechargeVoltage', 'equaliseVoltage'] as const).filter((role) => moving?.roles.includes(role) === false);
+  const kin = family(card.kind);
   return {
     absorbV,
     floatV: value('floatVoltage'),
@@ -54,25 +80,41 @@ export function levelsOf(plan: Plan, charger: string): ChargerLevels | null {
     equaliseV: equalises?.off === true ? null : value('equaliseVoltage'),
     zeroA: zeroAmps(card),
     toleranceV: Math.max(0.06, absorbV * 0.0025),
-    slope: (value('compensationSlope') ?? 0) * plan.facts.cells,
+    slope: moving?.slope ?? 0,
     referenceC: referenceC(plan),
+    coldestC: moving?.coldestC ?? -Infinity,
+    hottestC: moving?.hottestC ?? Infinity,
+    fixed: new Set(stays.map((role) => levelOf[role])),
+    wallClock: card.absorb.timerCounts === 'wallClock',
+    sisters: chargersWithCards(plan.input).flatMap((s) => (s.charger.id !== charger && kin !== null && family(s.card.kind) === kin ? [s.charger.id] : [])),
+    source: kin === 'solar' ? 'light' : kin === 'driven' ? 'engine' : null,
   };
 }
 
+const levelOf = { floatVoltage: 'floatV', rechargeVoltage: 'rechargeV', equaliseVoltage: 'equaliseV' } as const;
+
+/** The levels for a question about one of them: without a slope where that one stays where it is. */
+export const movesOf = (levels: ChargerLevels, level: LowerLevel): ChargerLevels =>
+  levels.fixed.has(level) && levels.slope !== 0 ? { ...levels, slope: 0 } : levels;
+
+/** By how much a level lies away from its value at the reference temperature, V. */
+const shift = ({ slope, referenceC: zero, coldestC, hottestC }: Moves, celsius: number): number =>
+  slope * (Math.min(hottestC, Math.max(coldestC, celsius)) - zero);
+
 /** Bank voltage with the compensation taken off: what it would be at the reference temperature. */
-export function referredVolts(log: Log, levels: Pick<ChargerLevels, 'slope' | 'referenceC'>, i: number): number {
+export function referredVolts(log: Log, levels: Moves, i: number): number {
   const volts = log.bankVolts[i] ?? NaN;
   const celsius = log.batteryC?.[i];
-  return levels.slope === 0 || celsius === undefined || Number.isNaN(celsius) ? volts : volts - levels.slope * (celsius - levels.referenceC);
+  return levels.slope === 0 || celsius === undefined || Number.isNaN(celsius) ? volts : volts - shift(levels, celsius);
 }
 
 /** The same for a whole log at once. */
-export function allReferred({ bankVolts, batteryC }: Log, { slope, referenceC: reference }: Pick<ChargerLevels, 'slope' | 'referenceC'>): Float32Array {
-  if (slope === 0 || !batteryC) return bankVolts;
+export function allReferred({ bankVolts, batteryC }: Log, moves: Moves): Float32Array {
+  if (moves.slope === 0 || !batteryC) return bankVolts;
   const out = new Float32Array(bankVolts.length);
   for (let i = 0; i < out.length; i++) {
     const celsius = batteryC[i] ?? NaN;
-    out[i] = (bankVolts[i] ?? NaN) - (celsius === celsius ? slope * (celsius - reference) : 0);
+    out[i] = (bankVolts[i] ?? NaN) - (celsius === celsius ? shift(moves, celsius) : 0);
   }
   return out;
 }

@@ -1,6 +1,7 @@
 import type { Log, LogReport } from '../log';
 import { longestStep } from '../log';
-import { allReferred, canCharge, chargerAmps, type ChargerLevels } from './levels';
+import { stages, type Stage } from '../../charger';
+import { allReferred, canCharge, chargerAmps, type ChargerLevels, type LowerLevel } from './levels';
 import { levelTolerance, signalOf, smoothed } from './signal';
 
 /** One charger in a log, as the inference looks at it. */
@@ -12,6 +13,11 @@ export interface Scene {
   /** Bank volts with the compensation taken off, and the same smoothed. */
   readonly volts: Float32Array;
   readonly calm: Float32Array;
+  /** The same as float, recharge and equalise look at it: as it is, where those stay while absorb moves. */
+  readonly floatVolts: Float32Array;
+  readonly floatCalm: Float32Array;
+  readonly rechargeCalm: Float32Array;
+  readonly equaliseCalm: Float32Array;
   readonly amps: Float32Array;
   readonly levels: ChargerLevels;
   /** Longest believable step, and the usual one, s. */
@@ -26,7 +32,15 @@ export interface Scene {
   on(i: number): boolean;
   /** Whether its source is there; null where the log does not tell. */
   sunAt(i: number): boolean | null;
+  /** Whether a sister stopped at once from clear current here: it was told to, for its source was there. */
+  sisterStops(i: number): boolean;
+  /** The stage it reports; null where it reports none. */
+  saidAt(i: number): Stage | null;
 }
+
+/** Light in which any charger gives some current, and in which none does, W/m². */
+const lightW = 100;
+const darkW = 5;
 
 /** Makes a scene; null where the log has nothing of the charger. */
 export function sceneOf(log: Log, report: LogReport, charger: string, levels: ChargerLevels): Scene | null {
@@ -35,18 +49,39 @@ export function sceneOf(log: Log, report: LogReport, charger: string, levels: Ch
   if (!amps || n < 2) return null;
   const { zeroA } = levels;
   const arrayV = log.chargers[charger]?.arrayVolts;
+  const said = log.chargers[charger]?.stage;
+  const sisters = levels.sisters.flatMap((id) => log.chargers[id]?.amps ?? []);
+  const light = levels.source === 'light' ? log.irradiance : undefined;
+  const engine = levels.source === 'engine' ? log.engine : undefined;
   const longest = longestStep(report);
   const volts = allReferred(log, levels);
   const signal = signalOf(log.bankVolts);
   const noiseV = Math.min(signal.noiseV, levels.toleranceV / 2);
   // Without a temperature the compensation cannot be taken off: the levels drift with the day, and lie as much as twenty degrees away.
   const blind = levels.slope !== 0 && !log.batteryC;
+  const calmed = (of: Float32Array): Float32Array => smoothed(log.time, of, Math.min(60, 2 * report.intervalSeconds), longest);
+  const calm = calmed(volts);
+  const still = volts === log.bankVolts || levels.fixed.size === 0 ? calm : calmed(log.bankVolts);
+  const calmOf = (level: LowerLevel): Float32Array => (levels.fixed.has(level) ? still : calm);
+  /** What else tells of its source: measured light, an engine, a sister that gives current. */
+  const otherwise = (i: number): boolean | null => {
+    const w = light?.[i] ?? NaN;
+    if (w >= lightW) return true;
+    if (w < darkW) return false;
+    const turns = engine?.[i] ?? NaN;
+    if (turns === turns) return turns > 0;
+    return sisters.some((amps) => (amps[i] ?? 0) > 3 * zeroA) ? true : null;
+  };
   return {
     log,
     time: log.time,
     n,
     volts,
-    calm: smoothed(log.time, volts, Math.min(60, 2 * report.intervalSeconds), longest),
+    calm,
+    floatVolts: levels.fixed.has('floatV') ? log.bankVolts : volts,
+    floatCalm: calmOf('floatV'),
+    rechargeCalm: calmOf('rechargeV'),
+    equaliseCalm: calmOf('equaliseV'),
     amps,
     levels,
     longest,
@@ -56,6 +91,8 @@ export function sceneOf(log: Log, report: LogReport, charger: string, levels: Ch
     toleranceV: levelTolerance(signal, levels.toleranceV) + (blind ? Math.abs(levels.slope) * 3 : 0),
     adriftV: blind ? Math.abs(levels.slope) * 20 : 0,
     on: (i) => (amps[i] ?? 0) > zeroA,
-    sunAt: (i) => (arrayV === undefined ? null : canCharge(arrayV[i], log.bankVolts[i] ?? 0)),
+    sunAt: (i) => (Number.isFinite(arrayV?.[i]) ? canCharge(arrayV?.[i], log.bankVolts[i] ?? 0) : otherwise(i)),
+    sisterStops: (i) => sisters.some((amps) => (amps[i - 1] ?? 0) > 3 * zeroA && (amps[i] ?? NaN) <= zeroA),
+    saidAt: (i) => stages[said?.[i] ?? 255] ?? null,
   };
 }

@@ -4,10 +4,19 @@ import type { HeldLevels } from './held';
 import type { StageSpan } from './levels';
 import type { Scene } from './scene';
 
+/** From equalise the voltage sinks past absorb within so long, s. */
+const downS = 900;
+
 /** Ten minutes well above absorb, near the equalise level, are equalise. */
-export function markEqualise({ calm, time, levels, toleranceV: tolerance, longest, on }: Scene, found: Uint8Array): void {
-  const { equaliseV, absorbV } = levels;
-  if (equaliseV === null || equaliseV - absorbV < 3 * tolerance) return;
+export function markEqualise(
+  { equaliseCalm: calm, time, levels, toleranceV: tolerance, adriftV, longest, on }: Scene,
+  held: HeldLevels,
+  found: Uint8Array,
+): void {
+  const { absorbV } = levels;
+  if (levels.equaliseV === null || levels.equaliseV - absorbV < 3 * tolerance) return;
+  // Without a temperature all levels lie off by as much as absorb was seen to.
+  const equaliseV = levels.equaliseV + (adriftV > 0 && held.absorbSeen && !levels.fixed.has('equaliseV') ? held.absorbV - absorbV : 0);
   let from = -1;
   let seconds = 0;
   for (let i = 0; i <= found.length; i++) {
@@ -18,7 +27,13 @@ export function markEqualise({ calm, time, levels, toleranceV: tolerance, longes
       }
       seconds += claimedSeconds(time, i, longest);
     } else if (from >= 0) {
-      if (seconds >= 600) found.fill(stageCode.equalise, from, i);
+      if (seconds >= 600) {
+        found.fill(stageCode.equalise, from, i);
+        // On its way down from there it passes absorb; it does not hold it.
+        let k = i;
+        while (k < found.length && found[k] === stageCode.absorb && (time[k] ?? 0) - (time[i] ?? 0) <= downS) k++;
+        if (k < found.length && found[k] === stageCode.float) found.fill(stageCode.float, i, k);
+      }
       from = -1;
     }
   }
@@ -26,7 +41,7 @@ export function markEqualise({ calm, time, levels, toleranceV: tolerance, longes
 
 /** The stretches of found stages, with how well their samples fit. */
 export function spansOf(
-  { time, volts, amps, levels, longest, toleranceV: tolerance }: Scene,
+  { time, volts, floatVolts, amps, levels, longest, toleranceV: tolerance }: Scene,
   { absorbV, floatV }: HeldLevels,
   charger: string,
   found: Uint8Array,
@@ -45,7 +60,7 @@ export function spansOf(
       const at = v >= absorbV - tolerance;
       if (on && at) atVoltageSeconds += claimedSeconds(time, k, longest);
       if (stage === 'absorb') fits += on && at ? 1 : 0.4;
-      else if (stage === 'float') fits += floatV !== null && Math.abs(v - floatV) <= tolerance ? 1 : on ? 0.4 : 0.7;
+      else if (stage === 'float') fits += floatV !== null && Math.abs((floatVolts[k] ?? NaN) - floatV) <= tolerance ? 1 : on ? 0.4 : 0.7;
       else if (stage === 'bulk') fits += on && !at ? 1 : 0.3;
       else if (stage === 'equalise') fits += on ? 1 : 0.3;
       else fits += on ? 0.3 : 0.95;

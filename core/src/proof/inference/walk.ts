@@ -10,9 +10,9 @@ const settledS = 900;
 
 /** Walks the samples and gives each a stage. */
 export function walk(scene: Scene, held: HeldLevels, ahead: Ahead): Uint8Array {
-  const { time, n, calm, amps, levels, longest, intervalS, toleranceV: tolerance, on } = scene;
+  const { time, n, calm, floatCalm, rechargeCalm, amps, levels, longest, intervalS, toleranceV: tolerance, on } = scene;
   const { floatV, rechargeV } = held;
-  const { nextAt, nextLow, strongA, floats, reached, at, endOfDay, below } = ahead;
+  const { nextAt, nextLow, strongA, floats, reached, at, endOfDay, below, standsAt } = ahead;
   const { zeroA } = levels;
   const found = new Uint8Array(n);
   let stage = 'off' as Stage;
@@ -50,7 +50,6 @@ export function walk(scene: Scene, held: HeldLevels, ahead: Ahead): Uint8Array {
       i = until - 1;
       continue;
     }
-    const v = calm[i] ?? NaN;
     if (stage === 'off' || stage === 'cold') {
       begin(reached(i) ? 'absorb' : 'bulk', now);
       // A log that begins in the middle: float where the voltage stands there, with no more current than that takes, and never goes up to absorb.
@@ -63,13 +62,21 @@ export function walk(scene: Scene, held: HeldLevels, ahead: Ahead): Uint8Array {
         }
       }
     } else if (stage === 'rest') {
-      if (rechargeV !== null && v < rechargeV + tolerance) begin('bulk', now);
+      if (rechargeV !== null && (rechargeCalm[i] ?? NaN) < rechargeV + tolerance) begin('bulk', now);
       else if (reached(i)) begin('absorb', now);
       else stage = (amps[i] ?? 0) > strongA ? 'bulk' : 'float';
     } else if (stage === 'bulk') {
       if (reached(i)) begin('absorb', now);
+      else if (standsAt(i)) {
+        stage = 'float';
+        done = true;
+      }
     } else if (stage === 'absorb') {
-      if (at(i)) {
+      const ranOut = levels.wallClock && levels.absorbSeconds !== null && now - absorbFrom >= levels.absorbSeconds;
+      done ||= ranOut;
+      // A timer that runs by the clock ends absorb under a cloud too.
+      if (ranOut && !at(i) && floats && (nextAt[i] ?? n) >= endOfDay(i)) stage = 'float';
+      else if (at(i)) {
         atVoltage += step;
         const small = levels.taperA !== null && levels.taperA > 0 && (amps[i] ?? 0) <= Math.max(levels.taperA * 1.1, zeroA * 1.5);
         taperFor = small ? taperFor + Math.max(step, 1) : 0;
@@ -91,11 +98,16 @@ export function walk(scene: Scene, held: HeldLevels, ahead: Ahead): Uint8Array {
         } else heldUntil = (end === low && !done ? Math.min(back, off) : end) - 1;
       }
     } else if (stage === 'float') {
-      if ((nextLow[i] ?? n) === i) begin('bulk', now);
-      else if (reached(i)) {
+      if ((nextLow[i] ?? n) === i && i > heldUntil) {
+        // A new charge goes by absorb: what stands at float again without it was a load that came and went.
+        const off = endOfDay(i);
+        const { stands, against } = below(i, off);
+        if (floats && (nextAt[i] ?? n) >= off && stands >= settledS && against < 60) heldUntil = off - 1;
+        else begin('bulk', now);
+      } else if (reached(i)) {
         begin('absorb', now);
         // The rise from float to absorb was bulk.
-        for (let k = i - 1; k >= 0 && found[k] === stageCode.float && (calm[k] ?? 0) > (floatV ?? 0) + tolerance && on(k); k--) found[k] = stageCode.bulk;
+        for (let k = i - 1; k >= 0 && found[k] === stageCode.float && (floatCalm[k] ?? 0) > (floatV ?? 0) + tolerance && on(k); k--) found[k] = stageCode.bulk;
       }
     }
     found[i] = stageCode[stage];

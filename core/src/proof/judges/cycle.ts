@@ -1,7 +1,7 @@
 import { formatBand, formatDuration, formatQuantity, measure, readingBudget, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
-import { chargerAmps, referredVolts, type ChargerLevels, type StageSpan } from '../inference';
+import { chargerAmps, movesOf, referredVolts, type ChargerLevels, type StageSpan } from '../inference';
 import { clock, dwellOf, gapsLeftOut, judged, nameOf, noWitness, notTested, type Evidence, type Judge, type ProofRow } from './context';
 import { heldMaximum } from './neverAboveMaximum';
 
@@ -15,7 +15,8 @@ function recharge(e: Evidence, requirement: Requirement): ProofRow {
   const charger = requirement.charger ?? '';
   const name = nameOf(e, charger);
   const spans = e.spans.get(charger);
-  const levels = e.levels.get(charger);
+  const own = e.levels.get(charger);
+  const levels = own && movesOf(own, 'rechargeV');
   const amps = spans ? chargerAmps(e.log, charger) : undefined;
   if (!spans || !levels || !amps) return notTested(requirement, `The log has no current of ${name}.`, `Log ${name}’s own current.`);
   const begun: { at: number; from: number; volts: number }[] = [];

@@ -2,7 +2,7 @@ import { formatBand, formatDuration, formatQuantity, measure, readingBudget, typ
 import type { Requirement } from '../../requirements';
 import { judge, verdictOrder, type Verdict } from '../judge';
 import { claimedSeconds, longestStep } from '../log';
-import { chargerAmps, referredVolts, type ChargerLevels } from '../inference';
+import { chargerAmps, movesOf, referredVolts, type ChargerLevels } from '../inference';
 import { median, robustLevel } from '../statistics';
 import { dayOf, dayWords } from './days';
 import { judged, nameOf, notTested, openRow, temperatureLine, type Evidence, type Judge, type ProofRow } from './context';
@@ -35,7 +35,7 @@ function daysHeld(e: Evidence, requirement: Requirement, stage: 'absorb' | 'floa
   const at = stage === 'absorb' ? (seenBy?.absorbV ?? null) : null;
   // Held is what was held as the voltage really moves; the level is told as it was programmed or asked to move.
   const really = { ...levels, slope: seenBy?.slope ?? levels.slope };
-  const asked = { ...levels, slope: askedSlope(requirement, levels) };
+  const asked = askedMoves(requirement, levels, stage);
   const longest = longestStep(e.report);
   // A hundred thousand samples of one level tell no more than a tenth of them.
   const total = spans.reduce((sum, span) => sum + (span.stage === stage ? span.last - span.first + 1 : 0), 0);
@@ -64,8 +64,11 @@ function daysHeld(e: Evidence, requirement: Requirement, stage: 'absorb' | 'floa
   return [...days.values()];
 }
 
-const askedSlope = (requirement: Requirement, levels: ChargerLevels): number =>
-  requirement.question === 'specified' ? (requirement.compensation?.slope ?? 0) : levels.slope;
+/** How the level that is asked for moves: as the sheet has it, or as the charger was told, which may leave float where it is. */
+const askedMoves = (requirement: Requirement, levels: ChargerLevels, stage: 'absorb' | 'float'): ChargerLevels => {
+  if (requirement.question === 'specified') return { ...levels, slope: requirement.compensation?.slope ?? 0, coldestC: -Infinity, hottestC: Infinity };
+  return stage === 'float' ? movesOf(levels, 'floatV') : levels;
+};
 
 /**
  * The level held in a stage, each day by itself: the median of its regulated samples, with the logger's systematic error and the scatter of
@@ -79,7 +82,7 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
   if (levels.slope !== 0 && !e.log.batteryC)
     return notTested(requirement, `The level of ${name} moves with battery temperature, and the log has none.`, 'Log the battery temperature too.');
   const seenBy = e.inferred.get(charger);
-  const slope = askedSlope(requirement, levels);
+  const { slope } = askedMoves(requirement, levels, stage);
   const all = daysHeld(e, requirement, stage, levels);
   const held = all.filter((d) => d.seconds >= leastPlateau && d.volts.length >= leastSamples);
   const seconds = all.reduce((sum, d) => Math.max(sum, d.seconds), 0);
