@@ -7,12 +7,14 @@ export interface ChargerColumns {
   readonly arrayVolts?: Float32Array;
   /** Power taken from its source, W. */
   readonly inputWatts?: Float32Array;
+  /** Temperature of the machine it regulates, °C: an alternator’s. */
+  readonly machineC?: Float32Array;
   /** Index into `stages` (of the charger folder) as the charger reported it, 255 where unknown. */
   readonly stage?: Uint8Array;
 }
 
 /** Columns of numbers that belong to one charger. */
-export const chargerColumns = ['amps', 'volts', 'arrayVolts', 'inputWatts'] as const satisfies readonly (keyof ChargerColumns)[];
+export const chargerColumns = ['amps', 'volts', 'arrayVolts', 'inputWatts', 'machineC'] as const satisfies readonly (keyof ChargerColumns)[];
 
 /** Columns of numbers that belong to the bank and to what surrounds it, beside the voltage. */
 export const bankColumns = ['bankAmps', 'batteryC', 'stateOfCharge', 'loadAmps', 'irradiance', 'engine'] as const satisfies readonly (keyof Log)[];
@@ -24,6 +26,8 @@ export interface Log {
   /** Minutes east of UTC of the clock the log was written by; null when its times carry no zone. */
   readonly offsetMinutes: number | null;
   readonly bankVolts: Float32Array;
+  /** Nobody measured the bank’s volts apart: they are what the chargers wrote of themselves. */
+  readonly bankVoltsBy?: 'chargers';
   /** Net current into the bank, A. */
   readonly bankAmps?: Float32Array;
   readonly batteryC?: Float32Array;

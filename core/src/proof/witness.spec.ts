@@ -40,6 +40,41 @@ describe('no charge when cold', () => {
     expect(cold(beside(dcdc, 'alternator', { amps: column(made, () => 40) }), 'dcdc', whole).verdict).toBe('pass');
   });
 
+  it('of a DC-DC charger is put to the test by the volts at its input, where the log shows them without the alternator too', () => {
+    // Two hours of driving with charge, two without, and four of driving in the frost.
+    const input = (s: number): number => (s < 7200 ? 14.2 : s < 14_400 ? 12.6 : 14.1);
+    const made = madeLog(8 * 3600, 10, (s) => ({ celsius: s < 14_400 ? 8 : -3, volts: 26.5, amps: 0 }));
+    const dcdc = (volts: (s: number) => number): Made =>
+      beside(made, 'dcdc', { amps: column(made, (s) => (s < 7200 ? 20 : 0)), arrayVolts: column(made, volts) });
+    expect(cold(dcdc(input), 'dcdc', whole).witness).toContain('its input stood at the 14.2');
+    // A battery that stands as high without the alternator tells nothing, nor does one below the volts at which it works.
+    expect(
+      cold(
+        dcdc((s) => (s < 7200 ? 14.2 : 14.1)),
+        'dcdc',
+        whole,
+      ).verdict,
+    ).toBe('notTested');
+    expect(
+      cold(
+        dcdc((s) => (s < 7200 ? 14.2 : s < 14_400 ? 12.6 : 13.8)),
+        'dcdc',
+        whole,
+      ).verdict,
+    ).toBe('notTested');
+  });
+
+  it('of a solar charger is not put to the test by the volts at its input', () => {
+    const made = madeLog(8 * 3600, 10, (s) => ({
+      celsius: s < 14_400 ? 8 : -3,
+      volts: 26.5,
+      amps: s < 7200 ? 20 : 0,
+      net: s < 7200 ? 18 : -2,
+      array: s < 7200 ? 70 : s < 14_400 ? 10 : 70,
+    }));
+    expect(cold(made).verdict).toBe('notTested');
+  });
+
   it('is proved by a hold that the charger itself reports', () => {
     const made = frost();
     const stage = Uint8Array.from(made.log.time, () => stageCode.cold);

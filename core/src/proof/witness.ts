@@ -220,6 +220,9 @@ function readiness({ plan, log, report }: Scenery, charger: string): Readiness {
     const sister = other.charger.id === charger ? undefined : chargers[other.charger.id]?.amps;
     if (sister && kin !== null && family(other.card.kind) === kin) mark(`${other.charger.name} gave current`, (i) => (sister[i] ?? 0) > clearlyA);
   }
+  const input = kin === 'driven' ? driven(log, charger, clearlyA) : null;
+  const inputV = chargers[charger]?.arrayVolts;
+  if (input !== null && inputV) mark(`its input stood at the ${formatNumber(input, 1)} V at which it works`, (i) => (inputV[i] ?? NaN) >= drivenPart * input);
   const stage = chargers[charger]?.stage;
   if (stage) mark('the charger itself reported that it held back for the temperature', (i) => stage[i] === stageCode.cold || stage[i] === stageCode.hot);
   const amps = chargerAmps(log, charger);
@@ -238,6 +241,28 @@ function readiness({ plan, log, report }: Scenery, charger: string): Readiness {
     mark('it gave current itself within a quarter of an hour', (i) => near[i] === 1);
   }
   return { could, by };
+}
+
+/** An input that is driven stands so near to the volts at which the charger works, and one that is not falls so far below them. */
+const drivenPart = 0.985;
+const idlePart = 0.95;
+/** The log shows the input both driven and not for at least so many samples. */
+const leastOfEach = 20;
+
+/**
+ * The input volts at which a charger on a driven battery gives current: there it has its source. They tell something only where the log shows
+ * the input well below them too: an array without load stands higher than one that works, a battery without its alternator lower.
+ */
+function driven({ chargers }: Log, charger: string, clearlyA: number): number | null {
+  const { arrayVolts, amps } = chargers[charger] ?? {};
+  if (!arrayVolts || !amps) return null;
+  const at: number[] = [];
+  for (let i = 0; i < amps.length; i++) if ((amps[i] ?? 0) > clearlyA && Number.isFinite(arrayVolts[i])) at.push(arrayVolts[i] ?? NaN);
+  if (at.length < leastOfEach) return null;
+  const works = median(at);
+  let idle = 0;
+  for (let i = 0; i < amps.length; i++) if (!((amps[i] ?? 0) > clearlyA) && (arrayVolts[i] ?? NaN) < idlePart * works) idle++;
+  return idle < leastOfEach ? null : works;
 }
 
 const inEnglish = new Intl.ListFormat('en-GB');

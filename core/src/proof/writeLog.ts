@@ -31,6 +31,7 @@ export function writeLog(log: Log): string {
       ...(c.volts ? [`${id}_V`] : []),
       ...(c.arrayVolts ? [`${id}_array_V`] : []),
       ...(c.inputWatts ? [`${id}_input_W`] : []),
+      ...(c.machineC ? [`${id}_machine_degC`] : []),
       ...(c.stage ? [`${id}_stage`] : []),
     );
   const lines = [header.join(',')];

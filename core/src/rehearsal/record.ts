@@ -57,6 +57,8 @@ export interface ChargerTrace {
   readonly ready: Float32Array;
   readonly arrayVolts: Float32Array;
   readonly sensorC: Float32Array;
+  /** Temperature of the machine an alternator’s regulator drives, °C. */
+  readonly machineC?: Float32Array;
   readonly stage: Uint8Array;
   readonly spans: readonly RunSpan[];
   readonly totals: ChargerTotals;

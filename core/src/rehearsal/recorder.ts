@@ -29,6 +29,7 @@ export function makeRecorder(units: readonly Unit[], startS: number, spanS: numb
   const time = new Float64Array(rows);
   const bank = { bankVolts: column(), bankLow: column(), bankHigh: column(), bankAmps: column(), batteryC: column(), charge: column() };
   const traces = units.map(() => ({ amps: column(), ready: column(), arrayVolts: column(), sensorC: column(), stage: new Uint8Array(rows) }));
+  const machines = units.map((u) => (u.card.kind === 'alternator' ? column() : null));
   let row = 0;
   let low = Infinity;
   let high = -Infinity;
@@ -54,6 +55,8 @@ export function makeRecorder(units: readonly Unit[], startS: number, spanS: numb
         trace.ready[row] = u.state.stage === 'off' ? 0 : u.ready;
         trace.sensorC[row] = u.reading.celsius;
         trace.stage[row] = u.code;
+        const machine = machines[k];
+        if (machine) machine[row] = u.reading.machineC;
         trace.arrayVolts[row] = inputVoltsOf(u, own);
       });
       row++;
@@ -69,7 +72,8 @@ export function makeRecorder(units: readonly Unit[], startS: number, spanS: numb
         chargers: units.map((u, k): ChargerTrace => {
           const trace = traces[k];
           if (!trace) throw new Error('a trace for every charger');
-          return { id: u.charger.id, ...taken(trace), spans: u.spans, totals: u.totals };
+          const machine = machines[k];
+          return { id: u.charger.id, ...taken(trace), ...(machine ? taken({ machineC: machine }) : {}), spans: u.spans, totals: u.totals };
         }),
       };
     },

@@ -11,6 +11,8 @@ export function runLog(run: Run) {
     batteryC: run.batteryC,
     // The cells themselves: what a probe between them would read.
     batterySensor: ownProbe,
-    chargers: Object.fromEntries(run.chargers.map((c) => [c.id, { amps: c.amps, arrayVolts: c.arrayVolts, stage: c.stage }])),
+    chargers: Object.fromEntries(
+      run.chargers.map((c) => [c.id, { amps: c.amps, arrayVolts: c.arrayVolts, ...(c.machineC ? { machineC: c.machineC } : {}), stage: c.stage }]),
+    ),
   };
 }

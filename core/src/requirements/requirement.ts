@@ -13,6 +13,7 @@ export type RequirementCode =
   | 'neverAboveMaximum'
   | 'absorbLevel'
   | 'absorbCompleted'
+  | 'longestAbsorb'
   | 'floatLevel'
   | 'noFloat'
   | 'noChargeBelowMinimum'
@@ -21,6 +22,7 @@ export type RequirementCode =
   | 'currentCeiling'
   | 'rechargeLevel'
   | 'noEqualise'
+  | 'equaliseDue'
   | 'compensation'
   | 'chargersAgree'
   | 'monitorFull'
@@ -53,7 +55,7 @@ export interface Requirement {
   readonly why: string;
   readonly seenBy: readonly EvidenceKind[];
   readonly band: Band;
-  readonly unit: 'V' | 's' | '°C' | 'A' | 'mV/°C/cell' | '%' | '';
+  readonly unit: 'V' | 's' | 'd' | '°C' | 'A' | 'mV/°C/cell' | '%' | '';
   readonly digits: number;
   /** Shorter than this does not count, s. */
   readonly dwellSeconds: number;
@@ -61,8 +63,12 @@ export interface Requirement {
   readonly zeroA: number;
   /** For absorbCompleted: net bank current that also ends it, A. */
   readonly taperA?: number;
-  /** For absorbCompleted, the least level at which its time counts; for noFloat, the resting volts of a full bank, derived. V at the reference temperature. */
+  /** For absorbCompleted, the least level at which its time counts; for equaliseDue, the least that is equalising; for noFloat, the resting volts of a full bank, derived. V at the reference temperature. */
   readonly levelV?: number;
+  /** For loadDisconnect and loadReconnect: how long the volts lie beyond it before it acts, s; missing while nobody knows. */
+  readonly delaySeconds?: number;
+  /** For equaliseDue: how long an equalise lasts at the least, s. */
+  readonly heldSeconds?: number;
   /** For currentAsProgrammed: the limit itself, without the slack of the band, A. */
   readonly toldA?: number;
   /** Bands of voltage move with battery temperature: V/°C for the bank, and where the shift is zero. */

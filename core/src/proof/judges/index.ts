@@ -3,7 +3,12 @@ import { absorbCompleted } from './absorbCompleted';
 import type { Judge } from './context';
 import { currentAsProgrammed, currentCeiling, currentForTemperature } from './current';
 import { noEqualise, rechargeLevel } from './cycle';
+import { displayAgrees } from './displayAgrees';
+import { equaliseDue } from './equaliseDue';
 import { absorbLevel, floatLevel } from './level';
+import { loadDisconnect, loadReconnect } from './loads';
+import { longestAbsorb } from './longestAbsorb';
+import { machineTemperature } from './machineTemperature';
 import { noFloat } from './noFloat';
 import { neverAboveMaximum } from './neverAboveMaximum';
 import { noChargeAboveMaximum } from './noChargeAboveMaximum';
@@ -23,6 +28,7 @@ export const judges: Readonly<Partial<Record<Requirement['code'], Judge>>> = {
   floatAsProgrammed: floatLevel,
   noFloat,
   absorbCompleted,
+  longestAbsorb,
   neverAboveMaximum,
   noChargeBelowMinimum,
   noChargeAboveMaximum,
@@ -32,9 +38,14 @@ export const judges: Readonly<Partial<Record<Requirement['code'], Judge>>> = {
   rechargeLevel,
   rechargeAsProgrammed: rechargeLevel,
   noEqualise,
+  equaliseDue,
   compensation,
   slopeAsProgrammed: compensation,
   chargersAgree,
   monitorFull,
   noDisconnect,
+  loadDisconnect,
+  loadReconnect,
+  machineTemperature,
+  displayAgrees,
 };

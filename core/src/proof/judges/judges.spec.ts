@@ -124,6 +124,19 @@ describe('chargers together', () => {
     expect(verdict(at(5500), 'monitorFull', 'monitor', whole)).toBe('fail');
     expect(verdict(log(), 'monitorFull', 'monitor', whole)).toBe('notTested');
   });
+
+  it('a monitor is judged by the worst of its days, and no day by the one before', () => {
+    const whole = plan(wholeTeasel());
+    // The second day begins with a bank that was drained overnight: full at 05:00 of it is hours too early.
+    const made = madeLog(2 * 86_400, 10, (s) => (s % 86_400 < 14_400 ? day()(s % 86_400) : { volts: 26.2, amps: 0, net: -8, celsius: 20 }));
+    const full = (second: number): Made => {
+      const start = made.log.time[0]!;
+      const of = (t: number): number => (t < 9300 ? 70 : t < 86_400 ? 100 : t < 86_400 + second ? 40 : 100);
+      return { ...made, log: { ...made.log, stateOfCharge: Float32Array.from(made.log.time, (t) => of(t - start)) } };
+    };
+    expect(verdict(full(9300), 'monitorFull', 'monitor', whole)).toBe('pass');
+    expect(verdict(full(3600), 'monitorFull', 'monitor', whole)).toBe('fail');
+  });
 });
 
 describe('a slope called by its name', () => {

@@ -1,5 +1,6 @@
 import { formatDuration, formatQuantity, measure, rectangular, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
+import { verdictOrder } from '../judge';
 import { claimedSeconds, longestStep } from '../log';
 import { bankCurrentMended, bankCurrentMissing, base, clock, judged, nameOf, notTested, type Evidence, type ProofRow } from './context';
 
@@ -43,24 +44,38 @@ export function monitorFull(e: Evidence, requirement: Requirement): ProofRow {
   const soc = e.log.stateOfCharge;
   const name = e.plan.input.system.companions.find((c) => c.id === requirement.charger)?.name ?? 'The monitor';
   if (!soc) return notTested(requirement, 'The log has no state of charge.', 'Log what the monitor shows, or do the test at the end of absorb.');
-  let at = -1;
-  for (let i = 1; i < soc.length && at < 0; i++) if ((soc[i] ?? 0) >= 99.5 && (soc[i - 1] ?? 0) < 99.5) at = i;
-  if (at < 0) {
-    const done = [...e.inferred.values()].some((i) => i.spans.some((s) => s.stage === 'float'));
-    return notTested(
-      requirement,
-      done ? `${name} was not seen to jump to full in this log, though a charger went to float.` : `${name} was not seen to reach full in this log.`,
-      'A day that ends absorb would test it.',
-    );
-  }
-  const now = e.log.time[at] ?? 0;
-  const before = soc[at - 1] ?? 0;
-  let counted = 0;
-  for (const [, i] of e.inferred)
-    for (const s of i.spans) if (s.stage === 'absorb' && s.from <= now) counted = Math.max(counted, Math.min(s.atVoltageSeconds, now - s.from));
-  const done = [...e.inferred.values()].some((i) =>
-    i.spans.some((s) => (s.stage === 'float' || s.stage === 'rest') && s.from <= now + 60 && s.from > now - 86_400),
+  const jumps = [...soc.keys()].filter((i) => i > 0 && (soc[i] ?? 0) >= fullPercent && (soc[i - 1] ?? 0) < fullPercent);
+  const rows = jumps.map((at) => fullAt(e, requirement, name, soc[at - 1] ?? 0, e.log.time[at] ?? 0));
+  const worst = rows.reduce<ProofRow | null>((a, b) => (a === null || verdictOrder.indexOf(b.verdict) < verdictOrder.indexOf(a.verdict) ? b : a), null);
+  if (worst) return jumps.length > 1 ? { ...worst, why: `${worst.why} ${jumps.length} times in all.` } : worst;
+  const done = [...e.inferred.values()].some((i) => i.spans.some((s) => s.stage === 'float'));
+  return notTested(
+    requirement,
+    done ? `${name} was not seen to jump to full in this log, though a charger went to float.` : `${name} was not seen to reach full in this log.`,
+    'A day that ends absorb would test it.',
   );
+}
+
+/** A monitor shows full from here on, %. */
+const fullPercent = 99.5;
+/** What was held or ended within so long before it belongs to the same charge, s. */
+const sameChargeS = 12 * 3600;
+/** A bulk for so long after absorb is another charge, s. */
+const newChargeS = 1800;
+
+/** One moment at which a monitor went to full. */
+function fullAt(e: Evidence, requirement: Requirement, name: string, before: number, now: number): ProofRow {
+  let counted = 0;
+  let done = false;
+  for (const { spans } of e.inferred.values()) {
+    const recent = spans.filter((s) => s.from <= now + 60 && s.to > now - sameChargeS);
+    // What comes before a night or another bulk was another charge.
+    const cut = recent.findLastIndex((s) => (s.stage === 'bulk' || s.stage === 'off') && Math.min(s.to, now) - s.from > newChargeS);
+    for (const s of recent.slice(cut + 1)) {
+      if (s.stage === 'absorb') counted = Math.max(counted, Math.min(s.atVoltageSeconds, now - s.from));
+      if (s.stage === 'float' || s.stage === 'rest') done = true;
+    }
+  }
   const asked = [...e.levels.values()].reduce((most, l) => Math.max(most, l.absorbSeconds ?? 0), 0);
   const words = `${name} went from ${formatQuantity(before, '%', 0)} to full at ${clock(e, now)}, after ${formatDuration(counted)} at absorb voltage${asked > 0 ? ` of the ${formatDuration(asked)} that absorb takes` : ''}`;
   const evidence = { from: now - 1800, to: now + 600 };

@@ -58,6 +58,7 @@ export function logOf(time: Float64Array, offsetMinutes: number | null, parts: L
     time,
     offsetMinutes,
     bankVolts,
+    ...(parts.bankVolts ? {} : { bankVoltsBy: 'chargers' }),
     chargers: parts.chargers,
     ...columnsThere(parts),
   };

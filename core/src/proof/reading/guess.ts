@@ -114,6 +114,7 @@ const voltWords = [/\bvolt/, /spannung/, /\btension/, /\bvoltaje/, /^[vu]$/, /\b
 const ampWords = [/\bcurrent/, /\bamp/, /strom/, /\bcourant/, /\bcorriente/, /^i$/, /\bi ?(bat|batt|bank|out)/, /\b(bat|batt|bank|out) ?i\b/];
 const warmthWords = [/\btemp/, /^t$/, /\bt ?(bat|batt|bank)/];
 const chargeWords = [/\bsoc\b/, /^bank charge$/, /state of charge/, /\bladezustand/, /charge level/];
+const machineWords = [/\b(machine|stator|winding|alternator temp\w*|generator temp\w*|lichtmaschine|alternateur|alternador)\b/];
 const stageWords = [/\b(stage|state|status|mode|phase|zustand|etat|estado)\b/];
 const inputWords = [/\b(pv|solar in|array|panel|panels|input|eingang|entree|entrada|stator|source)\b/];
 const bankWords = [/\b(bat|batt|battery|bank|bus|shunt|monitor|batterie|bateria|net)\b/];
@@ -346,6 +347,12 @@ function columnsOf(table: Table, context: LogContext, doubts: string[]): MappedC
       return take('bankAmps') ? { header, meaning: 'bankAmps', unit, ...(negated ? { negated } : {}) } : ignored;
     }
     if (isWarmth) {
+      if (says(h.name, ...machineWords)) {
+        const id = charger ?? alone ?? only;
+        const unit: ColumnUnit = h.unit === 'degF' ? 'degF' : 'degC';
+        if (nameAt >= 0) return take('machineC') ? { header, meaning: 'machineC', unit } : ignored;
+        return id !== undefined && take('machineC', id) ? { header, meaning: 'machineC', charger: id, unit } : ignored;
+      }
       if (says(h.name, /\b(case|heatsink|heat sink|internal|controller|charger|air|ambient|outside|board)\b/)) return ignored;
       const fahrenheit = h.unit === 'degF' || (h.unit === null && middle > 45);
       if (h.unit === null && fahrenheit) doubts.push(`“${header}” names no unit; its values look like °F.`);

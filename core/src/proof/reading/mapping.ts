@@ -19,6 +19,7 @@ export const meaningSchema = z.enum([
   'amps',
   'arrayVolts',
   'inputWatts',
+  'machineC',
   'stage',
   'chargerName',
 ]);
@@ -41,12 +42,13 @@ export const meaningWords: Readonly<Record<Meaning, string>> = {
   amps: 'charger’s output current',
   arrayVolts: 'voltage at its input',
   inputWatts: 'power from its source',
+  machineC: 'temperature of its alternator',
   stage: 'stage it reports',
   chargerName: 'which charger the row is about',
 };
 
 /** Meanings that belong to one charger. */
-export const ofCharger: readonly Meaning[] = ['volts', 'amps', 'arrayVolts', 'inputWatts', 'stage'];
+export const ofCharger: readonly Meaning[] = ['volts', 'amps', 'arrayVolts', 'inputWatts', 'machineC', 'stage'];
 
 /** Units a column can be written in, and how they become the core's: value × factor + offset. */
 export const columnUnits = {
@@ -79,6 +81,7 @@ export function quantityOf(meaning: Meaning): (typeof columnUnits)[ColumnUnit]['
     case 'amps':
       return 'amps';
     case 'batteryC':
+    case 'machineC':
       return 'temperature';
     case 'stateOfCharge':
       return 'charge';

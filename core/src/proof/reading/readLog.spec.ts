@@ -36,6 +36,27 @@ describe('reading a standard log', () => {
     expect(local.ok && local.value.report.notes.join(' ')).toContain('no zone');
   });
 
+  it('keeps the temperature of a machine apart from the battery’s, by the charger it belongs to', () => {
+    const read = readCsv(
+      'time,bank_V,battery_probe_degC,alternator_A,alternator_machine_degC\n2026-06-14T05:00:00Z,26.5,12,40,61\n2026-06-14T05:00:10Z,26.5,12,40,62\n',
+      ['alternator', 'fore'],
+    );
+    if (!read.ok) return fail(read.problems[0]?.text);
+    expect(read.value.log.chargers['alternator']?.machineC?.[1]).toBe(62);
+    expect(read.value.log.batteryC?.[1]).toBe(12);
+    expect(writeLog(read.value.log).split('\n')[0]).toBe('time,bank_V,battery_probe_degC,alternator_A,alternator_machine_degC');
+    const fahrenheit = readCsv('time,bank_V,alternator temp (°F)\n2026-06-14T05:00:00Z,26.5,212\n2026-06-14T05:00:10Z,26.5,212\n', ['alternator']);
+    expect(fahrenheit.ok && fahrenheit.value.log.chargers['alternator']?.machineC?.[0]).toBeCloseTo(100, 4);
+    expect(fahrenheit.ok && fahrenheit.value.log.batteryC).toBeUndefined();
+  });
+
+  it('says whose volts stand for the bank’s where nobody measured those apart', () => {
+    const own = readCsv('time,fore_V,fore_A\n2026-06-14T05:00:00Z,26.5,4\n2026-06-14T05:00:10Z,26.5,4\n', ['fore', 'aft']);
+    expect(own.ok && own.value.log.bankVoltsBy).toBe('chargers');
+    const bank = readCsv('time,bank_V,fore_V,fore_A\n2026-06-14T05:00:00Z,26.5,26.5,4\n2026-06-14T05:00:10Z,26.5,26.5,4\n', ['fore', 'aft']);
+    expect(bank.ok && bank.value.log.bankVoltsBy).toBeUndefined();
+  });
+
   it('lists what it cannot read by line and keeps the rest', () => {
     const read = readCsv(
       `${head}2026-06-14T05:00:00Z,26.5,,,,,\nyesterday,26.5,,,,,\n,26.5,,,,,\n2026-06-14T05:00:10Z,high,,,,,\n2026-06-14T05:00:20Z,26.5\n2026-06-14T05:00:00Z,26.5,,,,,\n2026-06-14T04:00:00Z,26.5,,,,,\n2026-06-14T05:00:30Z,26.6,x,,,,\n2026-06-14T05:00:40Z,26.6,,,,,\n`,

@@ -1,7 +1,12 @@
 import { devicesOf } from '../../settings';
 import { bandOf } from './programmed';
 import type { Rule } from '../context';
+import type { Setting } from '../../settings';
 import type { Requirement, RequirementCode } from '../requirement';
+
+/** The delay of a load switch, where its device has one that can be told. */
+const delayOf = (setting: Setting | undefined): Pick<Requirement, 'delaySeconds'> =>
+  setting?.trueValue == null ? {} : { delaySeconds: setting.off === true ? 0 : setting.trueValue };
 
 /** What is asked of each device by itself: loads, machines, memory, display and passcode. */
 export const devices: Rule = (plan) =>
@@ -20,9 +25,10 @@ export const devices: Rule = (plan) =>
         question: 'specified',
         name,
         why,
-        seenBy: ['test'],
+        seenBy: ['log', 'test'],
         unit: 'V',
         band: setting.band ?? bandOf(setting.trueValue, card),
+        ...delayOf(told(role === 'loadDisconnect' ? 'loadDisconnectDelay' : 'loadReconnectDelay')),
       });
     };
     level('loadDisconnect', 'Loads are cut off in time', 'Loads that stay on drain the bank below what its maker allows, or to the BMS.');
@@ -35,7 +41,8 @@ export const devices: Rule = (plan) =>
         question: 'specified',
         name: 'The machine stays cool enough',
         why: 'An alternator held at full field burns its diodes and windings.',
-        seenBy: ['test'],
+        seenBy: ['log', 'test'],
+        dwellSeconds: 60,
         unit: '°C',
         digits: 0,
         band: { max: machine.band?.max ?? machine.trueValue },
@@ -75,7 +82,7 @@ export const devices: Rule = (plan) =>
         question: 'programmed',
         name: 'Display agrees with the meter',
         why: 'Every setpoint is off by as much as the display is.',
-        seenBy: ['test', 'record'],
+        seenBy: ['log', 'test', 'record'],
         unit: 'V',
         // One device step is what its display can resolve.
         band: { min: -card.display.stepV, max: card.display.stepV },

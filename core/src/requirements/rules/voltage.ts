@@ -60,6 +60,19 @@ export const levels: Rule = (plan) => {
         ...(taperA === undefined ? {} : { taperA }),
         ...(absorb?.band?.min === undefined ? {} : { levelV: absorb.band.min }),
       });
+    if (time?.band.max !== undefined)
+      list.push({
+        ...ofCharger(charger, card),
+        question: 'specified',
+        code: 'longestAbsorb',
+        name: 'Absorb no longer than permitted',
+        why: 'Held at absorb for longer than the maker permits, cells age and lose water.',
+        seenBy: ['log'],
+        unit: 's',
+        digits: 0,
+        band: { max: time.band.max },
+        ...(absorb?.band?.min === undefined ? {} : { levelV: absorb.band.min }),
+      });
     // A limit that nobody published is none to hold a level against: where no float is permitted, what counts is that none is held.
     if (plan.input.sheet.figures.floatVoltage?.state === 'notPermitted') {
       if (float?.band?.max !== undefined)
