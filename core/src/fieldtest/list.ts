@@ -6,6 +6,7 @@ import { alternatorStart } from './tests/alternatorStart';
 import { chill } from './tests/chill';
 import { currentCeiling } from './tests/currentCeiling';
 import { display } from './tests/display';
+import { history } from './tests/history';
 import { loadCutoff } from './tests/loadCutoff';
 import { lowTemperature } from './tests/lowTemperature';
 import { monitorFull } from './tests/monitorFull';
@@ -36,6 +37,7 @@ export const fieldTests: readonly FieldTest[] = [
   powerCycle,
   turbine,
   passcode,
+  history,
 ];
 
 /** A test by its code. */

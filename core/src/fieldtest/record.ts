@@ -19,6 +19,7 @@ export const testCodes = [
   'powerCycle',
   'turbine',
   'passcode',
+  'history',
 ] as const;
 const testCodeSchema = z.enum(testCodes);
 export type TestCode = z.infer<typeof testCodeSchema>;
@@ -63,3 +64,10 @@ export const testRecordSchema = z.object({
   log: identifier.optional(),
 });
 export type TestRecord = z.infer<typeof testRecordSchema>;
+
+/** First and last moment at which something was read, s since 1970; when it began where nothing was. What is only done or put back is no reading. */
+export function readBetween(record: TestRecord): { readonly from: number; readonly to: number } {
+  const times = [...record.answers.filter((a) => Object.keys(a.values).length > 0), ...record.series].map((a) => Date.parse(a.at) / 1000);
+  if (times.length === 0) times.push(Date.parse(record.begunAt) / 1000);
+  return { from: Math.min(...times), to: Math.max(...times) };
+}

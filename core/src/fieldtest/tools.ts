@@ -5,7 +5,7 @@ import { isLithium } from '../sheet';
 import type { Plan } from '../settings';
 import type { Instrument } from '../system';
 import type { Subject, TestStep } from './definition';
-import { gradeWords, type TestRecord } from './record';
+import { gradeWords, readBetween, type TestRecord } from './record';
 
 /** The requirement of a plan that a test speaks to. */
 export const requirement = (plan: Plan, code: RequirementCode, device?: string): Requirement | undefined =>
@@ -22,12 +22,6 @@ export function word(record: TestRecord, step: string, field: string): string | 
   const value = record.answers.findLast((a) => a.step === step)?.values[field];
   return typeof value === 'string' ? value : undefined;
 }
-
-const seconds = (iso: string): number => Date.parse(iso) / 1000;
-const spanOf = (record: TestRecord): { from: number; to: number } => {
-  const times = [record.begunAt, ...record.answers.map((a) => a.at), ...record.series.map((a) => a.at)].map(seconds);
-  return { from: Math.min(...times), to: Math.max(...times) };
-};
 
 /** What weaker evidence than a meter adds: a history shows tenths, lamps show bands. */
 const gradeLine = (record: TestRecord, unit: string): BudgetLine[] =>
@@ -55,7 +49,13 @@ export const reading = (instrument: Instrument, value: number, unit: 'V' | 'A' |
       ]
     : readingBudget(instrument.name, value, unit === 'V' ? instrument.volts : instrument.amps);
 
-/** A row judged by the guard-band rule on a measured value. */
+/** What speaks for a value besides the reading itself, or what is missing; a reading at the step is its own witness where a step asks for no more. */
+export type TestWitness = { readonly words: string } | { readonly missing: string; readonly next: string };
+
+/**
+ * A row judged by the guard-band rule on a measured value. Within its band and without a witness it is Inconclusive; what the device itself tells of
+ * the past, or shows by lamps, is Stated at best.
+ */
 export function measuredRow(
   plan: Plan,
   record: TestRecord,
@@ -64,14 +64,20 @@ export function measuredRow(
   budget: readonly BudgetLine[],
   why: string,
   band?: Band,
+  witness?: TestWitness,
 ): readonly ProofRow[] {
   if (!req) return [];
   const measured: Measured = measure(value, [...budget, ...gradeLine(record, req.unit)], plan.input.coverage);
   const against = band ?? req.band;
   const verdict = judge(measured, against);
+  const missing = witness && 'missing' in witness ? witness : null;
   const judged =
     verdict === 'pass'
-      ? { verdict, witness: `Read at the step itself, ${record.grade === 'measured' ? `with ${instrumentName(plan, record)}` : gradeWords[record.grade]}.` }
+      ? missing
+        ? { verdict: 'inconclusive' as const, next: missing.next }
+        : record.grade === 'measured'
+          ? { verdict, witness: witness && 'words' in witness ? witness.words : `Read at the step itself, with ${instrumentName(plan, record)}.` }
+          : { verdict: 'stated' as const }
       : { verdict, ...(verdict === 'inconclusive' ? { next: settle(measured, against, req.unit, req.digits) } : {}) };
   return [
     {
@@ -83,8 +89,8 @@ export function measuredRow(
       digits: req.digits,
       budget: measured.budget,
       band: against,
-      evidence: spanOf(record),
-      why: `${why} ${formatQuantity(value, req.unit, req.digits)} ± ${formatQuantity(measured.uncertainty, req.unit, req.digits)}; ${formatBand(against, req.unit, req.digits)} is asked.`,
+      evidence: readBetween(record),
+      why: `${why} ${formatQuantity(value, req.unit, req.digits)} ± ${formatQuantity(measured.uncertainty, req.unit, req.digits)}; ${formatBand(against, req.unit, req.digits)} is asked.${verdict === 'pass' && missing ? ` ${missing.missing}` : ''}${judged.verdict === 'stated' ? ` That is ${gradeWords[record.grade]}; nobody measured it.` : ''}`,
     },
   ];
 }
@@ -105,7 +111,7 @@ export function seenRow(record: TestRecord, req: Requirement | undefined, verdic
       digits: req.digits,
       budget: [],
       band: req.band,
-      evidence: spanOf(record),
+      evidence: readBetween(record),
       why,
       ...(next ? { next } : {}),
     },

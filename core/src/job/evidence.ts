@@ -1,5 +1,5 @@
 import type { DeviceValues } from '../card';
-import { subjectOf, testNamed, testsFor, type TestCode, type TestRecord } from '../fieldtest';
+import { readBetween, subjectOf, testNamed, testsFor, type TestCode, type TestRecord } from '../fieldtest';
 import { judge, verdictOrder, type ProofRow, type Verdict } from '../proof';
 import { formatBand, formatQuantity, measure, readingBudget } from '../quantity';
 import { requirementsOf, type EvidenceKind, type Requirement } from '../requirements';
@@ -15,6 +15,8 @@ interface Piece {
   readonly name: string;
   /** When it was taken, ISO time. */
   readonly at: string;
+  /** When its first reading was taken, ISO time; missing for what is on record. */
+  readonly since?: string;
   readonly verdict: Verdict;
   readonly why: string;
   /** For a pass: what else the evidence shows. */
@@ -81,10 +83,20 @@ export function judgeTest(plan: Plan, job: Job, record: TestRecord): readonly Pr
 function onRecord(job: Job, requirement: Requirement): Piece | null {
   const device = devicesOf(job).find((d) => d.id === requirement.charger);
   if (!device) return null;
-  const piece = (at: string, verdict: Verdict, why: string): Piece => ({ kind: 'record', id: device.id, name: 'on record', at, verdict, why });
+  const piece = (at: string, verdict: Verdict, why: string, witness?: string): Piece => ({
+    kind: 'record',
+    id: device.id,
+    name: 'on record',
+    at,
+    verdict,
+    why,
+    ...(verdict === 'pass' && witness !== undefined ? { witness } : {}),
+  });
   if (requirement.code === 'survivesPowerCut') {
     const shot = job.snapshots.findLast((s) => s.device === device.id && s.verified === 'powerCycle');
-    return shot ? piece(shot.at, 'pass', `Every value of ${device.name} was read back after a power cut on ${shot.date}.`) : null;
+    return shot
+      ? piece(shot.at, 'pass', `Every value of ${device.name} was read back after a power cut on ${shot.date}.`, 'Its power was off in between.')
+      : null;
   }
   const noted = job.programming?.endedAt ?? job.programming?.begunAt ?? job.createdAt;
   if (requirement.code === 'passcodeChanged')
@@ -102,6 +114,7 @@ function onRecord(job: Job, requirement: Requirement): Piece | null {
         noted,
         corrected ? 'inconclusive' : verdict,
         `The display of ${device.name} reads ${formatQuantity(Math.abs(off.value), 'V', 2)} ${off.value < 0 ? 'low' : 'high'} ± ${formatQuantity(off.uncertainty, 'V', 2)} at ${formatQuantity(worst.meterV, 'V', 1)}, the furthest of ${device.displayReadings.length}; ${formatBand(requirement.band, 'V', 2)} is asked.`,
+        `The display was read beside ${meter.name}.`,
       ),
       next: corrected
         ? 'Its settings are corrected for that. A plateau of absorb or float, read with the meter, would show that the correction holds.'
@@ -139,6 +152,7 @@ export function coverage(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): r
           id: entry.id,
           name: entry.name,
           at: iso(entry.to),
+          since: iso(entry.from),
           verdict: told.verdict,
           why: told.why,
           ...(told.witness ? { witness: told.witness } : {}),
@@ -152,7 +166,8 @@ export function coverage(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): r
             kind: 'test',
             id: record.id,
             name: testNamed(record.code).name,
-            at: record.answers.at(-1)?.at ?? record.series.at(-1)?.at ?? record.begunAt,
+            at: iso(readBetween(record).to),
+            since: iso(readBetween(record).from),
             verdict: row.verdict,
             why: row.verdict === 'stated' ? `${row.why} Stated by ${record.by} on ${record.begunAt.slice(0, 10)}.` : row.why,
             ...(row.witness ? { witness: row.witness } : {}),
@@ -166,7 +181,11 @@ export function coverage(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): r
     const aged = pieces
       .map((p): Piece => {
         const why =
-          doubted && p.kind !== 'record' ? doubted : change && p.at < change.at && p.kind !== 'record' ? `${change.what} on ${change.at.slice(0, 10)}` : null;
+          doubted && p.kind !== 'record'
+            ? doubted
+            : change && p.since !== undefined && p.since < change.at
+              ? `${change.what} on ${change.at.slice(0, 10)}${p.at > change.at ? ', while it was being taken' : ''}`
+              : null;
         return why ? { ...p, expired: why } : p;
       })
       .sort((a, b) => b.at.localeCompare(a.at));

@@ -6,7 +6,7 @@ import { handover } from '../report';
 import { plan, teasel, wholeTeasel, withCharger } from '../testing/fixtures';
 import type { Job } from './job';
 
-const entry = (id: string, to = 10): LogEntry => ({ id, name: id, instrument: 'monitor', from: 0, to, rows: 2 });
+const entry = (id: string, to = 10, from = Math.max(0, to - 3600)): LogEntry => ({ id, name: id, instrument: 'monitor', from, to, rows: 2 });
 const job: Job = { ...teasel(), logs: [entry('a'), entry('b', 20)] };
 const kept = (logId: string, verdicts: KeptVerdicts['verdicts'], of = job): KeptVerdicts => ({
   logId,
@@ -62,6 +62,22 @@ describe('how a job stands by everything there is', () => {
     expect([before?.verdict, before?.pieces[0]?.expired]).toEqual(['notTested', 'its settings were changed on 2026-01-05']);
     const after = of(old, [kept('a', { 'floatLevel/aft': 'fail' }, old), kept('b', { 'floatLevel/aft': 'pass' }, old)], 'floatLevel', 'aft');
     expect([after?.verdict, after?.by?.id]).toEqual(['pass', 'b']);
+    // A log that lasted over the change mixes both, and a notebook counts from its oldest reading.
+    const over: Job = { ...old, logs: [entry('b', seconds(9), seconds(4))] };
+    expect(of(over, [kept('b', { 'floatLevel/aft': 'pass' }, over)], 'floatLevel', 'aft')?.pieces[0]?.expired).toBe(
+      'its settings were changed on 2026-01-05, while it was being taken',
+    );
+    const noted = (day: number): Job =>
+      answerTest(
+        answerTest(beginTest(old, { id: 't', code: 'recharge', device: 'aft', at: at(9), by: 'KM', instrument: 'meter' }), 't', {
+          step: 'began',
+          at: at(day),
+          values: { volts: 26.1 },
+        }),
+        't',
+        { step: 'putBack', at: at(9), values: {} },
+      );
+    expect([4, 6].map((day) => of(noted(day), [], 'rechargeLevel', 'aft')?.verdict)).toEqual(['notTested', 'pass']);
     const reset: Job = { ...old, system: { ...old.system, chargers: old.system.chargers.map((c) => (c.id === 'aft' ? { ...c, resetSinceProof: true } : c)) } };
     expect(of(reset, [kept('b', { 'floatLevel/aft': 'pass' }, reset)], 'floatLevel', 'aft')?.pieces[0]?.expired).toBe('it has been reset since');
   });
@@ -128,6 +144,16 @@ describe('how a job stands by everything there is', () => {
       j = addReading(j, 't', { step: 'readings', at: new Date(Date.UTC(2026, 5, 9, 10, 0, s)).toISOString(), values: { celsius: 20, volts: 28.1 } });
     j = dropReading(j, 't', new Date(Date.UTC(2026, 5, 9, 10, 0, 30)).toISOString());
     expect(j.tests[0]?.series.length).toBe(2);
+    // One from an old notebook comes to its place, and one of the same moment is another reading.
+    const early = addReading(j, 't', { step: 'readings', at: '2025-03-01T08:00:00.000Z', values: { volts: 27 } });
+    expect(early.tests[0]?.series[0]?.values['volts']).toBe(27);
+    const twice = addReading(early, 't', { step: 'readings', at: '2025-03-01T08:00:00.000Z', values: { volts: 27.1 } });
+    expect(twice.tests[0]?.series.slice(0, 2).map((a) => a.at)).toEqual(['2025-03-01T08:00:00.000Z', '2025-03-01T08:00:00.001Z']);
+    expect(
+      dropReading(twice, 't', '2025-03-01T08:00:00.001Z')
+        .tests[0]?.series.slice(0, 2)
+        .map((a) => a.values['volts']),
+    ).not.toContain(27.1);
     expect(endTest(j, 't', '2026-06-09T11:00:00.000Z').tests[0]?.endedAt).toBe('2026-06-09T11:00:00.000Z');
   });
 });

@@ -14,7 +14,20 @@ export function beginTest(
   job: Job,
   { id, code, device, at, by, instrument }: { id: string; code: TestCode; device: string; at: string; by: string; instrument: string },
 ): Job {
-  const record: TestRecord = { id, code, device, begunAt: at, endedAt: null, by, instrument, grade: 'measured', answers: [], series: [], note: '', photos: [] };
+  const record: TestRecord = {
+    id,
+    code,
+    device,
+    begunAt: at,
+    endedAt: null,
+    by,
+    instrument,
+    grade: code === 'history' ? 'history' : 'measured',
+    answers: [],
+    series: [],
+    note: '',
+    photos: [],
+  };
   const kept = job.tests.length < mostTests ? job.tests : job.tests.filter((t, i) => t.endedAt === null || i > 0);
   return { ...job, tests: [...kept.slice(-(mostTests - 1)), record] };
 }
@@ -27,8 +40,17 @@ export const answerTest = (job: Job, id: string, answer: TestAnswer): Job =>
 export const undoTestAnswer = (job: Job, id: string, step: string): Job =>
   withTest(job, id, (t) => ({ ...t, answers: t.answers.filter((a) => a.step !== step), endedAt: null }));
 
-/** One more reading of a series. */
-export const addReading = (job: Job, id: string, answer: TestAnswer): Job => withTest(job, id, (t) => ({ ...t, series: [...t.series, answer].slice(-400) }));
+/**
+ * One more reading of a series, in its place by the time it was taken: readings from an old notebook come after newer ones. Two of the same moment lie
+ * a millisecond apart, so that each can be taken out by its time.
+ */
+export const addReading = (job: Job, id: string, answer: TestAnswer): Job =>
+  withTest(job, id, (t) => {
+    const taken = new Set(t.series.map((a) => a.at));
+    let at = answer.at;
+    while (taken.has(at)) at = new Date(Date.parse(at) + 1).toISOString();
+    return { ...t, series: [...t.series, { ...answer, at }].sort((a, b) => a.at.localeCompare(b.at)).slice(-400) };
+  });
 
 /** Takes a reading of a series out. */
 export const dropReading = (job: Job, id: string, at: string): Job => withTest(job, id, (t) => ({ ...t, series: t.series.filter((a) => a.at !== at) }));

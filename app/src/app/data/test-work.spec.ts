@@ -40,11 +40,16 @@ describe('guided tests of the job in view', () => {
     work.unread(id, tests()[0]?.series[0]?.at ?? '');
     expect(tests()[0]?.series).toEqual([]);
     work.answer(id, 'compare', { displayV: 26.7 });
-    work.answer(id, 'other', {}, 'no time');
+    work.answer(id, 'other', {}, { skipped: 'no time' });
     expect(tests()[0]?.answers.map((a) => [a.step, a.skipped])).toEqual([
       ['compare', undefined],
       ['other', 'no time'],
     ]);
+    // From a notebook: each with the time it was taken.
+    work.read(id, 'read', { meterV: 26.5 }, '2026-01-02T08:00:00.000Z');
+    work.answer(id, 'noted', { displayV: 26.7 }, { taken: '2026-01-02T08:05:00.000Z' });
+    expect([tests()[0]?.series[0]?.at, tests()[0]?.answers.at(-1)?.at]).toEqual(['2026-01-02T08:00:00.000Z', '2026-01-02T08:05:00.000Z']);
+    work.undo(id, 'noted');
     work.undo(id, 'other');
     expect(tests()[0]?.answers.map((a) => a.step)).toEqual(['compare']);
     work.note(id, { note: 'wind' });

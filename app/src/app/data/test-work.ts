@@ -46,14 +46,15 @@ export class TestWork {
     this.edit(`Begin ${testNamed(code).name}`, (j, at) => beginTest(j, { id, code, device, at, by, instrument: j.system.provingInstrument }));
     return this.refused() === null ? id : null;
   }
-  answer(id: string, step: string, values: Values, skipped?: string): void {
-    this.edit(`Answer a test step`, (j, at) => answerTest(j, id, { step, at, values, ...(skipped ? { skipped } : {}) }));
+  /** @param taken when it was read, where that is not now: readings from a notebook carry their own time, ISO */
+  answer(id: string, step: string, values: Values, { skipped, taken }: { skipped?: string; taken?: string } = {}): void {
+    this.edit(`Answer a test step`, (j, at) => answerTest(j, id, { step, at: taken ?? at, values, ...(skipped ? { skipped } : {}) }));
   }
   undo(id: string, step: string): void {
     this.edit('Take a test step back', (j) => undoTestAnswer(j, id, step));
   }
-  read(id: string, step: string, values: Values): void {
-    this.edit('Add a reading', (j, at) => addReading(j, id, { step, at, values }));
+  read(id: string, step: string, values: Values, taken?: string): void {
+    this.edit('Add a reading', (j, at) => addReading(j, id, { step, at: taken ?? at, values }));
   }
   unread(id: string, at: string): void {
     this.edit('Take a reading out', (j) => dropReading(j, id, at));

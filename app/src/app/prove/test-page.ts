@@ -6,6 +6,7 @@ import {
   allowedWords,
   formatBand,
   formatClock,
+  formatDay,
   gradeWords,
   gradeSchema,
   judgeTest,
@@ -113,6 +114,32 @@ export class TestPage {
     const answer = step && this.answered().get(step.id);
     return Object.fromEntries(Object.entries(answer?.values ?? {}).map(([k, v]) => [k, String(v)]));
   });
+  /** When the reading was taken, as a date field holds it; empty means now. It outlives a reading: the next line of a notebook is minutes later. */
+  protected readonly taken = linkedSignal<string, string>({ source: () => this.id(), computation: () => '' });
+  private readonly askedWhen = linkedSignal<string, boolean>({ source: () => this.id(), computation: () => false });
+  protected readonly when = computed(() => this.askedWhen() || this.taken() !== '' || this.record()?.code === 'history');
+  protected askWhen(): void {
+    this.askedWhen.set(true);
+  }
+  protected setTaken(text: string): void {
+    this.taken.set(text);
+    this.problem.set(null);
+  }
+  /** The moment as it is kept; undefined for now, null where it cannot be. */
+  private moment(): string | undefined | null {
+    const text = this.taken();
+    if (text === '') return undefined;
+    const at = new Date(text).getTime();
+    if (Number.isNaN(at)) {
+      this.problem.set('Taken at: not a date and time. Enter both, or leave it empty for now.');
+      return null;
+    }
+    if (at > Date.now()) {
+      this.problem.set('Taken at: that is still to come. Enter when it was read, or leave it empty for now.');
+      return null;
+    }
+    return new Date(at).toISOString();
+  }
   protected readonly problem = signal<string | null>(null);
   protected readonly left = signal<number | null>(null);
   private timer: ReturnType<typeof setInterval> | undefined;
@@ -181,14 +208,16 @@ export class TestPage {
       return;
     }
     const values = this.values(step);
-    if (values) this.work.answer(record.id, step.id, values);
+    const taken = values && this.moment();
+    if (values && taken !== null) this.work.answer(record.id, step.id, values, taken === undefined ? {} : { taken });
   }
   protected addReading(): void {
     const step = this.step();
     const record = this.record();
     const values = step && this.values(step);
-    if (!step || !record || !values) return;
-    this.work.read(record.id, step.id, values);
+    const taken = values && this.moment();
+    if (!step || !record || !values || taken === null) return;
+    this.work.read(record.id, step.id, values, taken);
     this.entered.set({ key: this.key(), values: {} });
     // Typed and taken within one frame the page has drawn nothing in between, and would leave the old text standing.
     const fields = this.host.querySelectorAll<HTMLInputElement>('.fields input');
@@ -212,7 +241,7 @@ export class TestPage {
   protected skip(): void {
     const step = this.step();
     const record = this.record();
-    if (step && record) this.work.answer(record.id, step.id, {}, 'not done here');
+    if (step && record) this.work.answer(record.id, step.id, {}, { skipped: 'not done here' });
   }
   protected undo(): void {
     const record = this.record();
@@ -292,8 +321,13 @@ export class TestPage {
   protected allowed(row: ProofRow): string {
     return allowedWords(row, (c) => this.units.temperature(c));
   }
+  /** A moment by the clock here; with its day where that is another than the one the test was begun on. */
   protected clock(iso: string): string {
-    return formatClock(Date.parse(iso) / 1000, -new Date(iso).getTimezoneOffset());
+    const seconds = Date.parse(iso) / 1000;
+    const zone = -new Date(iso).getTimezoneOffset();
+    const day = (of: string): string => formatDay(Date.parse(of) / 1000 + zone * 60);
+    const begun = this.record()?.begunAt ?? iso;
+    return day(begun) === day(iso) ? formatClock(seconds, zone) : `${day(iso)}, ${formatClock(seconds, zone)}`;
   }
   protected valuesOf(values: Readonly<Record<string, number | string>>): string {
     const fields = this.step()?.fields ?? [];

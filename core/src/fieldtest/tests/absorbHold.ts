@@ -1,4 +1,4 @@
-import { minutesHeld } from '../series';
+import { heldWitness, minutesHeld } from '../series';
 import type { FieldTest } from '../definition';
 import { expectedVolts, isolate, measuredRow, putBack, reading, requirement } from '../tools';
 
@@ -25,7 +25,7 @@ export const absorbHold: FieldTest = {
           kind: 'series',
           title: 'Read while it holds',
           says: [
-            'Every few minutes from the moment the display says absorb: voltage at the battery posts, the charger’s current, and the net current into the bank if there is a shunt. A touch is not a hold.',
+            'Every few minutes from the moment the display says absorb: voltage at the battery posts, the charger’s current, and the net current into the bank if there is a shunt. A touch is not a hold: read on until its current has come down.',
           ],
           fields: [
             { id: 'volts', name: 'Battery', unit: 'V', ...(told?.band ? { expected: told.band } : {}) },
@@ -52,21 +52,24 @@ export const absorbHold: FieldTest = {
               held.level ?? 0,
               [...reading(instrument, held.level ?? 0, 'V'), held.scatter],
               `At the battery, over ${held.count} readings, ${device.name} held`,
+              undefined,
+              heldWitness(held, device.name),
             ),
           );
     const done = requirement(plan, 'absorbCompleted', device.id);
     const taper = done?.taperA;
-    if (done && taper !== undefined && held.lastNet !== null && held.lastNet <= taper)
+    if (done && taper !== undefined && held.fallenTo !== null && held.fallenTo <= taper)
       return [
         ...levels,
         ...measuredRow(
           plan,
           record,
           { ...done, unit: 'A', digits: 1 },
-          held.lastNet,
-          reading(instrument, held.lastNet, 'A'),
+          held.fallenTo,
+          reading(instrument, held.fallenTo, 'A'),
           'The net current into the bank had fallen to',
           { max: taper },
+          { words: 'It fell from reading to reading while the voltage stood.' },
         ),
       ];
     return held.seconds < 60 || !done
@@ -80,6 +83,8 @@ export const absorbHold: FieldTest = {
             held.seconds,
             [{ name: 'Readings so far apart', halfWidth: held.apart / 2, divisor: Math.sqrt(3), kind: 'random' }],
             `${device.name} was seen at voltage for`,
+            undefined,
+            heldWitness(held, device.name),
           ),
         ];
   },

@@ -1,4 +1,4 @@
-import { minutesHeld } from '../series';
+import { heldWitness, minutesHeld } from '../series';
 import type { FieldTest } from '../definition';
 import { isolate, measuredRow, putBack, reading, requirement } from '../tools';
 
@@ -35,7 +35,9 @@ export const absorbToFloat: FieldTest = {
           id: 'readings',
           kind: 'series',
           title: 'Read once the voltage stands',
-          says: ['Some load on, so that the charger has something to hold. Three readings or more, five minutes apart.'],
+          says: [
+            'Some load on, so that the charger has something to hold. Three readings or more, five minutes apart, with more and less load: what it holds stands while its current moves.',
+          ],
           fields: [
             { id: 'volts', name: 'Battery', unit: 'V', ...(told?.band ? { expected: told.band } : {}) },
             { id: 'amps', name: 'Charger', unit: 'A' },
@@ -58,6 +60,8 @@ export const absorbToFloat: FieldTest = {
         level,
         [...reading(instrument, level, 'V'), scatter],
         `At the battery, over ${count} readings, ${device.name} held`,
+        undefined,
+        heldWitness(held, device.name),
       ),
     );
   },
