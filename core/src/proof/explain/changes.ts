@@ -1,4 +1,4 @@
-import type { Stage } from '../../charger';
+import { stageCode, type Stage } from '../../charger';
 import type { Evidence } from '../judges';
 import { formatDuration } from '../../quantity';
 import { clock } from '../judges/context';
@@ -22,7 +22,8 @@ function began(e: Evidence, c: Look, k: number): Told {
   const after = mean(c.amps, i, i + 1);
   const jump = Number.isFinite(before) && after > before * 1.25 + 1;
   const held = first ? first.to - first.from : 0;
-  const soc = e.log.stateOfCharge?.[i];
+  const soc = e.log.stateOfCharge?.[i] ?? NaN;
+  const shown = Number.isFinite(soc) ? ` The monitor showed ${soc.toFixed(0)} % then.` : '';
   const asked = c.levels.absorbSeconds;
   const short = held < touchS && counted.length > 1;
   const drive = jump
@@ -30,12 +31,37 @@ function began(e: Evidence, c: Look, k: number): Told {
     : `The voltage rose to ${volts(c.volts(i))} with ${amps(after)} from ${c.name}`;
   return {
     title: 'Absorb began',
-    cause: `${drive}; the level is ${volts(c.absorbV)}. ${short ? `It stayed there for ${formatDuration(held)}. ` : ''}From here on ${formatDuration(span.atVoltageSeconds)} counted at voltage${asked === null ? '' : `; its timer asks ${formatDuration(asked)}`}.`,
+    cause: `${drive}; the level is ${volts(c.absorbV)}. ${short ? `It stayed there for ${formatDuration(held)}. ` : ''}From here on ${formatDuration(span.atVoltageSeconds)} counted at voltage${asked === null ? '' : `; its timer asks ${formatDuration(asked)}`}.${reported(e, c, k)}`,
     means: short
-      ? `The bank was not nearly full: a touch of the level begins absorb, and its time counts only at voltage.${soc === undefined || Number.isNaN(soc) ? '' : ` The monitor showed ${soc.toFixed(0)} % then.`}`
-      : 'From now on the charger holds the voltage and lets the current fall.',
+      ? `The bank was not nearly full: a touch of the level begins absorb, and its time counts only at voltage.${shown}`
+      : soc < nearlyFull
+        ? `The charger goes by voltage, not by charge: with ${amps(after)} the bank comes to the level before it is full.${shown}`
+        : `From now on the charger holds the voltage and lets the current fall.${shown}`,
     counted,
   };
+}
+
+/** A bank with less than this is brought to its level by current rather than by charge, %. */
+const nearlyFull = 90;
+/** What a charger reports and what its volts show lie together within so long, s. */
+const togetherS = 120;
+
+/** What the charger itself reported of an absorb, in words: nothing where it reports nothing, or the same. */
+function reported(e: Evidence, c: Look, k: number): string {
+  const said = e.log.chargers[c.id]?.stage;
+  const span = c.spans[k];
+  if (!said || !span) return '';
+  const before = c.spans[k - 1]?.first ?? span.first;
+  let first = -1;
+  let known = false;
+  for (let i = before; i <= span.last && first < 0; i++) {
+    if (said[i] === stageCode.absorb) first = i;
+    known ||= said[i] !== 255;
+  }
+  if (!known) return '';
+  if (first < 0) return ` ${c.name} itself reported no absorb here.`;
+  const at = e.log.time[first] ?? span.from;
+  return Math.abs(at - span.from) <= Math.max(togetherS, 2 * e.report.intervalSeconds) ? '' : ` ${c.name} itself reported absorb from ${clock(e, at)}.`;
 }
 
 function ended(e: Evidence, c: Look, k: number, to: Stage): Told {

@@ -1,3 +1,4 @@
+import { stageCode } from '../../charger';
 import { plan, seeded, teasel, wholeTeasel } from '../../testing/fixtures';
 import { demoLog, madeLog, type Sample } from '../../testing/logs';
 import { proveLog, type Explanation, type Log, type LogReport } from '../index';
@@ -37,6 +38,41 @@ describe('what is told of an ordinary day', () => {
   });
   it('finds nothing odd in it', () => {
     expect(list.filter((t) => t.kind === 'odd').map((t) => t.code)).toEqual([]);
+  });
+});
+
+describe('what is told of the beginning of absorb', () => {
+  const plain = madeLog(23_000, 10, plainDay());
+  const start = plain.log.time[0]!;
+  const began = (log: Partial<Log>): Explanation | undefined => told({ ...plain, log: { ...plain.log, ...log } }).find((t) => t.title === 'Absorb began');
+  const stage = (from: number, code = stageCode.absorb) =>
+    ({
+      chargers: {
+        aft: { ...plain.log.chargers['aft'], stage: Uint8Array.from(plain.log.time, (t) => (t - start >= from && t - start < 10_200 ? code : stageCode.bulk)) },
+      },
+    }) satisfies Partial<Log>;
+
+  it('why the charger was in absorb at three quarters of its charge, and nothing of it where the bank was full', () => {
+    const soc = (percent: number) => ({ stateOfCharge: Float32Array.from(plain.log.time, () => percent) });
+    expect(began(soc(74))?.means).toContain('goes by voltage, not by charge');
+    expect(began(soc(74))?.means).toMatch(/The monitor showed 74 % then/);
+    expect(began(soc(95))?.means).toContain('holds the voltage');
+    expect(began(soc(95))?.means).toMatch(/The monitor showed 95 % then/);
+    expect(began({})?.means).not.toContain('monitor');
+  });
+
+  it('what the charger itself reported, where that was another time or nothing', () => {
+    expect(began(stage(7800))?.cause).not.toContain('reported');
+    expect(began(stage(9000))?.cause).toMatch(/Solar aft itself reported absorb from \d\d:\d\d/);
+    expect(began(stage(7800, stageCode.bulk))?.cause).toContain('itself reported no absorb here');
+    const silent = { chargers: { aft: { ...plain.log.chargers['aft'], stage: Uint8Array.from(plain.log.time, () => 255) } } };
+    expect(began(silent)?.cause).not.toContain('reported');
+  });
+
+  it('with the day where the log covers several', () => {
+    const two = madeLog(110_000, 60, (s) => plainDay()(s % 86_400));
+    expect(told(two).find((t) => t.title === 'The source went')?.cause).toMatch(/from \d+ Jun \d\d:\d\d/);
+    expect(told(plain).find((t) => t.title === 'The source went')?.cause).not.toMatch(/Jun/);
   });
 });
 

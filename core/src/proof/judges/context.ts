@@ -7,6 +7,7 @@ import type { Log, LogReport } from '../log';
 import type { TemperatureRead } from '../temperature';
 import type { Witnesses } from '../witness';
 import type { ChargerLevels, Inferred, SlopeFound, StageSpan } from '../inference';
+import { dayOf, dayWords } from './days';
 
 /** A verdict, and for a pass what else the evidence shows, so that it would have looked different had the thing been wrong. */
 type Judged = { readonly verdict: 'pass'; readonly witness: string } | { readonly verdict: Exclude<Verdict, 'pass'>; readonly witness?: never };
@@ -93,8 +94,12 @@ export function openRow({ witness: _w, ...row }: ProofRow, why: string, next: st
   return { ...row, verdict, why: `${row.why} ${why}`, next };
 }
 
-/** A moment on the log's own clock. */
-export const clock = (e: Evidence, seconds: number): string => formatClock(seconds, e.log.offsetMinutes);
+/** A moment on the log's own clock: with its day where the log covers more than one. */
+export const clock = (e: Evidence, seconds: number): string => {
+  const { time } = e.log;
+  const several = dayOf(e.log, time[0] ?? 0) !== dayOf(e.log, time.at(-1) ?? 0);
+  return `${several ? `${dayWords(dayOf(e.log, seconds))} ` : ''}${formatClock(seconds, e.log.offsetMinutes)}`;
+};
 /** A charger's name in words. */
 export const nameOf = (e: Evidence, id: string | undefined): string => e.plan.input.system.chargers.find((c) => c.id === id)?.name ?? 'The bank';
 
