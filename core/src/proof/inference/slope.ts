@@ -24,6 +24,8 @@ export interface SlopeFound {
 const most = 16_000;
 /** Slopes tried, mV/°C per cell, to each side of zero. */
 const widest = 32;
+/** Another slope than the programmed one gathers so many times the charging time on its line. */
+const sharper = 2;
 /** A block of samples that counts once, s. */
 const blockS = 1800;
 
@@ -119,10 +121,10 @@ export function findSlope(log: Log, report: LogReport, charger: string, levels: 
     found = { slope, standardError: Math.sqrt(rest / sxx), spanC: span, level, blocks: n, from, to };
   }
   if (!found) return null;
-  // Warmth and charge rise together on any one day. Another slope than the programmed one takes several days, a sharp line, three times the time on
+  // Warmth and charge rise together on any one day. Another slope than the programmed one takes several days, a sharp line, twice the time on
   // it, and a level that can be absorb.
   const perCell = (v: number): number => Math.abs((v / cells) * 1000);
-  // Judged at the temperature the samples lie at: there the line has to be nearer to absorb than to float, as programmed.
+  // The line has to be absorb’s: nearer to it than to float where the samples lie, or at the reference temperature, which a wrong slope does not touch.
   const mean =
     warm.reduce((sum, c, k) => sum + c * (weight[k] ?? 0), 0) /
     Math.max(
@@ -131,8 +133,11 @@ export function findSlope(log: Log, report: LogReport, charger: string, levels: 
     );
   const line = found.level + found.slope * mean;
   const away = (level: number): number => Math.abs(line - level - levels.slope * mean);
-  const isAbsorb = away(levels.absorbV) < 0.033 * levels.absorbV && (levels.floatV === null || away(levels.absorbV) < 0.6 * away(levels.floatV));
+  const { level: atReference } = found;
+  const nearAbsorb = (off: (level: number) => number, part: number): boolean =>
+    off(levels.absorbV) < part * levels.absorbV && (levels.floatV === null || off(levels.absorbV) < 0.6 * off(levels.floatV));
+  const isAbsorb = nearAbsorb(away, 0.033) || nearAbsorb((level) => Math.abs(atReference - level), 0.012);
   const other = perCell(found.slope - levels.slope) > Math.max(1.2, 0.15 * Math.abs(told));
-  if (other && (days < 3 || found.blocks < 8 || perCell(found.standardError) > 0.25 || best.score < 3 * asTold || !isAbsorb)) return null;
+  if (other && (days < 3 || found.blocks < 8 || perCell(found.standardError) > 0.25 || best.score < sharper * asTold || !isAbsorb)) return null;
   return found;
 }
