@@ -51,7 +51,7 @@ function bySensor(e: Evidence, row: ProofRow): ProofRow {
 }
 
 /** How much flows, or that nothing does, is not settled by a current that was worked out. */
-function byAmps({ bankAmps }: Evidence, how: ReadonlyMap<string, string>, row: ProofRow): ProofRow {
+function byAmps({ bankAmps, worked: how }: Evidence, row: ProofRow): ProofRow {
   const { code, charger } = row.requirement;
   // What flows into the bank is the sum of the chargers where its own current is missing.
   const by = charger !== undefined ? how.get(charger) : bankAmps ? undefined : [...how.values()][0];
@@ -109,10 +109,11 @@ export function proveLog(plan: Plan, written: Log, report: LogReport, instrument
     levels,
     inferred,
     slopes,
+    worked: how,
   };
   const rows = seenBy(plan, 'log').flatMap((requirement) => {
     const row = judges[requirement.code]?.(evidence, requirement);
-    return row ? [byAmps(evidence, how, bySensor(evidence, row))] : [];
+    return row ? [byAmps(evidence, bySensor(evidence, row))] : [];
   });
   return {
     stages: [...spans.values()].flat(),

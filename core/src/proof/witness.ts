@@ -5,7 +5,7 @@ import { formatNumber, formatQuantity } from '../quantity';
 import { zeroAmps } from '../requirements';
 import { chargersWithCards, type Plan } from '../settings';
 import { claimedSeconds, longestStep, type Log, type LogReport } from './log';
-import { chargerAmps, levelTolerance, otherAmps, referredVolts, signalOf, type ChargerLevels, type Signal } from './inference';
+import { chargerAmps, drivenPart, drivenVolts, levelTolerance, otherAmps, referredVolts, signalOf, type ChargerLevels, type Signal } from './inference';
 import { median } from './statistics';
 
 /**
@@ -32,6 +32,8 @@ interface Asked {
   readonly slope?: number;
   /** The bank’s current instead of the charger’s own, where it is asked whether the bank was filled and not by whom. */
   readonly net?: Float32Array;
+  /** Beside others nothing counts but an array that is held back: a fall of its own may be the other’s doing. */
+  readonly alone?: boolean;
 }
 
 /** The witnesses of one log. What several judges ask is worked out once. */
@@ -49,8 +51,8 @@ export function witnessesOf(e: Scenery): Witnesses {
   const ready = new Map<string, Readiness>();
   return {
     regulation: (asked) => {
-      const { charger, from, to, levelV, slope, net } = asked;
-      const key = [charger, from, to, levelV, slope, net !== undefined].join(' ');
+      const { charger, from, to, levelV, slope, net, alone } = asked;
+      const key = [charger, from, to, levelV, slope, net !== undefined, alone].join(' ');
       let found = regulated.get(key);
       if (found === undefined) regulated.set(key, (found = regulation(e, signal, asked)));
       return found;
@@ -110,7 +112,7 @@ function workingArrayVolts({ log }: Scenery, charger: string, levels: ChargerLev
  * and amps rise and fall together is the sun's, and one bus voltage is not the work of every charger that happens to be on: beside others a charger's
  * current has to come down by itself.
  */
-function regulation(e: Scenery, signal: Signal, { charger, from, to, levelV, slope, net }: Asked): string | null {
+function regulation(e: Scenery, signal: Signal, { charger, from, to, levelV, slope, net, alone }: Asked): string | null {
   const { log } = e;
   const levels = e.levels.get(charger);
   const amps = chargerAmps(log, charger);
@@ -165,7 +167,7 @@ function regulation(e: Scenery, signal: Signal, { charger, from, to, levelV, slo
     const [begun, middle] = [mean(s.amps.slice(0, Math.max(1, third))), mean(s.amps.slice(third, Math.max(third + 1, 2 * third)))];
     // Coarse steps hide a hump: then the current must not rise on the way.
     if (stepV > 0.25 * levels.toleranceV && middle > 1.03 * begun) continue;
-    if (2 * s.beside > s.volts.length && (s.seconds < leastSharedS || !fellByItself(s))) continue;
+    if (2 * s.beside > s.volts.length && (alone || s.seconds < leastSharedS || !fellByItself(s))) continue;
     return `The voltage stood while ${net ? 'the bank’s' : 'its'} current moved between ${formatQuantity(low, 'A', 1)} and ${formatQuantity(high, 'A', 1)}.`;
   }
   return null;
@@ -220,9 +222,9 @@ function readiness({ plan, log, report }: Scenery, charger: string): Readiness {
     const sister = other.charger.id === charger ? undefined : chargers[other.charger.id]?.amps;
     if (sister && kin !== null && family(other.card.kind) === kin) mark(`${other.charger.name} gave current`, (i) => (sister[i] ?? 0) > clearlyA);
   }
-  const input = kin === 'driven' ? driven(log, charger, clearlyA) : null;
+  const input = kin === 'driven' ? drivenVolts(log, charger, clearlyA) : null;
   const inputV = chargers[charger]?.arrayVolts;
-  if (input !== null && inputV) mark(`its input stood at the ${formatNumber(input, 1)} V at which it works`, (i) => (inputV[i] ?? NaN) >= drivenPart * input);
+  if (input !== null && inputV) mark(`its input stood at the ${formatNumber(input, 1)} V at which it works`, (i) => (inputV[i] ?? NaN) >= input * drivenPart);
   const stage = chargers[charger]?.stage;
   if (stage) mark('the charger itself reported that it held back for the temperature', (i) => stage[i] === stageCode.cold || stage[i] === stageCode.hot);
   const amps = chargerAmps(log, charger);
@@ -241,28 +243,6 @@ function readiness({ plan, log, report }: Scenery, charger: string): Readiness {
     mark('it gave current itself within a quarter of an hour', (i) => near[i] === 1);
   }
   return { could, by };
-}
-
-/** An input that is driven stands so near to the volts at which the charger works, and one that is not falls so far below them. */
-const drivenPart = 0.985;
-const idlePart = 0.95;
-/** The log shows the input both driven and not for at least so many samples. */
-const leastOfEach = 20;
-
-/**
- * The input volts at which a charger on a driven battery gives current: there it has its source. They tell something only where the log shows
- * the input well below them too: an array without load stands higher than one that works, a battery without its alternator lower.
- */
-function driven({ chargers }: Log, charger: string, clearlyA: number): number | null {
-  const { arrayVolts, amps } = chargers[charger] ?? {};
-  if (!arrayVolts || !amps) return null;
-  const at: number[] = [];
-  for (let i = 0; i < amps.length; i++) if ((amps[i] ?? 0) > clearlyA && Number.isFinite(arrayVolts[i])) at.push(arrayVolts[i] ?? NaN);
-  if (at.length < leastOfEach) return null;
-  const works = median(at);
-  let idle = 0;
-  for (let i = 0; i < amps.length; i++) if (!((amps[i] ?? 0) > clearlyA) && (arrayVolts[i] ?? NaN) < idlePart * works) idle++;
-  return idle < leastOfEach ? null : works;
 }
 
 const inEnglish = new Intl.ListFormat('en-GB');

@@ -90,7 +90,8 @@ export function aheadOf(scene: Scene, { absorbV, floatV, rechargeV }: HeldLevels
     return n;
   }
 
-  const standing = floats && floatV !== null ? floatStands(scene, floatV) : null;
+  // Coarse steps hide how the voltage follows the current.
+  const standing = floats && floatV !== null && stepV <= levels.toleranceV / 2 ? floatStands(scene, floatV) : null;
   return { nextAt, nextLow, nextOn, strongA, floats, floorV, reached, at, endOfDay, below, standsAt: (i) => standing?.[i] === 1 };
 }
 

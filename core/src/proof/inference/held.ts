@@ -32,15 +32,11 @@ function heldInAbsorb(scene: Scene): Pick<HeldLevels, 'absorbV' | 'absorbSeen'> 
   const wide = levels.absorbV * 0.033;
   // An equalise towers over absorb: what lies at its level is none of absorb's.
   const equaliseV = levels.equaliseV !== null && levels.equaliseV - levels.absorbV >= 3 * tolerance ? levels.equaliseV : Infinity;
-  const top = findPlateau(
-    { time, volts, counts: (i) => on(i) && !((equaliseCalm[i] ?? NaN) >= equaliseV - tolerance), longest },
-    levels.absorbV - wide - adriftV / 2,
-    levels.absorbV + wide + adriftV,
-    levels.absorbV,
-    tolerance,
-    0.1,
-    stepV,
-  );
+  const search = (counts: (i: number) => boolean) =>
+    findPlateau({ time, volts, counts, longest }, levels.absorbV - wide - adriftV / 2, levels.absorbV + wide + adriftV, levels.absorbV, tolerance, 0.1, stepV);
+  const beneath = (i: number): boolean => on(i) && !((equaliseCalm[i] ?? NaN) >= equaliseV - tolerance);
+  // Without a temperature absorb itself may lie where equalise was set.
+  const top = adriftV > 0 ? (search(on) ?? search(beneath)) : search(beneath);
   // Without a temperature the setting itself lies anywhere within what compensation may make of it.
   const nearSetting = top !== null && Math.abs(top.volts - levels.absorbV) <= 1.5 * tolerance + adriftV;
   const isFloat =

@@ -2,6 +2,7 @@ import { cardOf, chargersWithCards, compensationOf, referenceC, type Plan } from
 import { family } from '../family';
 import { zeroAmps } from '../../requirements';
 import type { Stage } from '../../charger';
+import { median } from '../statistics';
 import type { Log } from '../log';
 
 /** A stretch of time a charger spent in one stage. */
@@ -125,6 +126,30 @@ export const chargerAmps = (log: Log, charger: string): Float32Array | undefined
 /** The currents of all other chargers that the log has. */
 export const otherAmps = (log: Log, charger: string): readonly Float32Array[] =>
   Object.entries(log.chargers).flatMap(([id, c]) => (id !== charger && c.amps ? [c.amps] : []));
+
+/** An input that is driven stands so near to the volts at which the charger works, and one that is not falls so far below them. */
+export const drivenPart = 0.985;
+const idlePart = 0.95;
+/** The log shows the input both driven and not for at least so many samples. */
+const leastOfEach = 20;
+
+/**
+ * The input volts at which a charger on a driven battery gives current: there it has its source. They tell something only where the log shows
+ * the input well below them too: an array without load stands higher than one that works, a battery without its alternator lower.
+ *
+ * @param clearlyA current that is no doubt one, A
+ */
+export function drivenVolts({ chargers }: Log, charger: string, clearlyA: number): number | null {
+  const { arrayVolts, amps } = chargers[charger] ?? {};
+  if (!arrayVolts || !amps) return null;
+  const at: number[] = [];
+  for (let i = 0; i < amps.length; i++) if ((amps[i] ?? 0) > clearlyA && Number.isFinite(arrayVolts[i])) at.push(arrayVolts[i] ?? NaN);
+  if (at.length < leastOfEach) return null;
+  const works = median(at);
+  let idle = 0;
+  for (let i = 0; i < amps.length; i++) if (!((amps[i] ?? 0) > clearlyA) && (arrayVolts[i] ?? NaN) < idlePart * works) idle++;
+  return idle < leastOfEach ? null : works;
+}
 
 /** Whether the source stands far enough above the bank to push current into it, V. */
 export const canCharge = (arrayVolts: number | undefined, bankVolts: number): boolean => (arrayVolts ?? 0) > bankVolts + 5;

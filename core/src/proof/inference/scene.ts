@@ -1,7 +1,7 @@
 import type { Log, LogReport } from '../log';
 import { longestStep } from '../log';
 import { stages, type Stage } from '../../charger';
-import { allReferred, canCharge, chargerAmps, type ChargerLevels, type LowerLevel } from './levels';
+import { allReferred, canCharge, chargerAmps, drivenPart, drivenVolts, type ChargerLevels, type LowerLevel } from './levels';
 import { levelTolerance, signalOf, smoothed } from './signal';
 
 /** One charger in a log, as the inference looks at it. */
@@ -63,6 +63,10 @@ export function sceneOf(log: Log, report: LogReport, charger: string, levels: Ch
   const calm = calmed(volts);
   const still = volts === log.bankVolts || levels.fixed.size === 0 ? calm : calmed(log.bankVolts);
   const calmOf = (level: LowerLevel): Float32Array => (levels.fixed.has(level) ? still : calm);
+  // The volts of a battery that feeds a charger stand as high as they do whatever the bank's are.
+  const works = levels.source === 'engine' ? drivenVolts(log, charger, 3 * zeroA) : null;
+  const inputTells = levels.source !== 'engine' || works !== null;
+  const inputThere = (inputV: number, bankV: number): boolean => (works === null ? canCharge(inputV, bankV) : inputV >= drivenPart * works);
   /** What else tells of its source: measured light, an engine, a sister that gives current. */
   const otherwise = (i: number): boolean | null => {
     const w = light?.[i] ?? NaN;
@@ -91,7 +95,7 @@ export function sceneOf(log: Log, report: LogReport, charger: string, levels: Ch
     toleranceV: levelTolerance(signal, levels.toleranceV) + (blind ? Math.abs(levels.slope) * 3 : 0),
     adriftV: blind ? Math.abs(levels.slope) * 20 : 0,
     on: (i) => (amps[i] ?? 0) > zeroA,
-    sunAt: (i) => (Number.isFinite(arrayV?.[i]) ? canCharge(arrayV?.[i], log.bankVolts[i] ?? 0) : otherwise(i)),
+    sunAt: (i) => (Number.isFinite(arrayV?.[i]) && inputTells ? inputThere(arrayV?.[i] ?? NaN, log.bankVolts[i] ?? 0) : otherwise(i)),
     sisterStops: (i) => sisters.some((amps) => (amps[i - 1] ?? 0) > 3 * zeroA && (amps[i] ?? NaN) <= zeroA),
     saidAt: (i) => stages[said?.[i] ?? 255] ?? null,
   };

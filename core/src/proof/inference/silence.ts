@@ -42,9 +42,13 @@ export function silence(scene: Scene, { absorbV }: HeldLevels, ahead: Ahead, a: 
   while (before === 'absorb' && left < b && (calm[left] ?? NaN) >= absorbV - tolerance) left++;
   const letGo = before === 'absorb' && left < b && left > a && stoppedBefore(time, left, a, sisterStops);
   const told = stopped || letGo || (floats && was && (before === 'float' || done || resumes || (abrupt && below > a + 1)));
-  // With the source there, a float would come back where the voltage falls below it: where nothing comes back it rests.
+  // With the source there, a float would come back where the voltage falls well below it: where nothing comes back it rests. A sister may hold the bank
+  // a little lower.
+  const deepV = floorV - 2 * tolerance;
+  let deep = below;
+  while (deep < b && (floatCalm[deep] ?? NaN) >= deepV) deep++;
   const rests =
-    was && below < b && sunAt(below) === true && (time[Math.min(b, n - 1)] ?? 0) - (time[below] ?? 0) > 1200 && sunAt(Math.floor((below + b) / 2)) === true;
+    was && deep < b && sunAt(deep) === true && (time[Math.min(b, n - 1)] ?? 0) - (time[deep] ?? 0) > 1200 && sunAt(Math.floor((deep + b) / 2)) === true;
   const parts: { from: number; stage: Stage }[] = [];
   const put = (from: number, stage: Stage): void => {
     if (parts.at(-1)?.stage !== stage) parts.push({ from, stage });
@@ -78,7 +82,7 @@ export function silence(scene: Scene, { absorbV }: HeldLevels, ahead: Ahead, a: 
     // Another charger holds the voltage: one that stopped at once was done, one that was pushed out slowly still waits.
     else if (sun !== false && before === 'absorb' && !done && v >= absorbV - tolerance) put(k, abrupt && floats ? 'float' : 'absorb');
     else if (sun === true && (was || stopped) && (before !== 'absorb' || done || told || v < absorbV - tolerance))
-      put(k, !rests && floats && (floatCalm[k] ?? NaN) >= floorV && parts.at(-1)?.stage !== 'rest' ? 'float' : 'rest');
+      put(k, !rests && floats && (floatCalm[k] ?? NaN) >= deepV && parts.at(-1)?.stage !== 'rest' ? 'float' : 'rest');
     else if (sun === null && told && k < below) put(k, 'float');
     else put(k, 'off');
   }

@@ -14,9 +14,9 @@ export function markEqualise(
   found: Uint8Array,
 ): void {
   const { absorbV } = levels;
-  if (levels.equaliseV === null || levels.equaliseV - absorbV < 3 * tolerance) return;
+  if (levels.equaliseV === null || levels.equaliseV - absorbV < 3 * tolerance || (adriftV > 0 && !held.absorbSeen)) return;
   // Without a temperature all levels lie off by as much as absorb was seen to.
-  const equaliseV = levels.equaliseV + (adriftV > 0 && held.absorbSeen && !levels.fixed.has('equaliseV') ? held.absorbV - absorbV : 0);
+  const equaliseV = levels.equaliseV + (adriftV > 0 && !levels.fixed.has('equaliseV') ? held.absorbV - absorbV : 0);
   let from = -1;
   let seconds = 0;
   for (let i = 0; i <= found.length; i++) {

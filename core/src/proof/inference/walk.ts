@@ -5,6 +5,10 @@ import type { HeldLevels } from './held';
 import type { Scene } from './scene';
 import { silence } from './silence';
 
+/** A charger that was in float so long ago, and comes back without a word of a night or of absorb, is in float still, s. */
+const sameDayS = 5 * 3600;
+/** Less than this part of the most a charger gave in a log is little. */
+const littlePart = 0.35;
 /** A float voltage must stand for so long where nothing else says that absorb ended, s. */
 const settledS = 900;
 
@@ -22,6 +26,20 @@ export function walk(scene: Scene, held: HeldLevels, ahead: Ahead): Uint8Array {
   let taperFor = 0;
   /** Under a cloud in absorb: decided until this sample. */
   let heldUntil = -1;
+  /** When it was last in float. */
+  let floatAt = -Infinity;
+  let mostA = 0;
+  for (const a of amps) if (a > mostA) mostA = a;
+  /** Whether little current flows over a stretch: a full bank’s float, and no bulk that comes by. */
+  const calmHere = (from: number, to: number): boolean => {
+    let [sum, seconds] = [0, 0];
+    for (let k = from + 1; k < to; k++) {
+      const step = claimedSeconds(time, k, longest);
+      sum += step * (amps[k] ?? 0);
+      seconds += step;
+    }
+    return sum <= littlePart * mostA * seconds;
+  };
   const begin = (to: Stage, now: number): void => {
     stage = to;
     absorbFrom = now;
@@ -42,6 +60,7 @@ export function walk(scene: Scene, held: HeldLevels, ahead: Ahead): Uint8Array {
         for (let k = i - 1; k >= 0 && found[k] === stageCode.bulk && (calm[k] ?? 0) >= (calm[i - 1] ?? 0) - tolerance; k--) found[k] = stageCode.absorb;
       parts.forEach((p, k) => found.fill(stageCode[p.stage], p.from, parts[k + 1]?.from ?? until));
       const last = parts.at(-1)?.stage ?? 'off';
+      if (last === 'off' && (scene.sunAt(i) === false || scene.sunAt(until - 1) === false)) floatAt = -Infinity;
       if (last === 'off' || last === 'cold') begin(last, now);
       else {
         if (last === 'float' || last === 'rest') done = true;
@@ -50,13 +69,23 @@ export function walk(scene: Scene, held: HeldLevels, ahead: Ahead): Uint8Array {
       i = until - 1;
       continue;
     }
-    if (stage === 'off' || stage === 'cold') {
+    const still =
+      stage === 'off' &&
+      now - floatAt < sameDayS &&
+      (floatCalm[i] ?? NaN) <= (floatV ?? 0) + 1.5 * tolerance &&
+      floats &&
+      (nextAt[i] ?? n) >= endOfDay(i) &&
+      (nextLow[i] ?? n) >= endOfDay(i);
+    if (still) {
+      stage = 'float';
+      done = true;
+    } else if (stage === 'off' || stage === 'cold') {
       begin(reached(i) ? 'absorb' : 'bulk', now);
       // A log that begins in the middle: float where the voltage stands there, with no more current than that takes, and never goes up to absorb.
       if ((stage as Stage) === 'bulk' && i < 3 && floats) {
         const end = Math.min(nextAt[i] ?? n, endOfDay(i));
         const { stands, against } = below(i, end);
-        if ((nextAt[i] ?? n) >= end && stands >= settledS && against < 60) {
+        if ((nextAt[i] ?? n) >= end && stands >= settledS && against < 60 && (standsAt(i) || calmHere(i, end))) {
           stage = 'float';
           done = true;
         }
@@ -64,7 +93,8 @@ export function walk(scene: Scene, held: HeldLevels, ahead: Ahead): Uint8Array {
     } else if (stage === 'rest') {
       if (rechargeV !== null && (rechargeCalm[i] ?? NaN) < rechargeV + tolerance) begin('bulk', now);
       else if (reached(i)) begin('absorb', now);
-      else stage = (amps[i] ?? 0) > strongA ? 'bulk' : 'float';
+      else if ((amps[i] ?? 0) > strongA && !floats) stage = 'bulk';
+      else stage = 'float';
     } else if (stage === 'bulk') {
       if (reached(i)) begin('absorb', now);
       else if (standsAt(i)) {
@@ -110,6 +140,7 @@ export function walk(scene: Scene, held: HeldLevels, ahead: Ahead): Uint8Array {
         for (let k = i - 1; k >= 0 && found[k] === stageCode.float && (floatCalm[k] ?? 0) > (floatV ?? 0) + tolerance && on(k); k--) found[k] = stageCode.bulk;
       }
     }
+    if (stage === 'float') floatAt = now;
     found[i] = stageCode[stage];
   }
   return found;

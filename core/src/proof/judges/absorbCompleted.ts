@@ -187,6 +187,8 @@ function judgeSpan(e: Evidence, requirement: Requirement, levels: ChargerLevels,
   if (span.first === 0) return open(`${told} The log begins in the middle of it.`, 'A log of the whole of absorb would settle it.');
   if (unknown > 0 && unknown + time.uncertainty >= missing)
     return open(`${told} Nothing is known of ${formatDuration(unknown)} of it.`, 'A log without that gap would settle it.');
+  if (requirement.taperA !== undefined && endsInGap(e, span))
+    return open(`${told} A gap lies at its end, in which its current may have fallen.`, 'A log without that gap would settle it.');
   if (after === undefined) return open(`${told} The log ends before absorb did.`, 'A log to the end of absorb would settle it.');
   if (after !== 'float' && after !== 'rest')
     return open(`${told} Its source was gone, or it was stopped, before absorb ended.`, 'A longer sunny spell would settle it.');
@@ -200,10 +202,26 @@ function judgeSpan(e: Evidence, requirement: Requirement, levels: ChargerLevels,
       `${told} Another source gave current too, and may have held the bank while its own timer ran.`,
       'A day on which it works alone would settle it.',
     );
+  if (least !== undefined && bankHeld(e, charger, span, levels, lowest === -Infinity ? level - levels.toleranceV : lowest) >= nearlyAll * least)
+    return open(`${told} Another charger went on to hold the bank there.`, 'A day on which it works alone would settle it.');
   return {
     ending: 'cutShort',
     row: timeRow('fail', `${name} counted only ${minutes}${asked}${words === '' ? '' : `, and the ${words}`}. It then went on to ${after}.`),
   };
+}
+
+/** Seconds on the day of a span in which the bank stood at a level with current from another charger, whoever it was. */
+function bankHeld(e: Evidence, charger: string, span: StageSpan, levels: ChargerLevels, floor: number): number {
+  const others = otherAmps(e.log, charger);
+  const longest = longestStep(e.report);
+  const day = dayOf(e.log, span.from);
+  let seconds = 0;
+  for (let i = 0; i < e.log.time.length; i++) {
+    const now = e.log.time[i] ?? 0;
+    if (dayOf(e.log, now) === day && referredVolts(e.log, levels, i) >= floor && others.some((amps) => (amps[i] ?? 0) > levels.zeroA))
+      seconds += claimedSeconds(e.log.time, i, longest);
+  }
+  return seconds;
 }
 
 /** Whether other sources gave current for most of a span. */
@@ -213,6 +231,12 @@ function othersGave(e: Evidence, charger: string, span: StageSpan, zeroA: number
   for (let i = span.first; i <= span.last; i++) if (others.some((amps) => (amps[i] ?? 0) > zeroA)) on++;
   return on > (span.last - span.first + 1) / 2;
 }
+
+/** A gap within so long of the end of absorb hides how far its current fell, s. */
+const endS = 600;
+
+/** Whether nothing was written of the end of a span. */
+const endsInGap = (e: Evidence, span: StageSpan): boolean => e.report.gaps.some((gap) => gap.to > span.to - endS && gap.from < span.to + endS / 10);
 
 /** Seconds within a span of which nothing was written, or no voltage. */
 function unseen(e: Evidence, span: StageSpan): number {
@@ -268,6 +292,7 @@ function taperAtEnd(e: Evidence, charger: string, span: StageSpan, levels: Charg
     [
       ...readingBudget(e.instrument.name, net, e.instrument.amps),
       { name: `Scatter of ${values.length} samples`, halfWidth: standardError, divisor: 1, kind: 'random' },
+      { name: 'It was still falling over them', halfWidth: Math.max(0, (values.at(-1) ?? 0) - (values[0] ?? 0)) / 2, divisor: rectangular, kind: 'systematic' },
     ],
     e.plan.input.coverage,
   );

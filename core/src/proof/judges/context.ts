@@ -48,6 +48,8 @@ export interface Evidence {
   readonly inferred: ReadonlyMap<string, Inferred>;
   /** How what it holds moves with battery temperature, where the log shows it. */
   readonly slopes: ReadonlyMap<string, SlopeFound>;
+  /** Chargers whose current was worked out, and from what. */
+  readonly worked: ReadonlyMap<string, string>;
 }
 
 /** Judges one kind of requirement. */
@@ -120,6 +122,31 @@ export const temperatureLine = (e: Evidence, slope: number): BudgetLine[] =>
 export function blindSpot(row: ProofRow, seconds: number, what: string, next: string): ProofRow {
   if (row.verdict !== 'pass' || seconds <= row.requirement.dwellSeconds) return row;
   return openRow(row, `But for ${formatDuration(seconds)} the log has no ${what}.`, next);
+}
+
+/** A gap shorter than this hides no more than coarse samples do, s. */
+const riskyGapS = 600;
+
+/** Time in gaps beside which something charged: what is asked may have happened in them, s. */
+export function riskyGaps(e: Evidence): number {
+  const { time, bankAmps, chargers } = e.log;
+  const all = [...(bankAmps ? [bankAmps] : []), ...Object.values(chargers).flatMap((c) => (c.amps ? [c.amps] : []))];
+  let seconds = 0;
+  let i = 0;
+  for (const gap of e.report.gaps) {
+    while (i < time.length && (time[i] ?? 0) < gap.to) i++;
+    const charging = all.some((amps) => (amps[i - 1] ?? 0) > 1 || (amps[i] ?? 0) > 1);
+    if (gap.to - gap.from > riskyGapS && charging) seconds += gap.to - gap.from;
+  }
+  return seconds;
+}
+
+/** A pass that gaps in the charging could overturn: inconclusive. */
+export function notOverGaps(e: Evidence, row: ProofRow): ProofRow {
+  const seconds = row.verdict === 'pass' ? riskyGaps(e) : 0;
+  return seconds === 0
+    ? row
+    : openRow(row, `It was charging on either side of gaps of ${formatDuration(seconds)}.`, 'A log without those gaps would settle it.');
 }
 
 /** What a claim about a whole log leaves out: its gaps, in words, or nothing. */

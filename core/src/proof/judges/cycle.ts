@@ -2,7 +2,7 @@ import { formatBand, formatDuration, formatQuantity, measure, readingBudget, typ
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
 import { chargerAmps, movesOf, referredVolts, type ChargerLevels, type StageSpan } from '../inference';
-import { clock, dwellOf, gapsLeftOut, judged, nameOf, noWitness, notTested, type Evidence, type Judge, type ProofRow } from './context';
+import { clock, dwellOf, gapsLeftOut, judged, nameOf, notOverGaps, noWitness, notTested, openRow, type Evidence, type Judge, type ProofRow } from './context';
 import { heldMaximum } from './neverAboveMaximum';
 
 /** So far above its cutoff a charger is surely not held by the cold, °C. */
@@ -18,20 +18,19 @@ function recharge(e: Evidence, requirement: Requirement): ProofRow {
   const own = e.levels.get(charger);
   const levels = own && movesOf(own, 'rechargeV');
   const amps = spans ? chargerAmps(e.log, charger) : undefined;
-  if (!spans || !levels || !amps) return notTested(requirement, `The log has no current of ${name}.`, `Log ${name}’s own current.`);
-  const begun: { at: number; from: number; volts: number }[] = [];
+  if (!spans || !own || !levels || !amps) return notTested(requirement, `The log has no current of ${name}.`, `Log ${name}’s own current.`);
+  const begun: Begun[] = [];
   spans.forEach((span, k) => {
     const before = spans[k - 1];
     // Only a charge that begins by itself: after float or rest in daylight, not after a night.
     if (span.stage !== 'bulk' || !before || (before.stage !== 'float' && before.stage !== 'rest') || before.to - before.from < leastHeldS) return;
-    let least = Infinity;
-    for (let i = Math.max(before.first, span.first - 60); i <= Math.min(span.first + 2, span.last); i++)
-      least = Math.min(least, referredVolts(e.log, levels, i));
-    begun.push({ at: span.from, from: before.from, volts: least });
+    if (!isNewCharge(e, own, spans, k, amps) || sinceCurrent(e, amps, own.zeroA, span.first) > nightS) return;
+    const [low, high] = beganBetween(e, levels, before, span);
+    begun.push({ at: span.from, from: before.from, low, high });
   });
   const missed = neverBegan(e, requirement, spans, levels, amps);
   if (missed) return missed;
-  const highest = begun.reduce<(typeof begun)[number] | null>((a, b) => (a === null || b.volts > a.volts ? b : a), null);
+  const highest = begun.reduce<Begun | null>((a, b) => (a === null || b.low > a.low ? b : a), null);
   const band = requirement.band;
   if (!highest) {
     let lowest = Infinity;
@@ -45,23 +44,98 @@ function recharge(e: Evidence, requirement: Requirement): ProofRow {
       'A load that draws the bank down while the source is there would test it.',
     );
   }
+  const volts = (highest.low + highest.high) / 2;
   const budget: BudgetLine[] = [
-    ...readingBudget(e.instrument.name, highest.volts, e.instrument.volts),
+    ...readingBudget(e.instrument.name, volts, e.instrument.volts),
     {
-      name: `Between two samples the voltage moved on by up to ${formatQuantity(0.05, 'V', 2)}`,
-      halfWidth: 0.05,
-      divisor: Math.sqrt(3),
-      kind: 'random',
+      name: `It began somewhere between ${formatQuantity(highest.low, 'V', 2)} and ${formatQuantity(highest.high, 'V', 2)}: how long it waits is the charger’s own`,
+      halfWidth: (highest.high - highest.low) / 2 / e.plan.input.coverage,
+      divisor: 1,
+      kind: 'systematic',
     },
   ];
-  const measured = measure(highest.volts, budget, e.plan.input.coverage);
-  return judged(
+  const measured = measure(volts, budget, e.plan.input.coverage);
+  const row = judged(
     requirement,
     measured,
     { from: highest.at - 300, to: highest.at + 300 },
-    `${name} began a new charge at ${clock(e, highest.at)}, with the bank down to ${formatQuantity(highest.volts, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${begun.length > 1 ? `; the highest of ${begun.length} times` : ''}. ${band.max === undefined ? '' : `${requirement.question === 'specified' ? `At most ${formatQuantity(band.max, 'V', 2)} is asked.` : `${formatBand(band, 'V', 2)} is programmed.`}`}`,
-    { words: `${name} was in float or at rest, and gave full current again: a new charge.` },
+    `${name} began a new charge at ${clock(e, highest.at)}, with the bank down to ${formatQuantity(volts, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${begun.length > 1 ? `; the highest of ${begun.length} times` : ''}. ${band.max === undefined ? '' : `${requirement.question === 'specified' ? `At most ${formatQuantity(band.max, 'V', 2)} is asked.` : `${formatBand(band, 'V', 2)} is programmed.`}`}`,
+    { words: `${name} was in float or at rest, and charged anew.` },
   );
+  const { gaps } = e.report;
+  if (row.verdict === 'fail' && gaps.some((gap) => gap.to > highest.at - lookBackS && gap.from < highest.at + e.report.intervalSeconds))
+    return openRow(row, 'A gap in the log just before may hide how low the bank was.', 'A log without that gap would settle it.');
+  return row.verdict === 'fail' && e.report.intervalSeconds > finestS
+    ? openRow(
+        row,
+        `Its samples are ${formatDuration(e.report.intervalSeconds)} apart: a load that came and went between two of them may have pulled the bank lower.`,
+        `A log with a sample every ${formatDuration(finestS)} or more often would settle it.`,
+      )
+    : row;
+}
+
+/** A charge that began by itself, at a voltage somewhere between two that the log shows. */
+interface Begun {
+  readonly at: number;
+  readonly from: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+/** A charger waits no longer than this below its recharge voltage before it begins, s. */
+const longestWaitS = 180;
+/** The bank was at its lowest within so long before a charge is seen to begin, s. */
+const lookBackS = 900;
+/** A dip shorter than this is not seen in coarser samples, s. */
+const finestS = 30;
+
+/**
+ * Between which voltages a charger took its bank for low: the lowest before it began; and the lowest that it bore before for longer than it waits, and
+ * came back to float without a charge, else float itself. In between it gives all it can either way, and nothing tells the two apart.
+ */
+function beganBetween(e: Evidence, levels: ChargerLevels, before: StageSpan, span: StageSpan): readonly [number, number] {
+  const { time } = e.log;
+  const start = time[span.first] ?? 0;
+  const longest = longestStep(e.report);
+  const settled = (levels.floatV ?? levels.absorbV) - levels.toleranceV;
+  let low = Infinity;
+  let high = levels.floatV ?? levels.absorbV;
+  let dipFrom = -1;
+  for (let i = before.first; i <= Math.min(span.first + 2, span.last); i++) {
+    const volts = referredVolts(e.log, levels, i);
+    if (start - (time[i] ?? 0) <= lookBackS + 2 * e.report.intervalSeconds) low = Math.min(low, volts);
+    if (volts < settled) {
+      if (dipFrom < 0) dipFrom = i;
+    } else if (dipFrom >= 0) {
+      // It came back to float by itself: what it bore for so long was not low enough.
+      const first = dipFrom;
+      const bore = i < span.first ? heldMaximum(time.subarray(first, i), (k) => -referredVolts(e.log, levels, first + k), longestWaitS, longest) : null;
+      if (bore) high = Math.min(high, -bore.value);
+      dipFrom = -1;
+    }
+  }
+  return [low, Math.max(low, high)];
+}
+
+/** A charger that gave nothing for so long begins a morning, not a new charge, s. */
+const nightS = 4 * 3600;
+
+/** Time since a charger last gave current, s. */
+function sinceCurrent(e: Evidence, amps: Float32Array, zeroA: number, at: number): number {
+  let i = at - 1;
+  while (i >= 0 && !((amps[i] ?? 0) > zeroA)) i--;
+  return i < 0 ? Infinity : (e.log.time[at] ?? 0) - (e.log.time[i] ?? 0);
+}
+
+/** Whether a bulk was a new charge: absorb came of it, or the charger pushed the bank well above float. */
+function isNewCharge(e: Evidence, levels: ChargerLevels, spans: readonly StageSpan[], k: number, amps: Float32Array): boolean {
+  const span = spans[k];
+  if (!span) return false;
+  if ((spans[k + 1]?.atVoltageSeconds ?? 0) > 0) return true;
+  const floor = (levels.floatV ?? Infinity) + 3 * levels.toleranceV;
+  const float = movesOf(levels, 'floatV');
+  for (let i = span.first; i <= span.last; i++) if (referredVolts(e.log, float, i) > floor && (amps[i] ?? 0) > levels.zeroA) return true;
+  return false;
 }
 
 /** A bank this long under the programmed recharge, its source there and its charger idle, was not recharged, s. */
@@ -134,7 +208,7 @@ export function noEqualise(e: Evidence, requirement: Requirement): ProofRow {
   const measured = measure(held.value, readingBudget(e.instrument.name, held.value, e.instrument.volts), e.plan.input.coverage);
   const absorbV = e.inferred.get(charger)?.absorbV ?? levels.absorbV;
   const reached = held.value >= absorbV - levels.toleranceV;
-  return judged(
+  const row = judged(
     requirement,
     measured,
     { from: held.from, to: held.to },
@@ -143,4 +217,5 @@ export function noEqualise(e: Evidence, requirement: Requirement): ProofRow {
       ? { words: `${name} came to absorb, from which an equalise begins, and charged for ${formatDuration(charged)} in all.` }
       : { missing: `${name} never came to absorb, from which an equalise begins.`, next: 'A day that reaches absorb would test it.' },
   );
+  return notOverGaps(e, row);
 }

@@ -1,7 +1,7 @@
 import { formatDuration, formatQuantity, measure, readingBudget, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
-import { blindSpot, clock, dwellOf, gapsLeftOut, judged, notTested, temperatureLine, type Evidence, type ProofRow } from './context';
+import { blindSpot, clock, dwellOf, gapsLeftOut, judged, notOverGaps, notTested, temperatureLine, type Evidence, type ProofRow } from './context';
 
 /** The highest voltage that was held for the dwell time, against the (for lead: compensated) maximum. */
 export function neverAboveMaximum(e: Evidence, requirement: Requirement): ProofRow {
@@ -28,7 +28,12 @@ export function neverAboveMaximum(e: Evidence, requirement: Requirement): ProofR
     `The highest voltage held for ${formatDuration(dwell)} was ${formatQuantity(held.value, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${slope === 0 ? '' : ` referred to ${reference} °C`} at ${clock(e, held.from)}; ${formatQuantity(limit, 'V', 2)} is the most${above ? `, ${formatQuantity(held.value - limit, 'V', 2)} less` : ''}.${gapsLeftOut(e)}`,
     { words: `“Never above” needs none: it says what was seen in samples ${formatDuration(e.report.intervalSeconds)} apart, and no more.` },
   );
-  return blindSpot(row, unknown, 'battery temperature, and the maximum moves with it', 'A log with battery temperature in every sample would settle it.');
+  return blindSpot(
+    notOverGaps(e, row),
+    unknown,
+    'battery temperature, and the maximum moves with it',
+    'A log with battery temperature in every sample would settle it.',
+  );
 }
 
 /**

@@ -1,7 +1,7 @@
 import { formatDuration, formatNumber, formatQuantity, measure, rectangular, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
-import { leastSpanC } from '../inference';
-import { clock, judged, nameOf, notTested, type Evidence, type Judge, type ProofRow } from './context';
+import { leastSpanC, otherAmps } from '../inference';
+import { clock, judged, nameOf, notTested, openRow, type Evidence, type Judge, type ProofRow } from './context';
 
 /** Part of a slope that the lag and the steps of a temperature sensor can flatten, ±. */
 const lagPart = 0.05;
@@ -38,7 +38,7 @@ function slope(e: Evidence, requirement: Requirement): ProofRow {
       `${name} was not seen to hold its voltage over ${leastSpanC} °C of battery temperature.`,
       `Days that differ by ${leastSpanC} °C or more, or the test that chills its sensor, would test it.`,
     );
-  const stood = e.witnesses.regulation({ charger, from: 0, to: e.log.time.length - 1, levelV: found.level, slope: found.slope });
+  const stood = e.witnesses.regulation({ charger, from: 0, to: e.log.time.length - 1, levelV: found.level, slope: found.slope, alone: true });
   const { cells, shape } = e.plan.facts;
   const perCell = (v: number): number => (v / cells) * 1000;
   const value = perCell(found.slope);
@@ -77,6 +77,9 @@ function slope(e: Evidence, requirement: Requirement): ProofRow {
       ? { words: stood }
       : { missing: `Nothing shows that ${name} held that voltage.`, next: 'Days on which its current falls while the voltage stands would show it.' },
   );
+  // A bus that another held moves as that one does.
+  if (row.verdict === 'fail' && stood === null && otherAmps(e.log, charger).length > 0)
+    return openRow(row, `Nothing shows that ${name} held that voltage, and not another charger.`, 'Days on which it works alone would show it.');
   return row.verdict === 'fail' && named ? { ...row, why: `${row.why} That is ${named}.` } : row;
 }
 

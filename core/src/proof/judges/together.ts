@@ -10,7 +10,8 @@ export function chargersAgree(e: Evidence, requirement: Requirement): ProofRow {
   const seen = [...e.inferred].flatMap(([id, i]) => {
     const spans = i.spans.filter((s) => s.stage === 'absorb');
     const held =
-      i.absorbSeen && spans.some((s) => e.witnesses.regulation({ charger: id, from: s.first, to: s.last, levelV: i.absorbV, slope: i.slope }) !== null);
+      i.absorbSeen &&
+      spans.some((s) => e.witnesses.regulation({ charger: id, from: s.first, to: s.last, levelV: i.absorbV, slope: i.slope, alone: true }) !== null);
     return held ? [{ id, volts: i.absorbV, spans }] : [];
   });
   if (seen.length < 2)
@@ -60,6 +61,8 @@ export function monitorFull(e: Evidence, requirement: Requirement): ProofRow {
 const fullPercent = 99.5;
 /** What was held or ended within so long before it belongs to the same charge, s. */
 const sameChargeS = 12 * 3600;
+/** Two samples further apart than this can hold an absorb between them, s. */
+const coarseS = 120;
 /** A bulk for so long after absorb is another charge, s. */
 const newChargeS = 1800;
 
@@ -87,7 +90,8 @@ function fullAt(e: Evidence, requirement: Requirement, name: string, before: num
       why: `${words}.`,
       witness: done ? 'A charger had ended absorb by then.' : 'The time at absorb voltage was over by then.',
     };
-  if (counted < 0.3 * asked && before < 97) return { ...row, verdict: 'fail', why: `${words}: too early. Its count starts from a bank that was not full.` };
+  // Of coarse samples the short absorb of a bank that is nearly full may be missing.
+  if (counted < 0.3 * asked && before < 97 && 2 * e.report.intervalSeconds <= coarseS) return { ...row, verdict: 'fail', why: `${words}: too early. Its count starts from a bank that was not full.` };
   return { ...row, verdict: 'inconclusive', why: `${words}.`, next: 'The bank’s current at that moment, against the sheet’s taper, would settle it.' };
 }
 
@@ -119,7 +123,8 @@ export function noDisconnect(e: Evidence, requirement: Requirement): ProofRow {
   const { time, bankVolts, chargers } = e.log;
   const { bankAmps } = e;
   const all = e.plan.input.system.chargers.flatMap((c) => {
-    const amps = chargers[c.id]?.amps;
+    // A current that was worked out from the bank’s says nothing of the bank’s.
+    const amps = e.worked.has(c.id) ? undefined : chargers[c.id]?.amps;
     return amps ? [amps] : [];
   });
   if (!bankAmps || all.length === 0)
@@ -156,8 +161,10 @@ export function noDisconnect(e: Evidence, requirement: Requirement): ProofRow {
     if (!opening || step === 0) opening = { from: time[i] ?? 0, seconds: 0, volts, amps: given, left: false };
     else opening.seconds += step;
     // Up where chargers push against nothing; down where loads are left without a battery. Sinking from absorb to float is neither.
+    // A load that goes lets the bank come up by itself: only from rest or charge is it a leap, and only with something that pushes.
+    const leapt = given > 1 && beforeA > -2 * zero && volts - before > leapPart * nominal;
     const against = opening.seconds === 0 && Math.abs(beforeA) > 2 * zero && (volts - before) * Math.sign(beforeA) > againstPart * nominal;
-    if (against || volts - before > leapPart * nominal || volts < collapsed * nominal) {
+    if (against || leapt || volts < collapsed * nominal) {
       opening.left = true;
       opening.volts = volts;
       opening.amps = Math.max(opening.amps, given);
@@ -165,6 +172,15 @@ export function noDisconnect(e: Evidence, requirement: Requirement): ProofRow {
     if (opening.left && opening.seconds >= leastOpenS && (!worst || opening.seconds >= worst.seconds)) worst = opening;
   }
   const row = { ...base(requirement), measured: null, uncertainty: null, budget: [] };
+  // Of samples that lie far apart one may be a load that came and went.
+  if (worst && 2 * e.report.intervalSeconds > requirement.dwellSeconds && worst.volts >= collapsed * nominal)
+    return {
+      ...row,
+      verdict: 'inconclusive',
+      evidence: { from: worst.from - 120, to: worst.from + worst.seconds + 120 },
+      why: `From ${clock(e, worst.from)} no current that this instrument could tell from zero went into the bank, and the bus moved to ${formatQuantity(worst.volts, 'V', 2)}; with samples ${formatDuration(e.report.intervalSeconds)} apart a load may have done that.`,
+      next: `A log with a sample every ${formatDuration(requirement.dwellSeconds / 2)} or more often would settle it.`,
+    };
   if (worst)
     return {
       ...row,

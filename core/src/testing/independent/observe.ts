@@ -18,6 +18,14 @@ export interface Logger {
   readonly arrays: boolean;
   readonly stages: 'none' | 'words' | 'codes';
   readonly rows: boolean;
+  /** Only the bank’s current and what the loads take: no charger has a column. */
+  readonly netOnly?: boolean;
+  /** Columns beside the usual ones. */
+  readonly loads?: boolean;
+  readonly light?: boolean;
+  readonly engine?: boolean;
+  readonly charge?: boolean;
+  readonly ownVolts?: boolean;
   /** Parts of the samples lost in gaps, doubled, and how far the clock jumps, s. */
   readonly gaps: number;
   readonly doubled: number;
@@ -77,14 +85,27 @@ export function observe(trace: SimTrace, logger: Logger, startHour: number, rand
     header.push(`bank_${unitV}`);
     if (logger.bankAmps) header.push(logger.discharge ? 'battery discharge current (A)' : 'bank_A');
     if (logger.temperature) header.push(logger.fahrenheit ? 'battery probe temperature (°F)' : 'battery_probe_degC');
-    for (const x of trace.chargers) {
+    if (logger.loads) header.push('load_A');
+    if (logger.light) header.push('irradiance_W/m2');
+    if (logger.engine) header.push('engine_rpm');
+    if (logger.charge) header.push('bank_charge_pct');
+    for (const x of logger.netOnly ? [] : trace.chargers) {
       header.push(`${x.id}_A`);
+      if (logger.ownVolts) header.push(`${x.id}_${unitV}`);
       if (logger.arrays) header.push(`${x.id}_array_V`);
       if (logger.stages !== 'none') header.push(`${x.id}_stage`);
     }
   }
-  const words: Readonly<Record<TrueStage, string>> = { off: 'Off', bulk: 'Bulk', absorb: 'Absorption', float: 'Float', rest: 'Rest', cold: 'Cold' };
-  const codes: Readonly<Record<TrueStage, string>> = { off: '0', bulk: '3', absorb: '4', float: '5', rest: 'E33', cold: 'E17' };
+  const words: Readonly<Record<TrueStage, string>> = {
+    off: 'Off',
+    bulk: 'Bulk',
+    absorb: 'Absorption',
+    float: 'Float',
+    rest: 'Rest',
+    cold: 'Cold',
+    equalise: 'Equalise',
+  };
+  const codes: Readonly<Record<TrueStage, string>> = { off: '0', bulk: '3', absorb: '4', float: '5', rest: 'E33', cold: 'E17', equalise: '7' };
   const lines = [header.join(logger.separator)];
   const truth: Observed['truth'] = new Map(trace.chargers.map((x) => [x.id, []]));
   const step = (trace.t[1] ?? 1) - (trace.t[0] ?? 0);
@@ -111,8 +132,13 @@ export function observe(trace: SimTrace, logger: Logger, startHour: number, rand
       const row = [stamp, v(trace.volts[i] ?? 0)];
       if (logger.bankAmps) row.push(a((trace.net[i] ?? 0) * (logger.discharge ? -1 : 1)));
       if (logger.temperature) row.push(c(trace.celsius[i] ?? 0));
-      for (const x of trace.chargers) {
+      if (logger.loads) row.push(a(trace.loads[i] ?? 0));
+      if (logger.light) row.push(spell(Math.round(trace.light[i] ?? 0), 1));
+      if (logger.engine) row.push(spell(trace.engine[i] ?? 0, 1));
+      if (logger.charge) row.push(spell(Math.round(trace.charge[i] ?? 0), 1));
+      for (const x of logger.netOnly ? [] : trace.chargers) {
         row.push(a(x.amps[i] ?? 0));
+        if (logger.ownVolts) row.push(v(x.own[i] ?? 0));
         if (logger.arrays) row.push(spell(Math.round(x.array[i] ?? 0), 1));
         if (logger.stages !== 'none') row.push(stageText(x.stage[i] ?? 'off'));
       }
