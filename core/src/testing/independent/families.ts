@@ -174,6 +174,7 @@ export function makeFamily(seed: number, mode: Mode = 'known'): Family {
       source: card?.kind === 'dcdc' || card?.kind === 'alternator' ? 'engine' : 'sun',
       rechargeStays: stays,
       displayV: is('display') ? pick([-1, 1]) * between(2, 4) * (card?.display.stepV ?? 0.1) : 0,
+      ...(cold && bank.job === 'tumbler' ? { relayC: 1 } : {}),
       ...(is('equalises') || (lead !== null && wrong === 'none' && random() < 0.3)
         ? { equalise: { volts: lead ?? absorbV + 0.6 * volts12, seconds: between(2400, 7200) } }
         : {}),

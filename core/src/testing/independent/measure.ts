@@ -91,7 +91,7 @@ function truthOf(family: Family, row: ProofRow): boolean | null {
       if (!own || !really) return null;
       if (own.coldestCharging < (band.min ?? -Infinity) - 1e-9) return false;
       // One that would have charged had it had its source is not proved by not having it.
-      return really.cutoffC === null && (band.min ?? -Infinity) > -20 ? false : true;
+      return really.cutoffC !== null || really.relayC !== undefined || (band.min ?? -Infinity) <= -20;
     }
     case 'noEqualise':
       return own ? inside(own.highestGiven, edge) : null;
