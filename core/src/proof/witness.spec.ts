@@ -328,7 +328,7 @@ describe('the limits of a witness', () => {
     const closed = (at: (s: number) => Sample | null, holes = 0): Verdict => {
       const made = madeLog(4 * 3600, 10, (s) => at(s) ?? { volts: 27.2, amps: 30, net: 26, celsius: 20 });
       const bankAmps = made.log.bankAmps!.map((a, i) => (i < holes * made.log.time.length ? NaN : a));
-      return row(change(made, { bankAmps }), 'noDisconnect').verdict;
+      return row(beside(change(made, { bankAmps }), 'fore', { amps: column(made, () => 0) }), 'noDisconnect').verdict;
     };
     // 0.4 % of 25.6 V.
     const up = (volts: number, seconds = 60): Verdict => closed((s) => (s > 7000 && s <= 7000 + seconds ? { volts: 27.2 + volts, amps: 0.5, net: 0 } : null));

@@ -69,6 +69,8 @@ export function witnessesOf(e: Scenery): Witnesses {
 const leastStretchS = 300;
 /** The same beside other sources, where a moment is easily somebody else's work, s. */
 const leastSharedS = 600;
+/** And in so many samples: of a few, any may be the other's moment. */
+const leastSharedSamples = 12;
 /** The current must move by this part of itself, and stand no higher while the voltage does. */
 const leastPart = 0.15;
 /** What one of several sources must come down to before its own fall counts as its own doing. */
@@ -167,7 +169,7 @@ function regulation(e: Scenery, signal: Signal, { charger, from, to, levelV, slo
     const [begun, middle] = [mean(s.amps.slice(0, Math.max(1, third))), mean(s.amps.slice(third, Math.max(third + 1, 2 * third)))];
     // Coarse steps hide a hump: then the current must not rise on the way.
     if (stepV > 0.25 * levels.toleranceV && middle > 1.03 * begun) continue;
-    if (2 * s.beside > s.volts.length && (alone || s.seconds < leastSharedS || !fellByItself(s))) continue;
+    if (2 * s.beside > s.volts.length && (alone || s.seconds < leastSharedS || s.volts.length < leastSharedSamples || !fellByItself(s))) continue;
     return `The voltage stood while ${net ? 'the bank’s' : 'its'} current moved between ${formatQuantity(low, 'A', 1)} and ${formatQuantity(high, 'A', 1)}.`;
   }
   return null;

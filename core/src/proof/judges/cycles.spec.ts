@@ -158,7 +158,16 @@ describe('a current limit', () => {
 describe('the BMS stayed closed', () => {
   const day = (at: (s: number) => Sample | null): Made =>
     madeLog(4 * 3600, 10, (s) => at(s) ?? { volts: 26.6 + s / 12_000, amps: 30, net: 26 + Math.sin(s / 300), celsius: 20 });
-  const closed = (made: Made): ProofRow => row(made, 'noDisconnect');
+  /** With the other charger’s current, which gives nothing. */
+  const closed = (made: Made): ProofRow => row(beside(made, 'fore', { amps: column(made, () => 0) }), 'noDisconnect');
+
+  it('not as long as nobody wrote down what one of the chargers gave: it may have fed the loads', () => {
+    const alone = row(
+      day(() => null),
+      'noDisconnect',
+    );
+    expect([alone.verdict, alone.why]).toEqual(['inconclusive', jasmine.stringContaining('does not say what Solar fore gave')]);
+  });
 
   it('not where its shunt idles at a tenth of an amp while the bus leaps', () => {
     expect(closed(day(() => null)).verdict).toBe('pass');

@@ -91,7 +91,8 @@ function fullAt(e: Evidence, requirement: Requirement, name: string, before: num
       witness: done ? 'A charger had ended absorb by then.' : 'The time at absorb voltage was over by then.',
     };
   // Of coarse samples the short absorb of a bank that is nearly full may be missing.
-  if (counted < 0.3 * asked && before < 97 && 2 * e.report.intervalSeconds <= coarseS) return { ...row, verdict: 'fail', why: `${words}: too early. Its count starts from a bank that was not full.` };
+  if (counted < 0.3 * asked && before < 97 && 2 * e.report.intervalSeconds <= coarseS)
+    return { ...row, verdict: 'fail', why: `${words}: too early. Its count starts from a bank that was not full.` };
   return { ...row, verdict: 'inconclusive', why: `${words}.`, next: 'The bank’s current at that moment, against the sheet’s taper, would settle it.' };
 }
 
@@ -209,6 +210,15 @@ export function noDisconnect(e: Evidence, requirement: Requirement): ProofRow {
       evidence,
       why: `${why} Its samples are ${formatDuration(e.report.intervalSeconds)} apart: an opening between two of them would not show.`,
       next: `A log with a sample every ${formatDuration(requirement.dwellSeconds / 2)} or more often would settle it.`,
+    };
+  const unseen = e.plan.input.system.chargers.filter((c) => e.worked.has(c.id) || !chargers[c.id]?.amps);
+  if (unseen.length > 0)
+    return {
+      ...row,
+      verdict: 'inconclusive',
+      evidence,
+      why: `${why} But the log does not say what ${unseen.map((c) => c.name).join(', ')} gave: with the BMS open it may have fed the loads.`,
+      next: 'A log with the current of every charger would settle it.',
     };
   if (blind + gaps > (1 - leastKnown) * whole)
     return {
