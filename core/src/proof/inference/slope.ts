@@ -26,6 +26,8 @@ const most = 16_000;
 const widest = 32;
 /** Another slope than the programmed one gathers so many times the charging time on its line. */
 const sharper = 2;
+/** A slope beyond this, mV/°C per cell, is nobody's usual figure: it takes half as much again. */
+const usualMost = 12;
 /** A block of samples that counts once, s. */
 const blockS = 1800;
 
@@ -138,6 +140,14 @@ export function findSlope(log: Log, report: LogReport, charger: string, levels: 
     off(levels.absorbV) < part * levels.absorbV && (levels.floatV === null || off(levels.absorbV) < 0.6 * off(levels.floatV));
   const isAbsorb = nearAbsorb(away, 0.033) || nearAbsorb((level) => Math.abs(atReference - level), 0.012);
   const other = perCell(found.slope - levels.slope) > Math.max(1.2, 0.15 * Math.abs(told));
-  if (other && (days < 3 || found.blocks < 8 || perCell(found.standardError) > 0.25 || best.score < sharper * asTold || !isAbsorb)) return null;
+  if (
+    other &&
+    (days < 3 ||
+      found.blocks < 8 ||
+      perCell(found.standardError) > 0.25 ||
+      best.score < (perCell(found.slope) > usualMost ? 1.5 : 1) * sharper * asTold ||
+      !isAbsorb)
+  )
+    return null;
   return found;
 }

@@ -4,12 +4,14 @@ import { devicesOf } from '../../settings';
 import { verdictOrder } from '../judge';
 import { claimedSeconds, longestStep } from '../log';
 import { median } from '../statistics';
-import { clock, judged, notTested, noWitness, type Evidence, type ProofRow } from './context';
+import { clock, judged, notTested, noWitness, openRow, type Evidence, type ProofRow } from './context';
 
 /** Loads that are cut off stay off for at least so long, s. */
 const leastOffS = 60;
 /** A delay that nobody knows is no longer than this, s. */
 const longestDelayS = 900;
+/** In coarser samples a load that comes and goes is not seen, s. */
+const finestS = 10;
 /** Loads below this part of what they usually take, and this many amps, are off. */
 const offPart = 0.05;
 const offA = 0.3;
@@ -110,14 +112,21 @@ function acts(e: Evidence, requirement: Requirement, to: 'off' | 'on'): ProofRow
     const at = e.log.time[s.at] ?? 0;
     const before = Math.abs(loads[s.at - 1] ?? 0);
     const after = Math.abs(loads[s.at] ?? 0);
+    const row = judged(
+      requirement,
+      measured,
+      { from: at - (requirement.delaySeconds ?? longestDelayS) - 300, to: at + 300 },
+      `The loads ${to === 'off' ? 'went off' : 'came back'} at ${clock(e, at)}, with the bank at ${formatQuantity(value, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${requirement.delaySeconds === undefined ? '' : ` ${formatDuration(requirement.delaySeconds)} before`}; ${bandWords(requirement.band)} is asked of ${name}.`,
+      { words: `The current of the loads went from ${formatQuantity(before, 'A', 1)} to ${formatQuantity(after, 'A', 1)} at once.` },
+    );
     return [
-      judged(
-        requirement,
-        measured,
-        { from: at - (requirement.delaySeconds ?? longestDelayS) - 300, to: at + 300 },
-        `The loads ${to === 'off' ? 'went off' : 'came back'} at ${clock(e, at)}, with the bank at ${formatQuantity(value, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${requirement.delaySeconds === undefined ? '' : ` ${formatDuration(requirement.delaySeconds)} before`}; ${bandWords(requirement.band)} is asked of ${name}.`,
-        { words: `The current of the loads went from ${formatQuantity(before, 'A', 1)} to ${formatQuantity(after, 'A', 1)} at once.` },
-      ),
+      row.verdict === 'fail' && e.report.intervalSeconds > finestS
+        ? openRow(
+            row,
+            `Its samples are ${formatDuration(e.report.intervalSeconds)} apart: a load that came and went between two of them may have moved the bank.`,
+            `A log with a sample every ${formatDuration(finestS)} or more often would settle it.`,
+          )
+        : row,
     ];
   });
   const worst = rows.reduce<ProofRow | null>((a, b) => (a === null || verdictOrder.indexOf(b.verdict) < verdictOrder.indexOf(a.verdict) ? b : a), null);
