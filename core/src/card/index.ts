@@ -1,5 +1,6 @@
 export * from './card';
 export * from './convention';
+export * from './family';
 export * from './faults';
 export * from './hold';
 export * from './merge';

@@ -1,6 +1,7 @@
 import { tidy } from '../quantity';
 import { chemistrySchema } from '../sheet';
 import { cardSchema, type Card, type CardKind, type CardUnknown } from './card';
+import { family } from './family';
 import { roleInfo, type Role } from './role';
 import { deviceUnitsFor, type DeviceUnit } from './unit';
 
@@ -112,7 +113,7 @@ export function quickCard({ id, maker, model, kind, outputA, systemVolts, inputV
     const unit = core === 's' ? 'min' : core === 'choice' ? 'ratio' : (deviceUnitsFor(core)[0] ?? 'ratio');
     return { unit, ...wideRange(role, unit, { outputA, systemVolts, inputVolts: inputVoltsMax }) };
   };
-  const solar = kind === 'solarMppt' || kind === 'solarPwm';
+  const solar = family(kind) === 'solar';
   return cardSchema.parse({
     format: 'calm-keel/card',
     version: 1,

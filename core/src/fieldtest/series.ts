@@ -1,7 +1,8 @@
 import { formatQuantity, type BudgetLine } from '../quantity';
 import type { Plan } from '../settings';
 import type { Instrument } from '../system';
-import { expectedVolts, type TestWitness } from './tools';
+import type { Witness } from '../proof';
+import { expectedVolts } from './tools';
 import type { TestRecord } from './record';
 
 /** What a series of readings says of a level that was held. */
@@ -87,7 +88,7 @@ function regulatedBy(at: readonly { readonly referred: number; readonly amps: nu
 }
 
 /** What speaks for a level that was read again and again: a touch is no hold, and a voltage on its way is none either. */
-export const heldWitness = (held: Held, name: string): TestWitness =>
+export const heldWitness = (held: Held, name: string): Witness =>
   held.count < leastReadings
     ? {
         missing: `${held.count === 1 ? 'One reading is a touch' : 'Two readings are a touch'}, not a hold.`,

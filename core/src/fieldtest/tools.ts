@@ -1,5 +1,5 @@
 import { formatBand, formatQuantity, measure, readingBudget, rectangular, type Band, type BudgetLine, type Measured } from '../quantity';
-import { judge, settle, type ProofRow, type Verdict } from '../proof';
+import { judge, settle, type ProofRow, type Verdict, type Witness } from '../proof';
 import { requirementsOf, type Requirement, type RequirementCode } from '../requirements';
 import { isLithium } from '../sheet';
 import type { Plan } from '../settings';
@@ -49,11 +49,9 @@ export const reading = (instrument: Instrument, value: number, unit: 'V' | 'A' |
       ]
     : readingBudget(instrument.name, value, unit === 'V' ? instrument.volts : instrument.amps);
 
-/** What speaks for a value besides the reading itself, or what is missing; a reading at the step is its own witness where a step asks for no more. */
-export type TestWitness = { readonly words: string } | { readonly missing: string; readonly next: string };
-
 /**
- * A row judged by the guard-band rule on a measured value. Within its band and without a witness it is Inconclusive; what the device itself tells of
+ * A row judged by the guard-band rule on a measured value. A reading at the step is its own witness where no more is given; one that is missing leaves
+ * the row Inconclusive; what the device itself tells of
  * the past, or shows by lamps, is Stated at best.
  */
 export function measuredRow(
@@ -64,7 +62,7 @@ export function measuredRow(
   budget: readonly BudgetLine[],
   why: string,
   band?: Band,
-  witness?: TestWitness,
+  witness?: Witness,
 ): readonly ProofRow[] {
   if (!req) return [];
   const measured: Measured = measure(value, [...budget, ...gradeLine(record, req.unit)], plan.input.coverage);

@@ -136,7 +136,7 @@ function keptNow(job: Job, logId: string, kept: readonly KeptVerdicts[]): KeptVe
  */
 export function coverage(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): readonly Covered[] {
   const tests = testsFor(plan);
-  const judgedTests = job.tests.map((record) => ({ record, rows: judgeTest(plan, job, record) }));
+  const judgedTests = job.tests.map((record) => ({ record, rows: judgeTest(plan, job, record), read: readBetween(record) }));
   const changes = new Map(devicesOf(job).map((d) => [d.id, changedAt(job, d.id)]));
   // What each log came to, where that still counts: looked up once, not for every requirement.
   const counting = new Map(job.logs.map((entry) => [entry.id, keptNow(job, entry.id, kept)?.rows]));
@@ -159,15 +159,15 @@ export function coverage(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): r
           ...(told.next ? { next: told.next } : {}),
         });
     }
-    for (const { record, rows } of judgedTests)
+    for (const { record, rows, read } of judgedTests)
       for (const row of rows)
         if (requirementKey(row) === key)
           pieces.push({
             kind: 'test',
             id: record.id,
             name: testNamed(record.code).name,
-            at: iso(readBetween(record).to),
-            since: iso(readBetween(record).from),
+            at: iso(read.to),
+            since: iso(read.from),
             verdict: row.verdict,
             why: row.verdict === 'stated' ? `${row.why} Stated by ${record.by} on ${record.begunAt.slice(0, 10)}.` : row.why,
             ...(row.witness ? { witness: row.witness } : {}),

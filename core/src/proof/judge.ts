@@ -6,6 +6,9 @@ export type Verdict = 'pass' | 'fail' | 'inconclusive' | 'notTested' | 'stated';
 /** The order in which verdicts are shown: worst first. */
 export const verdictOrder: readonly Verdict[] = ['fail', 'inconclusive', 'notTested', 'stated', 'pass'];
 
+/** How bad a verdict is: smaller is worse. */
+export const verdictRank = (verdict: Verdict): number => verdictOrder.indexOf(verdict);
+
 /** A verdict in words. */
 export const verdictWords: Readonly<Record<Verdict, string>> = {
   pass: 'Proved',

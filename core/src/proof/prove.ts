@@ -1,7 +1,7 @@
 import { seenBy, type Requirement } from '../requirements';
 import type { Plan } from '../settings';
 import type { Instrument } from '../system';
-import { verdictOrder } from './judge';
+import { verdictRank } from './judge';
 import { judges, openRow, type Evidence, type ProofRow } from './judges';
 import { explain, type Explanation } from './explain';
 import type { Log, LogReport } from './log';
@@ -11,7 +11,7 @@ import { witnessesOf } from './witness';
 import { onAmps, workedOut } from './workedOut';
 import { disagreement, findSlope, inferStages, levelsOf, type SlopeFound, type ChargerLevels, type Inferred, type StageSpan } from './inference';
 
-export { heldMaximum, slopeRatio, type ProofRow } from './judges';
+export { heldMaximum, slopeRatio, type ProofRow, type Witness } from './judges';
 
 /** What the guess of a file’s columns needs of a plan. */
 export const logContextOf = (plan: Plan, fileName?: string): LogContext => ({
@@ -117,7 +117,7 @@ export function proveLog(plan: Plan, written: Log, report: LogReport, instrument
   });
   return {
     stages: [...spans.values()].flat(),
-    rows: [...rows].sort((a, b) => verdictOrder.indexOf(a.verdict) - verdictOrder.indexOf(b.verdict)),
+    rows: [...rows].sort((a, b) => verdictRank(a.verdict) - verdictRank(b.verdict)),
     notes,
     told: explain(evidence, rows),
   };

@@ -199,40 +199,14 @@ describe('a charger that gives nothing after absorb', () => {
   });
 
   it('is in float where the light was measured, and off where it was gone', () => {
-    const light = (w: (s: number) => number) => (log: Log) => ({ ...blind(log), irradiance: Float32Array.from(log.time, (t) => w(t - (log.time[0] ?? 0))) });
-    expect(
-      told(
-        60,
-        sinking,
-        lead,
-        light((s) => (s < 10 * h ? 600 : 0)),
-      ).stageAt(6),
-    ).toBe('float');
-    expect(
-      told(
-        60,
-        sinking,
-        lead,
-        light((s) => (s < 10 * h ? 600 : 0)),
-      ).stageAt(11),
-    ).toBe('off');
-    expect(
-      told(
-        60,
-        sinking,
-        lead,
-        light((s) => (s < 3.2 * h ? 600 : 0)),
-      ).stageAt(6),
-    ).toBe('off');
+    const lit = (until: number, hour: number, levels = lead): Stage | undefined =>
+      told(60, sinking, levels, (log) => ({
+        ...blind(log),
+        irradiance: Float32Array.from(log.time, (t) => (t - (log.time[0] ?? 0) < until * h ? 600 : 0)),
+      })).stageAt(hour);
+    expect([lit(10, 6), lit(10, 11), lit(3.2, 6)]).toEqual(['float', 'off', 'off']);
     // Light is nothing to what an engine drives.
-    expect(
-      told(
-        60,
-        sinking,
-        { ...lead, source: 'engine' },
-        light(() => 600),
-      ).stageAt(6),
-    ).toBe('off');
+    expect(lit(24, 6, { ...lead, source: 'engine' })).toBe('off');
   });
 
   it('is in float where a sister that held the level was told to stop at once, or gives current again later', () => {

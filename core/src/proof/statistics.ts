@@ -1,4 +1,4 @@
-import { medianSorted, sampleStandardDeviation } from 'simple-statistics';
+import { medianSorted, sampleCovariance, sampleStandardDeviation, sampleVariance } from 'simple-statistics';
 
 /**
  * Effective number of independent samples in an autocorrelated series: n (1 − ρ) / (1 + ρ) with the lag-one autocorrelation ρ
@@ -23,6 +23,17 @@ export function effectiveSamples(values: ArrayLike<number>): number {
 
 /** Median of any series; typed arrays sort by number and without copies of copies. */
 export const median = (values: ArrayLike<number>): number => medianSorted(Float64Array.from(values).sort() as unknown as number[]);
+
+/** Between which values a series mostly lies: a tenth of it below, a tenth above. */
+export function mostly(values: readonly number[]): readonly [number, number] {
+  const sorted = Float64Array.from(values).sort();
+  const tenth = (tenths: number): number => sorted[Math.floor((sorted.length * tenths) / 10)] ?? NaN;
+  return [tenth(1), tenth(9)];
+}
+
+/** How much `y` moves when `x` goes through a range, by least squares: positive where both rise together. */
+export const riseOver = (x: readonly number[], y: readonly number[], range: number): number =>
+  (sampleCovariance([...x], [...y]) / sampleVariance([...x])) * range;
 
 /** Median with its standard error √(π/2)·s/√n_eff (asymptotic, for a normal scatter). */
 export function robustLevel(values: readonly number[]): { level: number; standardError: number } {

@@ -1,12 +1,23 @@
-import { mean, sampleCovariance, sampleVariance } from 'simple-statistics';
-import { family } from './family';
+import { mean } from 'simple-statistics';
+import { family } from '../card';
 import { stageCode } from '../charger';
 import { formatNumber, formatQuantity } from '../quantity';
 import { zeroAmps } from '../requirements';
 import { chargersWithCards, type Plan } from '../settings';
 import { claimedSeconds, longestStep, type Log, type LogReport } from './log';
-import { chargerAmps, drivenPart, drivenVolts, levelTolerance, otherAmps, referredVolts, signalOf, type ChargerLevels, type Signal } from './inference';
-import { median } from './statistics';
+import {
+  chargerAmps,
+  drivenPart,
+  drivenVolts,
+  leastLight,
+  levelTolerance,
+  otherAmps,
+  referredVolts,
+  signalOf,
+  type ChargerLevels,
+  type Signal,
+} from './inference';
+import { median, mostly, riseOver } from './statistics';
 
 /**
  * What a log shows besides the thing itself, so that it would have looked different had the thing been wrong. Without one nothing is proved:
@@ -89,12 +100,6 @@ interface Stretch {
   beside: number;
 }
 
-/** The value so many tenths up a sorted series. */
-const tenth = (sorted: Float64Array, tenths: number): number => sorted[Math.floor((sorted.length * tenths) / 10)] ?? NaN;
-
-/** How much the voltage moves when the current goes through its range, V, by least squares: positive where both rise together. */
-const riseWithCurrent = ({ volts, amps }: Stretch, rangeA: number): number => (sampleCovariance(amps, volts) / sampleVariance(amps)) * rangeA;
-
 /** The array volts at which a charger works when nothing holds it back: the median while it gives at least half of its most, below absorb. */
 function workingArrayVolts({ log }: Scenery, charger: string, levels: ChargerLevels, below: number): number | null {
   const array = log.chargers[charger]?.arrayVolts;
@@ -157,10 +162,9 @@ function regulation(e: Scenery, signal: Signal, { charger, from, to, levelV, slo
   const works = workingArrayVolts(e, charger, levels, levels.absorbV - 2 * tolerance);
   for (const s of stretches.sort((a, b) => b.seconds - a.seconds)) {
     if (s.seconds < leastStretchS || s.volts.length < 4) continue;
-    const sorted = Float64Array.from(s.amps).sort();
-    const [low, high] = [tenth(sorted, 1), tenth(sorted, 9)];
+    const [low, high] = mostly(s.amps);
     const moved = high - low;
-    const stands = moved === 0 || riseWithCurrent(s, moved) <= Math.max(0.25 * levels.toleranceV, (3 * noiseV) / Math.sqrt(s.samples));
+    const stands = moved === 0 || riseOver(s.amps, s.volts, moved) <= Math.max(0.25 * levels.toleranceV, (3 * noiseV) / Math.sqrt(s.samples));
     const throttled = works !== null && s.array.length > 3 ? median(s.array) : NaN;
     if (!net && works !== null && throttled >= throttledFrom * works && stands)
       return `Its array stood at ${formatNumber(throttled, 0)} V, above the ${formatNumber(works, 0)} V at which it works: the charger held it back.`;
@@ -183,8 +187,6 @@ function fellByItself({ amps, others }: Stretch): boolean {
   return last <= fallenTo * first && after - before <= 0.5 * (first - last);
 }
 
-/** Light that moves any charger, W/m². */
-const leastLight = 100;
 /** Before and after a charger gives current it could have given some, s. */
 const likeLightS = 900;
 

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { between, identifier } from '../sheet';
-import type { Plan } from '../settings';
+import { family } from '../card';
+import { chargersWithCards, type Plan } from '../settings';
 import type { Site } from '../system';
 
 /** A window of the day in which something runs: from an hour, for so many. */
@@ -74,7 +75,7 @@ export interface ScenarioKind {
 
 const has = (plan: Plan, ...kinds: readonly string[]): boolean =>
   plan.input.system.chargers.some((c) => kinds.includes(plan.input.cards.find((card) => card.id === c.card)?.kind ?? ''));
-const solar = (plan: Plan): boolean => has(plan, 'solarMppt', 'solarPwm');
+const solar = (plan: Plan): boolean => chargersWithCards(plan.input).some(({ card }) => family(card.kind) === 'solar');
 const always = (): boolean => true;
 const wintry = (plan: Plan): number => ((plan.input.system.site.latitude ?? 45) < 0 ? 8 : 2);
 const high = (plan: Plan): number => ((plan.input.system.site.latitude ?? 45) < 0 ? 12 : 6);

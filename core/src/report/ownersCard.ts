@@ -1,4 +1,4 @@
-import { parameterFor, type Role } from '../card';
+import { family, parameterFor, type Role } from '../card';
 import type { Job } from '../job';
 import { formatDuration, formatNumber } from '../quantity';
 import { lastWord } from '../runsheet';
@@ -138,7 +138,7 @@ function nevers(plan: Plan): readonly Cell[] {
   const list: Cell[] = [
     cell('“Factory reset”, “restore” or “battery type” in any menu', 'They bring the factory’s figures back.'),
     cell(
-      kinds.has('solarMppt') || kinds.has('solarPwm')
+      [...kinds].some((kind) => family(kind) === 'solar')
         ? 'unplug the battery while the panels are connected: panels off first, battery last; battery on first, panels last'
         : 'unplug the battery while anything charges it',
     ),

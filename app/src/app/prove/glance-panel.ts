@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { allowedWords, requirementKey, testNamed, verdictOrder, verdictWords, type Covered, type Verdict } from '@calm-keel/core';
+import { allowedWords, requirementKey, testNamed, verdictOrder, verdictRank, verdictWords, type Covered, type Verdict } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
@@ -137,7 +137,7 @@ export class GlancePanel {
   protected readonly groups = computed(() => {
     const system = this.store.job()?.system;
     const devices = [{ id: undefined as string | undefined, name: 'Bank' }, ...(system?.chargers ?? []), ...(system?.companions ?? [])];
-    const rank = (c: Covered): number => verdictOrder.indexOf(c.verdict);
+    const rank = (c: Covered): number => verdictRank(c.verdict);
     return devices
       .map(({ id, name }) => ({
         name,

@@ -1,4 +1,4 @@
-import { heldWitness, minutesHeld } from '../series';
+import { heldWitness, leastReadings, minutesHeld } from '../series';
 import type { FieldTest } from '../definition';
 import { isolate, measuredRow, putBack, reading, requirement } from '../tools';
 
@@ -50,7 +50,7 @@ export const absorbToFloat: FieldTest = {
   },
   judge: (plan, { device }, record, instrument) => {
     const held = minutesHeld(plan, device.id, 'floatVoltage', record, instrument);
-    if (held?.level == null || held.count < 3) return [];
+    if (held?.level == null || held.count < leastReadings) return [];
     const { level, scatter, count } = held;
     return (['floatLevel', 'floatAsProgrammed'] as const).flatMap((code) =>
       measuredRow(

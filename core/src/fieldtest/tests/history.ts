@@ -10,7 +10,6 @@ const dayC = 15;
 
 /** One day of a history page. */
 interface HistoryDay {
-  readonly at: string;
   readonly highest: number;
   readonly absorbMinutes: number | null;
   readonly celsius: number | null;
@@ -20,7 +19,7 @@ const days = (record: TestRecord): readonly HistoryDay[] =>
   record.series.flatMap((a: TestAnswer) => {
     const { highest, absorb, celsius } = a.values;
     return typeof highest === 'number'
-      ? [{ at: a.at, highest, absorbMinutes: typeof absorb === 'number' ? absorb : null, celsius: typeof celsius === 'number' ? celsius : null }]
+      ? [{ highest, absorbMinutes: typeof absorb === 'number' ? absorb : null, celsius: typeof celsius === 'number' ? celsius : null }]
       : [];
   });
 

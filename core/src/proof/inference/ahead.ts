@@ -1,5 +1,5 @@
-import { sampleCovariance, sampleVariance } from 'simple-statistics';
 import { claimedSeconds } from '../log';
+import { mostly, riseOver } from '../statistics';
 import type { HeldLevels } from './held';
 import type { Scene } from './scene';
 
@@ -12,7 +12,8 @@ export interface Ahead {
   readonly nextAt: Int32Array;
   readonly nextLow: Int32Array;
   readonly nextOn: Int32Array;
-  /** Current that is more than a trickle, A. */
+  /** The most it gave, A, and current that is more than a trickle. */
+  readonly mostA: number;
   readonly strongA: number;
   /** Whether it has a float that can be told from absorb, and the least voltage that is still float, V. */
   readonly floats: boolean;
@@ -92,7 +93,7 @@ export function aheadOf(scene: Scene, { absorbV, floatV, rechargeV }: HeldLevels
 
   // Coarse steps hide how the voltage follows the current.
   const standing = floats && floatV !== null && stepV <= levels.toleranceV / 2 ? floatStands(scene, floatV) : null;
-  return { nextAt, nextLow, nextOn, strongA, floats, floorV, reached, at, endOfDay, below, standsAt: (i) => standing?.[i] === 1 };
+  return { nextAt, nextLow, nextOn, mostA, strongA, floats, floorV, reached, at, endOfDay, below, standsAt: (i) => standing?.[i] === 1 };
 }
 
 /** Float is believed without a word of absorb before it where it was held for so long, s, */
@@ -119,11 +120,9 @@ function floatStands({ time, n, floatCalm, amps, longest, toleranceV: tolerance,
       a.push(amps[i] ?? 0);
     }
     if (seconds < heldForS || v.length < 6) continue;
-    const sorted = [...a].sort((x, y) => x - y);
-    const [low, high] = [sorted[Math.floor(0.1 * sorted.length)] ?? 0, sorted[Math.floor(0.9 * sorted.length)] ?? 0];
+    const [low, high] = mostly(a);
     if (high - low < movedPart * high) continue;
-    const rise = (sampleCovariance(a, v) / sampleVariance(a)) * (high - low);
-    if (Math.abs(rise) <= 0.25 * tolerance + 0.3 * stepV) marks[first] = 1;
+    if (Math.abs(riseOver(a, v, high - low)) <= 0.25 * tolerance + 0.3 * stepV) marks[first] = 1;
   }
   return marks;
 }

@@ -1,5 +1,5 @@
 import { cardOf, chargersWithCards, compensationOf, referenceC, type Plan } from '../../settings';
-import { family } from '../family';
+import { family } from '../../card';
 import { zeroAmps } from '../../requirements';
 import type { Stage } from '../../charger';
 import { median } from '../statistics';
@@ -126,6 +126,9 @@ export const chargerAmps = (log: Log, charger: string): Float32Array | undefined
 /** The currents of all other chargers that the log has. */
 export const otherAmps = (log: Log, charger: string): readonly Float32Array[] =>
   Object.entries(log.chargers).flatMap(([id, c]) => (id !== charger && c.amps ? [c.amps] : []));
+
+/** Light that moves any charger, W/m². */
+export const leastLight = 100;
 
 /** An input that is driven stands so near to the volts at which the charger works, and one that is not falls so far below them. */
 export const drivenPart = 0.985;

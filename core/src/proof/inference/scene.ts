@@ -1,7 +1,7 @@
 import type { Log, LogReport } from '../log';
 import { longestStep } from '../log';
 import { stages, type Stage } from '../../charger';
-import { allReferred, canCharge, chargerAmps, drivenPart, drivenVolts, type ChargerLevels, type LowerLevel } from './levels';
+import { allReferred, canCharge, chargerAmps, drivenPart, drivenVolts, leastLight, type ChargerLevels, type LowerLevel } from './levels';
 import { levelTolerance, signalOf, smoothed } from './signal';
 
 /** One charger in a log, as the inference looks at it. */
@@ -38,8 +38,7 @@ export interface Scene {
   saidAt(i: number): Stage | null;
 }
 
-/** Light in which any charger gives some current, and in which none does, W/m². */
-const lightW = 100;
+/** Light in which no charger gives any current, W/m². */
 const darkW = 5;
 
 /** Makes a scene; null where the log has nothing of the charger. */
@@ -70,7 +69,7 @@ export function sceneOf(log: Log, report: LogReport, charger: string, levels: Ch
   /** What else tells of its source: measured light, an engine, a sister that gives current. */
   const otherwise = (i: number): boolean | null => {
     const w = light?.[i] ?? NaN;
-    if (w >= lightW) return true;
+    if (w >= leastLight) return true;
     if (w < darkW) return false;
     const turns = engine?.[i] ?? NaN;
     if (turns === turns) return turns > 0;

@@ -16,7 +16,7 @@ const settledS = 900;
 export function walk(scene: Scene, held: HeldLevels, ahead: Ahead): Uint8Array {
   const { time, n, calm, floatCalm, rechargeCalm, amps, levels, longest, intervalS, toleranceV: tolerance, on } = scene;
   const { floatV, rechargeV } = held;
-  const { nextAt, nextLow, strongA, floats, reached, at, endOfDay, below, standsAt } = ahead;
+  const { nextAt, nextLow, mostA, strongA, floats, reached, at, endOfDay, below, standsAt } = ahead;
   const { zeroA } = levels;
   const found = new Uint8Array(n);
   let stage = 'off' as Stage;
@@ -28,8 +28,6 @@ export function walk(scene: Scene, held: HeldLevels, ahead: Ahead): Uint8Array {
   let heldUntil = -1;
   /** When it was last in float. */
   let floatAt = -Infinity;
-  let mostA = 0;
-  for (const a of amps) if (a > mostA) mostA = a;
   /** Whether little current flows over a stretch: a full bank’s float, and no bulk that comes by. */
   const calmHere = (from: number, to: number): boolean => {
     let [sum, seconds] = [0, 0];

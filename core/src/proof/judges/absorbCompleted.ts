@@ -216,10 +216,11 @@ function bankHeld(e: Evidence, charger: string, span: StageSpan, levels: Charger
   const longest = longestStep(e.report);
   const day = dayOf(e.log, span.from);
   let seconds = 0;
-  for (let i = 0; i < e.log.time.length; i++) {
-    const now = e.log.time[i] ?? 0;
-    if (dayOf(e.log, now) === day && referredVolts(e.log, levels, i) >= floor && others.some((amps) => (amps[i] ?? 0) > levels.zeroA))
-      seconds += claimedSeconds(e.log.time, i, longest);
+  const sameDay = (i: number): boolean => i >= 0 && i < e.log.time.length && dayOf(e.log, e.log.time[i] ?? 0) === day;
+  let first = span.first;
+  while (sameDay(first - 1)) first--;
+  for (let i = first; sameDay(i); i++) {
+    if (referredVolts(e.log, levels, i) >= floor && others.some((amps) => (amps[i] ?? 0) > levels.zeroA)) seconds += claimedSeconds(e.log.time, i, longest);
   }
   return seconds;
 }

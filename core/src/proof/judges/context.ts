@@ -2,7 +2,7 @@ import { formatDuration, formatNumber, rectangular, type Band, type BudgetLine, 
 import type { Requirement } from '../../requirements';
 import type { Plan } from '../../settings';
 import type { Instrument } from '../../system';
-import { judge, settle, type Verdict } from '../judge';
+import { judge, settle, verdictRank, type Verdict } from '../judge';
 import type { Log, LogReport } from '../log';
 import type { TemperatureRead } from '../temperature';
 import type { Witnesses } from '../witness';
@@ -128,7 +128,7 @@ export function blindSpot(row: ProofRow, seconds: number, what: string, next: st
 const riskyGapS = 600;
 
 /** Time in gaps beside which something charged: what is asked may have happened in them, s. */
-export function riskyGaps(e: Evidence): number {
+function riskyGaps(e: Evidence): number {
   const { time, bankAmps, chargers } = e.log;
   const all = [...(bankAmps ? [bankAmps] : []), ...Object.values(chargers).flatMap((c) => (c.amps ? [c.amps] : []))];
   let seconds = 0;
@@ -149,9 +149,26 @@ export function notOverGaps(e: Evidence, row: ProofRow): ProofRow {
     : openRow(row, `It was charging on either side of gaps of ${formatDuration(seconds)}.`, 'A log without those gaps would settle it.');
 }
 
+/** The worst of several rows; the first of equals, null of none. */
+export const worstOf = (rows: readonly ProofRow[]): ProofRow | null =>
+  rows.reduce<ProofRow | null>((a, b) => (a === null || verdictRank(b.verdict) < verdictRank(a.verdict) ? b : a), null);
+
+/** A fail by a voltage that a load may have moved between two coarse samples: inconclusive. */
+export function notFromCoarse(e: Evidence, row: ProofRow, finestS: number, may: string): ProofRow {
+  if (row.verdict !== 'fail' || e.report.intervalSeconds <= finestS) return row;
+  return openRow(
+    row,
+    `Its samples are ${formatDuration(e.report.intervalSeconds)} apart: a load that came and went between two of them may have ${may}.`,
+    `A log with a sample every ${formatDuration(finestS)} or more often would settle it.`,
+  );
+}
+
+/** All gaps of a log together, s. */
+export const gapSeconds = (e: Evidence): number => e.report.gaps.reduce((sum, gap) => sum + gap.to - gap.from, 0);
+
 /** What a claim about a whole log leaves out: its gaps, in words, or nothing. */
 export function gapsLeftOut(e: Evidence): string {
-  const seconds = e.report.gaps.reduce((sum, gap) => sum + gap.to - gap.from, 0);
+  const seconds = gapSeconds(e);
   return seconds === 0 ? '' : ` Nothing is known of ${formatDuration(seconds)} of gaps.`;
 }
 

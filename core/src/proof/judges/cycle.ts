@@ -2,7 +2,21 @@ import { formatBand, formatDuration, formatQuantity, measure, readingBudget, typ
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
 import { chargerAmps, movesOf, referredVolts, type ChargerLevels, type StageSpan } from '../inference';
-import { clock, dwellOf, gapsLeftOut, judged, nameOf, notOverGaps, noWitness, notTested, openRow, type Evidence, type Judge, type ProofRow } from './context';
+import {
+  clock,
+  dwellOf,
+  gapsLeftOut,
+  judged,
+  nameOf,
+  notFromCoarse,
+  notOverGaps,
+  noWitness,
+  notTested,
+  openRow,
+  type Evidence,
+  type Judge,
+  type ProofRow,
+} from './context';
 import { heldMaximum } from './neverAboveMaximum';
 
 /** So far above its cutoff a charger is surely not held by the cold, °C. */
@@ -65,13 +79,7 @@ function recharge(e: Evidence, requirement: Requirement): ProofRow {
   const { gaps } = e.report;
   if (row.verdict === 'fail' && gaps.some((gap) => gap.to > highest.at - lookBackS && gap.from < highest.at + e.report.intervalSeconds))
     return openRow(row, 'A gap in the log just before may hide how low the bank was.', 'A log without that gap would settle it.');
-  return row.verdict === 'fail' && e.report.intervalSeconds > finestS
-    ? openRow(
-        row,
-        `Its samples are ${formatDuration(e.report.intervalSeconds)} apart: a load that came and went between two of them may have pulled the bank lower.`,
-        `A log with a sample every ${formatDuration(finestS)} or more often would settle it.`,
-      )
-    : row;
+  return notFromCoarse(e, row, finestS, 'pulled the bank lower');
 }
 
 /** A charge that began by itself, at a voltage somewhere between two that the log shows. */

@@ -1,6 +1,6 @@
 import { formatBand, formatDuration, formatQuantity, measure, readingBudget, type Band } from '../../quantity';
 import type { Requirement } from '../../requirements';
-import { judge, verdictOrder, type Verdict } from '../judge';
+import { judge, verdictRank } from '../judge';
 import { claimedSeconds, longestStep } from '../log';
 import { chargerAmps, movesOf, referredVolts, type ChargerLevels } from '../inference';
 import { median, robustLevel } from '../statistics';
@@ -124,8 +124,7 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
   });
   const witnessed = judgedDays.filter((d) => d.witness !== null);
   const counted = witnessed.length > 0 ? witnessed : judgedDays;
-  const rank = (verdict: Verdict): number => verdictOrder.indexOf(verdict);
-  const worst = counted.reduce((a, b) => (rank(b.verdict) < rank(a.verdict) || (b.verdict === a.verdict && b.off < a.off) ? b : a));
+  const worst = counted.reduce((a, b) => (verdictRank(b.verdict) < verdictRank(a.verdict) || (b.verdict === a.verdict && b.off < a.off) ? b : a));
   const referred = slope !== 0 ? ` (referred to ${levels.referenceC} °C)` : '';
   const of =
     counted.length > 1 ? ` on ${dayWords(worst.day)}, ${worst.verdict === 'pass' ? 'nearest to its limit' : 'the worst'} of ${counted.length} days` : '';

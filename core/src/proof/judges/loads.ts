@@ -1,10 +1,9 @@
 import { expandedUncertainty, formatDuration, formatQuantity, measure, readingBudget, rectangular, type Band } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { devicesOf } from '../../settings';
-import { verdictOrder } from '../judge';
 import { claimedSeconds, longestStep } from '../log';
 import { median } from '../statistics';
-import { clock, judged, notTested, noWitness, openRow, type Evidence, type ProofRow } from './context';
+import { clock, judged, notFromCoarse, notTested, noWitness, worstOf, type Evidence, type ProofRow } from './context';
 
 /** Loads that are cut off stay off for at least so long, s. */
 const leastOffS = 60;
@@ -119,17 +118,9 @@ function acts(e: Evidence, requirement: Requirement, to: 'off' | 'on'): ProofRow
       `The loads ${to === 'off' ? 'went off' : 'came back'} at ${clock(e, at)}, with the bank at ${formatQuantity(value, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${requirement.delaySeconds === undefined ? '' : ` ${formatDuration(requirement.delaySeconds)} before`}; ${bandWords(requirement.band)} is asked of ${name}.`,
       { words: `The current of the loads went from ${formatQuantity(before, 'A', 1)} to ${formatQuantity(after, 'A', 1)} at once.` },
     );
-    return [
-      row.verdict === 'fail' && e.report.intervalSeconds > finestS
-        ? openRow(
-            row,
-            `Its samples are ${formatDuration(e.report.intervalSeconds)} apart: a load that came and went between two of them may have moved the bank.`,
-            `A log with a sample every ${formatDuration(finestS)} or more often would settle it.`,
-          )
-        : row,
-    ];
+    return [notFromCoarse(e, row, finestS, 'moved the bank')];
   });
-  const worst = rows.reduce<ProofRow | null>((a, b) => (a === null || verdictOrder.indexOf(b.verdict) < verdictOrder.indexOf(a.verdict) ? b : a), null);
+  const worst = worstOf(rows);
   if (worst) return worst;
   const lowest = volts.reduce((least, v) => (v < least ? v : least), Infinity);
   return notTested(

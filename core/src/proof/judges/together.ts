@@ -1,8 +1,7 @@
 import { formatDuration, formatQuantity, measure, rectangular, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
-import { verdictOrder } from '../judge';
 import { claimedSeconds, longestStep } from '../log';
-import { bankCurrentMended, bankCurrentMissing, base, clock, judged, nameOf, notTested, type Evidence, type ProofRow } from './context';
+import { bankCurrentMended, bankCurrentMissing, base, clock, gapSeconds, judged, nameOf, notTested, worstOf, type Evidence, type ProofRow } from './context';
 
 /** How far apart the levels lie that the chargers were seen to regulate at. One instrument reads them all, so its own error cancels. */
 export function chargersAgree(e: Evidence, requirement: Requirement): ProofRow {
@@ -47,7 +46,7 @@ export function monitorFull(e: Evidence, requirement: Requirement): ProofRow {
   if (!soc) return notTested(requirement, 'The log has no state of charge.', 'Log what the monitor shows, or do the test at the end of absorb.');
   const jumps = [...soc.keys()].filter((i) => i > 0 && (soc[i] ?? 0) >= fullPercent && (soc[i - 1] ?? 0) < fullPercent);
   const rows = jumps.map((at) => fullAt(e, requirement, name, soc[at - 1] ?? 0, e.log.time[at] ?? 0));
-  const worst = rows.reduce<ProofRow | null>((a, b) => (a === null || verdictOrder.indexOf(b.verdict) < verdictOrder.indexOf(a.verdict) ? b : a), null);
+  const worst = worstOf(rows);
   if (worst) return jumps.length > 1 ? { ...worst, why: `${worst.why} ${jumps.length} times in all.` } : worst;
   const done = [...e.inferred.values()].some((i) => i.spans.some((s) => s.stage === 'float'));
   return notTested(
@@ -192,7 +191,7 @@ export function noDisconnect(e: Evidence, requirement: Requirement): ProofRow {
   if (charged < 3600)
     return notTested(requirement, `The chargers gave current for only ${formatDuration(charged)} in this log.`, 'A day of charging would test it.');
   const whole = (time.at(-1) ?? 0) - (time[0] ?? 0);
-  const gaps = e.report.gaps.reduce((sum, gap) => sum + gap.to - gap.from, 0);
+  const gaps = gapSeconds(e);
   const evidence = { from: time[0] ?? 0, to: time.at(-1) ?? 0 };
   const why = `The bank’s current was known for ${formatDuration(whole - gaps - blind)} of ${formatDuration(whole)}, and the bus never left the battery’s volts while it was zero.`;
   if (alike > (1 - leastKnown) * whole)

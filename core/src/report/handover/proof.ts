@@ -1,5 +1,5 @@
 import type { Covered, Job } from '../../job';
-import { verdictOrder, verdictWords } from '../../proof';
+import { verdictRank, verdictWords } from '../../proof';
 import { formatTemperature } from '../../quantity';
 import { allowedWords } from '../../requirements';
 import { deviceName } from '../../settings';
@@ -10,7 +10,7 @@ import { cell, day } from './words';
 export function proof(job: Job, covered: readonly Covered[]): Section {
   const name = (id: string | undefined): string => (id === undefined ? 'Bank' : deviceName(job, id));
   const seen = covered.filter((c) => c.requirement.seenBy.some((kind) => kind !== 'rehearsal'));
-  const told = seen.filter((c) => c.verdict !== 'notTested').sort((a, b) => verdictOrder.indexOf(a.verdict) - verdictOrder.indexOf(b.verdict));
+  const told = seen.filter((c) => c.verdict !== 'notTested').sort((a, b) => verdictRank(a.verdict) - verdictRank(b.verdict));
   const logs = job.logs.filter((log) => seen.some((c) => c.by?.kind === 'log' && c.by.id === log.id));
   return {
     id: 'proof',

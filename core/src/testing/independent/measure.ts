@@ -2,7 +2,7 @@ import { proveLog, type ProofRow } from '../../proof';
 import type { Stage } from '../../charger';
 import { readCsv } from '../logs';
 import { makeFamily, type Family, type Mode } from './families';
-import type { TrueStage } from './simulate';
+import { highestHeld, type TrueStage } from './simulate';
 
 /** Seconds by true stage and inferred stage. */
 export type Confusion = Record<TrueStage, Partial<Record<Stage, number>>>;
@@ -27,17 +27,10 @@ export interface Outcome {
 }
 
 /** The highest voltage that was held for half a minute, referred as a requirement moves, V. */
-function highestHeld({ trace }: Family, { compensation }: ProofRow['requirement']): number {
+function held({ trace }: Family, { compensation }: ProofRow['requirement']): number {
   const step = (trace.t[1] ?? 1) - (trace.t[0] ?? 0);
-  const hold = Math.max(1, Math.ceil(30 / step));
   const referred = trace.volts.map((v, i) => v - (compensation ? compensation.slope * ((trace.celsius[i] ?? 25) - compensation.referenceC) : 0));
-  let highest = -Infinity;
-  for (let k = hold; k < referred.length; k++) {
-    let least = Infinity;
-    for (let j = 0; j <= hold; j++) least = Math.min(least, referred[k - j] ?? Infinity);
-    highest = Math.max(highest, least);
-  }
-  return highest;
+  return highestHeld(referred, Math.ceil(30 / step) + 1);
 }
 
 /** Whether absorb was completed on every day that had something to complete; null where that is a matter of minutes. */
@@ -86,7 +79,7 @@ function truthOf(family: Family, row: ProofRow): boolean | null {
     case 'absorbLevel':
       return own && holds ? inside(own.heldAbsorb) : null;
     case 'neverAboveMaximum':
-      return inside(highestHeld(family, requirement), edge / 4);
+      return inside(held(family, requirement), edge / 4);
     case 'noChargeBelowMinimum': {
       if (!own || !really) return null;
       if (own.coldestCharging < (band.min ?? -Infinity) - 1e-9) return false;

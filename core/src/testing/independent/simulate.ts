@@ -95,8 +95,6 @@ export interface SimTrace {
     string,
     {
       heldAbsorb: number | null;
-      longestAtVoltage: number;
-      coldChargedS: number;
       coldestCharging: number;
       endings: SimEnding[];
       /** Days on which it was in bulk for half an hour, or at absorb. */
@@ -105,7 +103,6 @@ export interface SimTrace {
       highestGiven: number;
     }
   >;
-  readonly highestHeld: number;
   /** The bank was off the bus for so long while anything flowed, s. */
   readonly openS: number;
   /** When the monitor went to full, and whether absorb had ended by then. */
@@ -154,12 +151,8 @@ export function simulate(day: SimDay, chargers: readonly SimCharger[], random: (
     charge: [],
     chargers: chargers.map((c) => ({ id: c.id, amps: [], array: [], own: [], stage: [] })),
     truth: Object.fromEntries(
-      chargers.map((c) => [
-        c.id,
-        { heldAbsorb: null, longestAtVoltage: 0, coldChargedS: 0, coldestCharging: Infinity, endings: [], charged: new Set<number>(), highestGiven: -Infinity },
-      ]),
+      chargers.map((c) => [c.id, { heldAbsorb: null, coldestCharging: Infinity, endings: [], charged: new Set<number>(), highestGiven: -Infinity }]),
     ),
-    highestHeld: 0,
     openS: 0,
     fulls: [],
     cuts: 0,
@@ -309,7 +302,6 @@ export function simulate(day: SimDay, chargers: readonly SimCharger[], random: (
         }
         s.taperFor = at && a <= c.taperA ? s.taperFor + day.stepS : 0;
         const truth = out.truth[c.id];
-        if (truth) truth.longestAtVoltage = Math.max(truth.longestAtVoltage, s.atVoltage);
         truth?.charged.add(dayNow);
         if (s.timer >= c.absorbS || s.taperFor >= 30) {
           truth?.endings.push({ day: dayNow, atVoltageS: s.atVoltage, net });
@@ -332,46 +324,33 @@ export function simulate(day: SimDay, chargers: readonly SimCharger[], random: (
       const trace = out.chargers[i];
       trace?.amps.push(a);
       trace?.own.push(volts + a * c.cableOhms + (c.displayV ?? 0));
-      const works = c.source === 'engine' ? turning : sun > 0.02;
-      trace?.array.push(
-        c.source === 'engine'
-          ? works
-            ? 14.1
-            : 12.5
-          : dayNow === 0 && hour < (day.snowUntilH ?? 0) && light > 0.02
-            ? ocv * 1.6 + 12
-            : works
-              ? ocv * 1.6 + 12
-              : sun * 100,
-      );
+      // An open circuit stands as high under snow.
+      trace?.array.push(c.source === 'engine' ? (turning ? 14.1 : 12.5) : light > 0.02 ? ocv * 1.6 + 12 : light * 100);
       trace?.stage.push(s.stage);
     });
   }
   for (const [i, c] of chargers.entries()) {
     const truth = out.truth[c.id];
     const amps = out.chargers[i]?.amps ?? [];
-    const window = Math.max(1, Math.round(300 / day.stepS));
-    let run = 0;
-    let least = Infinity;
-    for (let k = 0; k < amps.length; k++) {
-      run = (amps[k] ?? 0) > 0.5 ? run + 1 : 0;
-      if (!truth || run < window || k % 4 !== 0) continue;
-      least = Infinity;
-      for (let j = k - window + 1; j <= k; j++) least = Math.min(least, (out.volts[j] ?? Infinity) - c.slope * ((out.celsius[j] ?? 25) - 25));
-      truth.highestGiven = Math.max(truth.highestGiven, least);
-    }
+    const given = out.volts.map((v, k) => ((amps[k] ?? 0) > 0.5 ? v - c.slope * ((out.celsius[k] ?? 25) - 25) : -Infinity));
+    if (truth) truth.highestGiven = highestHeld(given, Math.round(300 / day.stepS));
   }
   for (const [id, list] of held) {
     list.sort((a, b) => a - b);
     const truth = out.truth[id];
     if (truth && list.length > 0) truth.heldAbsorb = list[Math.floor(list.length / 2)] ?? null;
   }
-  let highest = 0;
-  const hold = Math.max(1, Math.ceil(30 / day.stepS));
-  for (let k = hold; k < out.volts.length; k++) {
+  return Object.assign(out, { openS, cuts, returns });
+}
+
+/** The highest of all least values over so many samples in a row: what was held, and not touched. */
+export function highestHeld(values: readonly number[], samples: number): number {
+  const window = Math.max(1, samples);
+  let highest = -Infinity;
+  for (let k = window - 1; k < values.length; k++) {
     let least = Infinity;
-    for (let j = 0; j <= hold; j++) least = Math.min(least, out.volts[k - j] ?? Infinity);
+    for (let j = k - window + 1; j <= k && least > highest; j++) least = Math.min(least, values[j] ?? Infinity);
     highest = Math.max(highest, least);
   }
-  return Object.assign(out, { highestHeld: highest, openS, cuts, returns });
+  return highest;
 }

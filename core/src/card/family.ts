@@ -1,7 +1,7 @@
-import type { CardKind } from '../card';
+import type { CardKind } from './card';
 
 /** What a charger draws on: the sky, or a machine that turns. Chargers of one family on one job have the same. */
-export type Family = 'solar' | 'driven';
+type Family = 'solar' | 'driven';
 
 const families: Readonly<Partial<Record<CardKind, Family>>> = { solarMppt: 'solar', solarPwm: 'solar', alternator: 'driven', dcdc: 'driven' };
 
