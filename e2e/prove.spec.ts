@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
+import { strToU8, zipSync } from 'fflate';
+import { madeWorkbook, serialOf, type MadeCell } from '../core/src/testing/workbook';
 import { bringLog, expect, openDemo, repo, saved, test } from './keel';
 
 const text = (name: string, content: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(content) });
@@ -52,6 +54,36 @@ test('a file of another make is mapped, read, judged, and its mapping remembered
   await expect(page.getByLabel('Charger of Lader B Strom (A)')).toHaveValue('aft');
   await page.getByRole('button', { name: 'Leave it' }).click();
   await expect(page.getByRole('heading', { name: 'What the columns mean' })).toBeHidden();
+});
+
+test('a spreadsheet is read like its text, and days in a zip become one log, mapped once', async ({ page }) => {
+  await openDemo(page, 'prove');
+  await drawn(page);
+  const [head = '', ...rows] = readFileSync(repo('demo/logs/teasel-freezing-dawn.csv'), 'utf8').trimEnd().split(/\r?\n/);
+  const cells = rows.map((row) =>
+    row
+      .split(',')
+      .map((field, i): MadeCell => (i === 0 ? { serial: serialOf(field), as: 'both' } : field === '' || Number.isNaN(Number(field)) ? field : Number(field))),
+  );
+  const book = madeWorkbook({ Dawn: [head.split(','), ...cells], Notes: [['call back'], ['on Monday']] });
+  await bringLog(page, { name: 'dawn.xlsx', mimeType: '', buffer: Buffer.from(book) });
+  // The zone is lost in a spreadsheet; everything else is plain.
+  await expect(page.getByRole('group', { name: 'Logs of this job' }).getByRole('button', { name: 'dawn.xlsx' })).toBeVisible();
+  await expect(page.getByText('“dawn.xlsx › Notes” was left out')).toBeVisible();
+  await expect(page.getByRole('row', { name: /Fails.*Solar aft/ }).first()).toContainText('−1.6');
+  // Three days of another make, one of them with a date that can be read two ways: asked once.
+  const day = (n: string, rest: readonly string[]): string =>
+    `when;Bus;flow\n${rest.map((t, i) => `${n}.2026 ${t};${(26.4 + i / 100).toFixed(2).replace('.', ',')};3,5`).join('\n')}\n`;
+  const clock = ['08:00:00', '08:00:10', '08:00:20'];
+  const zip = zipSync({ '1.csv': strToU8(day('05.06', clock)), '2.csv': strToU8(day('14.06', clock)), '3.csv': strToU8(day('15.06', clock)) });
+  await bringLog(page, { name: 'june.zip', mimeType: 'application/zip', buffer: Buffer.from(zip) });
+  await expect(page.getByText('june.zip › 1.csv and 2 alike')).toBeVisible();
+  await page.getByLabel('Meaning of flow').selectOption('bankAmps');
+  await page.getByRole('button', { name: 'Read 3 tables as one log' }).click();
+  await expect(page.getByRole('group', { name: 'Logs of this job' }).getByRole('button', { name: /june\.zip/ })).toBeVisible();
+  await expect(page.getByText('5 Jun 2026').first()).toBeVisible();
+  await bringLog(page, { name: 'locked.xlsx', mimeType: '', buffer: Buffer.from([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1, 0x1a, 0xe1]) });
+  await expect(page.getByRole('alert')).toContainText('save it without a password');
 });
 
 test('halves of a day become one log again', { tag: '@long' }, async ({ page }) => {

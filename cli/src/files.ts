@@ -3,10 +3,14 @@ import Papa from 'papaparse';
 import { basename } from 'node:path';
 import {
   bad,
+  byMake,
   createLogReader,
   good,
   guessMapping,
   jsonFeeder,
+  jsonRows,
+  mappingFor,
+  mergeLogs,
   sniffLog,
   type Guess,
   type Log,
@@ -17,6 +21,7 @@ import {
   type Problem,
   type Result,
 } from '@calm-keel/core';
+import { isPacked, openFile } from '@calm-keel/core/files';
 
 /** Reads a whole file, or says in a sentence why not. */
 export function readBytes(path: string): Result<Uint8Array> {
@@ -54,8 +59,57 @@ export function guessFile(path: string, context: LogContext): Result<Guess> {
   return strange ? { ok: false, problems: [{ ...strange, place: path }] } : guessMapping(read.value.head, split, { ...context, fileName: basename(path) });
 }
 
-/** Streams a log through the core's reader; memory stays bounded by the columns kept. */
+/** Whether a file is a spreadsheet, a zip or another that has to be opened first; a file that is not there is none. */
+function packed(path: string): boolean {
+  try {
+    const file = openSync(path, 'r');
+    const head = new Uint8Array(8);
+    readSync(file, head, 0, 8, 0);
+    closeSync(file);
+    return isPacked(head);
+  } catch {
+    return false;
+  }
+}
+
+/** Reads what a spreadsheet or a zip holds as one log; what is no log in it is named in the notes. */
+async function readPacked(path: string, context: LogContext, mapping?: Mapping): Promise<Result<{ log: Log; report: LogReport }>> {
+  const bytes = readBytes(path);
+  if (!bytes.ok) return bytes;
+  const opened = await openFile(basename(path), new Blob([new Uint8Array(bytes.value)]));
+  if (!opened.ok) return { ok: false, problems: opened.problems.map((p) => ({ ...p, place: path })) };
+  const leftOut = [...opened.value.leftOut];
+  const tables: { name: string; text: string; guess: Guess }[] = [];
+  let first: Problem | undefined;
+  for (const inside of opened.value.inside) {
+    const text = await inside.content.text();
+    const strange = sniffLog(text.slice(0, sniffBytes), text.length <= sniffBytes);
+    const guess: Result<Guess> = strange
+      ? { ok: false, problems: [strange] }
+      : guessMapping(text.slice(0, sniffBytes), split, { ...context, fileName: inside.own });
+    if (guess.ok) tables.push({ name: inside.name, text, guess: guess.value });
+    else {
+      first ??= guess.problems[0];
+      leftOut.push(`“${inside.name}” was left out: ${guess.problems[0]?.text ?? 'it is no log.'}`);
+    }
+  }
+  if (tables.length === 0) return { ok: false, problems: [{ ...(first ?? { code: 'log-none', text: 'There is no log in it.' }), place: path }] };
+  const logs: { log: Log; report: LogReport }[] = [];
+  for (const make of byMake(tables))
+    for (const table of make.tables) {
+      const one = readTable(table.text, mappingFor(table, mapping ?? make.guess.mapping));
+      if (!one.ok) return { ok: false, problems: one.problems.map((p) => ({ ...p, place: table.name })) };
+      logs.push(one.value);
+    }
+  const merged = mergeLogs(logs);
+  return merged.ok && leftOut.length > 0
+    ? good({ log: merged.value.log, report: { ...merged.value.report, notes: [...leftOut, ...merged.value.report.notes] } })
+    : merged;
+}
+
+/** Streams a log through the core's reader; memory stays bounded by the columns kept. Spreadsheets and zips are opened in memory. */
 export async function readLogFile(path: string, context: LogContext, mapping?: Mapping): Promise<Result<{ log: Log; report: LogReport }>> {
+  if (packed(path)) return readPacked(path, context, mapping);
   let used = mapping;
   if (!used) {
     const guess = guessFile(path, context);
@@ -104,9 +158,14 @@ async function readJsonLines(path: string, mapping: Mapping, reader: LogReader):
 /** Reads log text that came in a bundle. */
 export function readLogText(text: string, context: LogContext): Result<{ log: Log; report: LogReport }> {
   const guess = guessMapping(text.slice(0, sniffBytes), split, context);
-  if (!guess.ok) return guess;
-  const reader = createLogReader(guess.value.mapping);
-  const problem = reader.take(split(text, guess.value.mapping.separator));
+  return guess.ok ? readTable(text, guess.value.mapping) : guess;
+}
+
+/** Reads the text of one table by its mapping. */
+function readTable(text: string, mapping: Mapping): Result<{ log: Log; report: LogReport }> {
+  const reader = createLogReader(mapping);
+  const names = mapping.columns.map((c) => c.header);
+  const problem = reader.take(mapping.kind === 'jsonLines' ? jsonRows(text.split(/\r\n|\r|\n/), names) : split(text, mapping.separator));
   return problem ? { ok: false, problems: [problem] } : reader.finish();
 }
 

@@ -12,7 +12,8 @@ export interface FolderOptions {
   readonly workers: number;
 }
 
-const logName = /\.(csv|tsv|txt|log|jsonl|ndjson)$/i;
+/** Files that may be logs; a bundle is a job with its own. */
+const isLog = (name: string): boolean => /\.(csv|tsv|txt|log|jsonl|ndjson|xlsx|xlsm|zip|gz)$/i.test(name) && !name.endsWith('.keel.zip');
 
 /** Files of a folder by name; none where there is no such folder. */
 const filesIn = (folder: string): readonly string[] => (existsSync(folder) && statSync(folder).isDirectory() ? readdirSync(folder).sort() : []);
@@ -32,7 +33,7 @@ function jobsIn(folder: string): readonly JobTask[] {
         name,
         job: path,
         logs: filesIn(beside)
-          .filter((f) => logName.test(f))
+          .filter(isLog)
           .map((f) => join(beside, f)),
       });
     } else if (statSync(path).isDirectory()) {
@@ -42,7 +43,7 @@ function jobsIn(folder: string): readonly JobTask[] {
           name: `${name}/${jobs[0]}`,
           job: join(path, jobs[0]),
           logs: filesIn(path)
-            .filter((f) => logName.test(f))
+            .filter(isLog)
             .map((f) => join(path, f)),
         });
     }

@@ -3,6 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { jobVersion, quickCard, readJob, writeBundle, writeJob } from '@calm-keel/core';
 import { readFileSync } from 'node:fs';
+import { strToU8, zipSync } from 'fflate';
+import { madeWorkbook, serialOf, type MadeCell } from '../../core/src/testing/workbook.js';
 import { keel } from './keel.js';
 
 const at = (path: string): string => new URL(`../../${path}`, import.meta.url).pathname;
@@ -189,6 +191,43 @@ describe('keel prove', () => {
 
   it('exits with 3 when nothing failed but something could not be told', async () => {
     expect((await run('prove', job, at('demo/logs/teasel-clean-day.csv'))).code).toBe(3);
+  });
+
+  it('reads a spreadsheet, and a zip of parts, to the same verdicts as the text they were made of', async () => {
+    const text = readFileSync(at('demo/logs/teasel-freezing-dawn.csv'), 'utf8');
+    const lines = text.trimEnd().split(/\r?\n/);
+    const [head = '', ...rows] = lines;
+    const cells = rows.map((row) =>
+      row
+        .split(',')
+        .map((field, i): MadeCell => (i === 0 ? { serial: serialOf(field), as: 'both' } : field === '' || Number.isNaN(Number(field)) ? field : Number(field))),
+    );
+    const book = madeWorkbook({ 'Dawn log': [['Weather station of the shed'], head.split(','), ...cells], Notes: [['call back'], ['on Monday']] });
+    const half = rows.length >> 1;
+    const parts = zipSync({
+      'b.csv': strToU8([head, ...rows.slice(half)].join('\n')),
+      'a.csv': strToU8([head, ...rows.slice(0, half)].join('\n')),
+      'read me.txt': strToU8('nothing to see'),
+    });
+    const verdicts = (json: unknown): unknown =>
+      (json as { requirements: { code: string; charger?: string; verdict: string; measured: number | null }[] }).requirements.map((r) => [
+        r.code,
+        r.charger,
+        r.verdict,
+        r.measured,
+      ]);
+    const plain = await run('prove', job, at('demo/logs/teasel-freezing-dawn.csv'));
+    for (const [path, leftOut] of [
+      [file('dawn.xlsx', book), 'Notes'],
+      [file('dawn.zip', parts), 'read me.txt'],
+    ] as const) {
+      const packed = await run('prove', job, path);
+      expect(packed.code).toBe(1);
+      expect(verdicts(packed.json)).withContext(path).toEqual(verdicts(plain.json));
+      expect((packed.json?.['notes'] as unknown as string[]).join(' ')).toContain(leftOut);
+    }
+    const locked = await run('prove', job, file('old.xls', new Uint8Array([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1, 0x1a, 0xe1])));
+    expect([locked.code, locked.said.includes('save it without a password')]).toEqual([2, true]);
   });
 
   it('judges several logs each by itself', async () => {

@@ -1,5 +1,6 @@
 export * from './band';
 export * from './clock';
+export * from './fields';
 export * from './format';
 export * from './gauge';
 export * from './hash';

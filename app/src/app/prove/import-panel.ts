@@ -11,24 +11,16 @@ import {
   stages,
   unitsOf,
   type ColumnUnit,
-  type Guess,
   type Mapping,
   type MappedColumn,
   type Meaning,
   type Stage,
 } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
+import type { Settled, Waiting } from '../data/log-import';
 import { Glyph } from '../ui/glyph';
 import { stageLook } from '../ui/stages';
 import { sensorChoices } from './sensors';
-
-/** A file that waits to be read, with what is thought of it. */
-export interface Waiting {
-  readonly file: File;
-  readonly guess: Guess;
-  /** The mapping came from an earlier file of the same make. */
-  readonly remembered: boolean;
-}
 
 const unitWords: Readonly<Record<ColumnUnit, string>> = {
   V: 'V',
@@ -57,8 +49,8 @@ const unitWords: Readonly<Record<ColumnUnit, string>> = {
 export class ImportPanel {
   private readonly store = inject(JobStore);
   readonly files = input.required<readonly Waiting[]>();
-  /** Every file with the mapping it is to be read by. */
-  readonly read = output<readonly { readonly file: File; readonly mapping: Mapping; readonly fingerprint: string }[]>();
+  /** Every make with the mapping it is to be read by. */
+  readonly read = output<readonly Settled[]>();
   readonly left = output();
 
   protected readonly meanings = meaningSchema.options.map((value) => ({ value, words: meaningWords[value] }));
@@ -78,6 +70,10 @@ export class ImportPanel {
     const mapping = this.mappings()[this.at()];
     return waiting && mapping ? { waiting, mapping } : null;
   });
+  /** How many tables there are in all. */
+  protected readonly count = computed(() => this.files().reduce((sum, f) => sum + f.tables.length, 0));
+  protected readonly called = ({ tables }: Waiting): string =>
+    tables.length > 1 ? `${tables[0]?.name ?? ''} and ${tables.length - 1} alike` : (tables[0]?.name ?? '');
   protected readonly problems = computed(() => this.mappings().map((m) => mappingProblems(m)));
   protected readonly ready = computed(() => this.problems().every((p) => p.length === 0));
   /** Doubts of the guess that nobody has settled yet. */
@@ -181,7 +177,7 @@ export class ImportPanel {
     this.read.emit(
       this.files().flatMap((f, i) => {
         const mapping = this.mappings()[i];
-        return mapping ? [{ file: f.file, mapping, fingerprint: f.guess.fingerprint }] : [];
+        return mapping ? [{ waiting: f, mapping }] : [];
       }),
     );
   }

@@ -3,7 +3,8 @@ import { allowedWords, guessMapping, mappingProblems, type Explanation, type Map
 import { sampleJob, setUp } from '../testing';
 import { logOfSamples } from '../data/live-record';
 import { ExplainPanel } from './explain-panel';
-import { ImportPanel, type Waiting } from './import-panel';
+import type { Waiting } from '../data/log-import';
+import { ImportPanel } from './import-panel';
 import { SmallPlot } from './small-plot';
 import { measuredWords } from './verdict-words';
 
@@ -13,7 +14,7 @@ const host = (fixture: { nativeElement: unknown }): HTMLElement => fixture.nativ
 function waiting(text: string): Waiting {
   const guess = guessMapping(text, split, { chargers: [], nominalVolts: 25.6 });
   if (!guess.ok) throw new Error(guess.problems[0]?.text);
-  return { file: new File([text], 'day.csv'), guess: guess.value, remembered: false };
+  return { tables: [{ name: 'day.csv', content: new Blob([text]), guess: guess.value }], guess: guess.value, remembered: false };
 }
 
 describe('the mapping view', () => {

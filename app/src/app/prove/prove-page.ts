@@ -12,21 +12,17 @@ import {
   formatDate,
   formatNumber,
   isoWithOffset,
-  logContextOf,
   requirementKey,
   verdictWords,
   type Explanation,
   type LogEntry,
-  type Mapping,
-  type Problem,
   type ProofRow,
   type StageSpan,
   type TestCode,
 } from '@calm-keel/core';
-import { storageProblem } from '../data/database';
-import { freeId } from '../data/free-id';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
+import { LogImport } from '../data/log-import';
 import { LogWork } from '../data/log-work';
 import { LiveRecord } from '../data/live-record';
 import { Selection } from '../data/selection';
@@ -42,7 +38,7 @@ import { showInspector } from '../ui/show-inspector';
 import { ExplainPanel } from './explain-panel';
 import { logFigure, plotMargins } from './figure';
 import { GlancePanel } from './glance-panel';
-import { ImportPanel, type Waiting } from './import-panel';
+import { ImportPanel } from './import-panel';
 import { Plot } from './plot';
 import { sensorChoices } from './sensors';
 import { StageRibbon } from './stage-ribbon';
@@ -72,6 +68,7 @@ export class ProvePage {
   private readonly book = inject(JobBook);
   private readonly work = inject(LogWork);
   private readonly tests = inject(TestWork);
+  protected readonly import = inject(LogImport);
   private readonly router = inject(Router);
   protected readonly live = inject(LiveRecord);
   private readonly measure = viewChild.required<ElementRef<HTMLElement>>('measure');
@@ -89,9 +86,6 @@ export class ProvePage {
   }
   protected readonly logs = computed(() => this.store.job()?.logs ?? []);
   protected readonly entry = computed<LogEntry | null>(() => this.logs().find((l) => l.id === this.selection.log()) ?? this.logs().at(-1) ?? null);
-
-  protected readonly problems = signal<readonly Problem[]>([]);
-  protected readonly progress = signal<{ rows: number; share: number } | null>(null);
 
   /** Which log is shown, as one word: an edit of the job that leaves it the same reads nothing anew. */
   private readonly shownKey = computed(() => {
@@ -158,8 +152,6 @@ export class ProvePage {
   protected readonly odd = computed(() => this.told().filter((t) => t.kind === 'odd'));
   protected readonly toldAt = linkedSignal<string | undefined, number | null>({ source: () => this.entry()?.id, computation: () => null });
   protected readonly explained = computed(() => this.told()[this.toldAt() ?? -1] ?? null);
-  /** Files that wait for somebody to say what their columns mean. */
-  protected readonly waiting = signal<readonly Waiting[]>([]);
   protected readonly days = computed(() => {
     const entry = this.entry();
     if (!entry || entry.to - entry.from < 36 * 3600) return [];
@@ -243,82 +235,13 @@ export class ProvePage {
     return told.map((s) => ({ charger: id, stage: s.stage, from: s.from, to: s.to, first: 0, last: 0, confidence: 1, atVoltageSeconds: 0 }));
   }
 
-  /** Looks at files: what is plain is read at once, anything else waits in the mapping view. */
-  protected async bring(list: FileList | readonly File[] | null | undefined): Promise<void> {
-    const plan = this.store.settled();
-    const files = [...(list ?? [])];
-    if (files.length === 0 || !plan || this.progress()) return;
-    this.problems.set([]);
-    this.waiting.set([]);
-    const looked: Waiting[] = [];
-    for (const file of files.slice(0, 40)) {
-      const guess = await this.work.api.look(file, logContextOf(plan, file.name));
-      if (!guess.ok) {
-        this.problems.set(guess.problems.map((p) => ({ ...p, text: files.length > 1 ? `${file.name}: ${p.text}` : p.text })));
-        return;
-      }
-      const kept = await this.book.getMapping(guess.value.fingerprint);
-      looked.push({
-        file,
-        guess: kept ? { ...guess.value, mapping: { ...kept, headerLine: guess.value.mapping.headerLine }, doubts: [] } : guess.value,
-        remembered: kept !== null,
-      });
-    }
-    if (looked.every((w) => w.guess.doubts.length === 0 && !w.remembered))
-      await this.readFiles(looked.map((w) => ({ file: w.file, mapping: w.guess.mapping })));
-    else this.waiting.set(looked);
-  }
-
-  /** Reads by mappings that somebody has looked at, and remembers them. */
-  protected async readMapped(files: readonly { readonly file: File; readonly mapping: Mapping; readonly fingerprint: string }[]): Promise<void> {
-    if (!(await this.readFiles(files))) return;
-    this.waiting.set([]);
-    for (const f of files) await this.book.putMapping(f.fingerprint, f.mapping).catch(() => undefined);
-  }
-
-  /** Reads files in the worker; the job is only changed once all of them have been read and kept. */
-  private async readFiles(files: readonly { readonly file: File; readonly mapping: Mapping }[]): Promise<boolean> {
-    const job = this.store.job();
-    const [first] = files;
-    if (!first || !job) return false;
-    this.problems.set([]);
-    this.progress.set({ rows: 0, share: 0 });
-    try {
-      const read = await this.work.api.read(
-        files,
-        this.work.proxy((rows: number, share: number) => {
-          this.progress.set({ rows, share });
-        }),
-      );
-      if (!read.ok) {
-        this.problems.set(read.problems);
-        return false;
-      }
-      const { log, report } = read.value;
-      const name = files.length > 1 ? `${first.file.name} and ${files.length - 1} more` : first.file.name;
-      const id = freeId(first.file.name, await this.book.contentIds(job.id), 'log');
-      await this.book.putLog({ jobId: job.id, id, log, report });
-      const instrument = job.system.instruments.find((i) => i.id === 'monitor')?.id ?? job.system.provingInstrument;
-      const entry: LogEntry = { id, name: name.slice(0, 120), instrument, from: log.time[0] ?? 0, to: log.time.at(-1) ?? 0, rows: report.rows };
-      this.store.edit(`Bring in ${entry.name}`, (j) => ({ ...j, logs: [...j.logs, entry] }));
-      this.selection.log.set(id);
-      this.selection.prove.set('log');
-      return true;
-    } catch (error) {
-      this.problems.set([{ code: 'storage', text: storageProblem(error) }]);
-      return false;
-    } finally {
-      this.progress.set(null);
-    }
+  protected bring(list: FileList | null | undefined): Promise<void> {
+    return this.import.bring([...(list ?? [])]);
   }
 
   protected drop(event: DragEvent): void {
     event.preventDefault();
     void this.bring(event.dataTransfer?.files);
-  }
-
-  protected cancel(): void {
-    void this.work.api.cancel();
   }
 
   protected choose(row: ProofRow): void {

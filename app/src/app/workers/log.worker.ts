@@ -33,10 +33,12 @@ import {
   type Log,
   type LogContext,
   type LogReport,
+  type Looked,
   type Mapping,
   type Problem,
   type Result,
 } from '@calm-keel/core';
+import { openFile } from '@calm-keel/core/files';
 
 const sniffBytes = 65_536;
 const plotPoints = 4000;
@@ -44,11 +46,34 @@ let cancelled = false;
 
 const split = (text: string, separator: string): string[][] => Papa.parse<string[]>(text, { delimiter: separator }).data;
 
-/** Looks at the beginning of a file and guesses what its columns mean. */
-async function look(file: Blob, context: LogContext): Promise<Result<Guess>> {
+/** Looks at the beginning of a table and guesses what its columns mean. */
+async function guess(file: Blob, context: LogContext): Promise<Result<Guess>> {
   const head = await file.slice(0, sniffBytes).text();
   const strange = sniffLog(head, file.size <= sniffBytes);
   return strange ? { ok: false, problems: [strange] } : guessMapping(head, split, context);
+}
+
+/** A table that was found in a file. */
+export interface FoundTable extends Looked {
+  readonly content: Blob;
+}
+
+/** Opens a file and looks at every table in it. Of a file that holds several, what is no log is left out by name. */
+async function look(file: Blob, name: string, context: LogContext): Promise<Result<{ tables: readonly FoundTable[]; leftOut: readonly string[] }>> {
+  const opened = await openFile(name, file);
+  if (!opened.ok) return opened;
+  const tables: FoundTable[] = [];
+  const leftOut = [...opened.value.leftOut];
+  let first: Result<Guess> | null = null;
+  for (const inside of opened.value.inside) {
+    const looked = await guess(inside.content, { ...context, fileName: inside.own });
+    if (looked.ok) tables.push({ name: inside.name, content: inside.content, guess: looked.value });
+    else {
+      first ??= looked;
+      leftOut.push(`“${inside.name}” was left out: ${looked.problems[0]?.text ?? 'it is no log.'}`);
+    }
+  }
+  return tables.length === 0 && first && !first.ok ? first : good({ tables, leftOut });
 }
 
 /** Reads one file by its mapping, in slices, so that memory holds only the kept columns and the page can cancel. */
@@ -104,6 +129,7 @@ async function readMapped(file: Blob, mapping: Mapping, progress?: (rows: number
 /** Reads files by their mappings and puts them together as one log. */
 async function read(
   files: readonly { readonly file: Blob; readonly mapping: Mapping }[],
+  leftOut: readonly string[],
   progress?: (rows: number, share: number) => void,
 ): Promise<Result<{ log: Log; report: LogReport }>> {
   cancelled = false;
@@ -115,13 +141,16 @@ async function read(
     rows += one.value.report.rows;
     all.push(one.value);
   }
-  return mergeLogs(all);
+  const merged = mergeLogs(all);
+  if (!merged.ok || leftOut.length === 0) return merged;
+  const { log, report } = merged.value;
+  return good({ log, report: { ...report, notes: [...leftOut, ...report.notes] } });
 }
 
 /** Reads a log that this program wrote, or one that is as plain. */
 async function readCsv(file: Blob, context: LogContext): Promise<Result<{ log: Log; report: LogReport }>> {
-  const guess = await look(file, context);
-  return guess.ok ? read([{ file, mapping: guess.value.mapping }]) : guess;
+  const looked = await guess(file, context);
+  return looked.ok ? read([{ file, mapping: looked.value.mapping }], []) : looked;
 }
 
 /** What a log says about a job. */

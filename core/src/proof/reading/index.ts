@@ -1,5 +1,6 @@
 export * from './guess';
 export * from './jsonLines';
+export * from './make';
 export * from './mapping';
 export * from './merge';
 export * from './number';

@@ -1,29 +1,9 @@
-import type { Problem } from '../../quantity';
-
-/** Flattens an object: {"bank": {"volts": 13.2}} is “bank.volts”. Lists and deeper than four levels are left out. */
-function flat(value: unknown, prefix: string, out: Map<string, string>, depth: number): void {
-  if (typeof value !== 'object' || value === null) {
-    if (prefix !== '' && (typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean')) out.set(prefix, String(value));
-    return;
-  }
-  if (Array.isArray(value) || depth > 4) return;
-  for (const [key, inner] of Object.entries(value)) flat(inner, prefix === '' ? key : `${prefix}.${key}`, out, depth + 1);
-}
-
-function fieldsOf(line: string): Map<string, string> | null {
-  try {
-    const out = new Map<string, string>();
-    flat(JSON.parse(line), '', out, 0);
-    return out.size > 0 ? out : null;
-  } catch {
-    return null;
-  }
-}
+import { fieldsOfJson, type Problem } from '../../quantity';
 
 /** Names of all values in the first lines, in the order they come up; at most 300. */
 export function jsonKeys(lines: readonly string[]): readonly string[] {
   const keys = new Set<string>();
-  for (const line of lines) for (const key of fieldsOf(line)?.keys() ?? []) if (keys.size < 300) keys.add(key);
+  for (const line of lines) for (const key of fieldsOfJson(line)?.keys() ?? []) if (keys.size < 300) keys.add(key);
   return [...keys];
 }
 
@@ -31,7 +11,7 @@ export function jsonKeys(lines: readonly string[]): readonly string[] {
 export const jsonRows = (lines: readonly string[], headers: readonly string[]): readonly (readonly string[])[] =>
   lines.map((line) => {
     if (line.trim() === '') return [''];
-    const fields = fieldsOf(line);
+    const fields = fieldsOfJson(line);
     return fields ? headers.map((h) => fields.get(h) ?? '') : [line.slice(0, 40), ''];
   });
 

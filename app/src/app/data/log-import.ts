@@ -1,0 +1,151 @@
+import { inject, Injectable, signal } from '@angular/core';
+import { byMake, logContextOf, mappingFor, type LogEntry, type Make, type Mapping, type Problem } from '@calm-keel/core';
+import type { FoundTable } from '../workers/log.worker';
+import { storageProblem } from './database';
+import { freeId } from './free-id';
+import { JobBook } from './job-book';
+import { JobStore } from './job-store';
+import { LogWork } from './log-work';
+import { Selection } from './selection';
+
+/** Tables of one make that wait to be read, with what is thought of them. */
+export interface Waiting extends Make<FoundTable> {
+  /** The mapping came from an earlier file of the same make. */
+  readonly remembered: boolean;
+}
+
+/** The same with the mapping that somebody has looked at. */
+export interface Settled {
+  readonly waiting: Waiting;
+  readonly mapping: Mapping;
+}
+
+/** Files that are looked at in one go: a day each for a year, and a month to spare. */
+const mostFiles = 400;
+
+/** Brings logs in: opens files, asks what their columns mean where that is not plain, and reads them as one log. */
+@Injectable({ providedIn: 'root' })
+export class LogImport {
+  private readonly store = inject(JobStore);
+  private readonly book = inject(JobBook);
+  private readonly work = inject(LogWork);
+  private readonly selection = inject(Selection);
+
+  readonly problems = signal<readonly Problem[]>([]);
+  readonly progress = signal<{ readonly rows: number; readonly share: number } | null>(null);
+  /** Makes of tables that wait for somebody to say what their columns mean. */
+  readonly waiting = signal<readonly Waiting[]>([]);
+  /** What was left out of the files that wait, in sentences. */
+  readonly leftOut = signal<readonly string[]>([]);
+
+  /** Looks at files: what is plain is read at once, anything else waits. Of several, one that cannot be opened stops all: nothing is half taken. */
+  async bring(files: readonly File[]): Promise<void> {
+    const plan = this.store.settled();
+    if (files.length === 0 || !plan || this.progress()) return;
+    this.leave();
+    if (files.length > mostFiles) {
+      this.problems.set([
+        { code: 'too-many-files', text: `These are ${files.length} files; ${mostFiles} are read in one go. Bring them in by the year, or as one zip.` },
+      ]);
+      return;
+    }
+    this.progress.set({ rows: 0, share: 0 });
+    try {
+      const tables: FoundTable[] = [];
+      const leftOut: string[] = [];
+      for (const file of files) {
+        const looked = await this.work.api.look(file, file.name, logContextOf(plan));
+        if (!looked.ok) {
+          this.problems.set(looked.problems.map((p) => ({ ...p, text: files.length > 1 ? `${file.name}: ${p.text}` : p.text })));
+          return;
+        }
+        tables.push(...looked.value.tables);
+        leftOut.push(...looked.value.leftOut);
+      }
+      const makes = byMake(tables);
+      const waiting: Waiting[] = [];
+      for (const make of makes) {
+        const kept = await this.book.getMapping(make.guess.fingerprint);
+        const alone = makes.filter((m) => m.guess.fingerprint === make.guess.fingerprint).length === 1;
+        waiting.push(
+          kept
+            ? { ...make, guess: { ...make.guess, mapping: alone ? kept : ofItsOwn(kept, make.guess.mapping), doubts: [] }, remembered: true }
+            : { ...make, remembered: false },
+        );
+      }
+      this.leftOut.set(leftOut);
+      if (waiting.every((w) => w.guess.doubts.length === 0 && !w.remembered)) await this.read(waiting.map((w) => ({ waiting: w, mapping: w.guess.mapping })));
+      else this.waiting.set(waiting);
+    } catch (error) {
+      this.problems.set([{ code: 'storage', text: storageProblem(error) }]);
+    } finally {
+      this.progress.set(null);
+    }
+  }
+
+  /** Reads by mappings that somebody has looked at, and remembers them. */
+  async readSettled(settled: readonly Settled[]): Promise<void> {
+    if (!(await this.read(settled))) return;
+    this.waiting.set([]);
+    for (const { waiting, mapping } of settled) await this.book.putMapping(waiting.guess.fingerprint, mapping).catch(() => undefined);
+  }
+
+  /** Leaves the files that wait, and what was said of them. */
+  leave(): void {
+    this.waiting.set([]);
+    this.leftOut.set([]);
+    this.problems.set([]);
+  }
+
+  cancel(): void {
+    void this.work.api.cancel();
+  }
+
+  /** Reads tables in the worker; the job is only changed once all of them have been read and kept. */
+  private async read(settled: readonly Settled[]): Promise<boolean> {
+    const job = this.store.job();
+    const files = settled.flatMap(({ waiting, mapping }) => waiting.tables.map((t) => ({ name: t.name, file: t.content, mapping: mappingFor(t, mapping) })));
+    const [first] = files;
+    if (!first || !job) return false;
+    this.problems.set([]);
+    this.progress.set({ rows: 0, share: 0 });
+    try {
+      const read = await this.work.api.read(
+        files.map(({ file, mapping }) => ({ file, mapping })),
+        this.leftOut(),
+        this.work.proxy((rows: number, share: number) => {
+          this.progress.set({ rows, share });
+        }),
+      );
+      if (!read.ok) {
+        this.problems.set(read.problems);
+        return false;
+      }
+      const { log, report } = read.value;
+      const name = files.length > 1 ? `${first.name} and ${files.length - 1} more` : first.name;
+      const id = freeId(first.name, await this.book.contentIds(job.id), 'log');
+      await this.book.putLog({ jobId: job.id, id, log, report });
+      const instrument = job.system.instruments.find((i) => i.id === 'monitor')?.id ?? job.system.provingInstrument;
+      const entry: LogEntry = { id, name: name.slice(0, 120), instrument, from: log.time[0] ?? 0, to: log.time.at(-1) ?? 0, rows: report.rows };
+      this.store.edit(`Bring in ${entry.name}`, (j) => ({ ...j, logs: [...j.logs, entry] }));
+      this.selection.log.set(id);
+      this.selection.prove.set('log');
+      this.leftOut.set([]);
+      return true;
+    } catch (error) {
+      this.problems.set([{ code: 'storage', text: storageProblem(error) }]);
+      return false;
+    } finally {
+      this.progress.set(null);
+    }
+  }
+}
+
+/** A remembered mapping where several chargers write the same columns: each table stays with the charger that its own name says. */
+const ofItsOwn = (kept: Mapping, guessed: Mapping): Mapping => ({
+  ...kept,
+  columns: kept.columns.map((c, i) => {
+    const charger = guessed.columns[i]?.charger;
+    return c.charger === undefined || charger === undefined ? c : { ...c, charger };
+  }),
+});
