@@ -1,10 +1,12 @@
 /** Imports run one way, and every folder of the core has one door. */
 const order = [
   'quantity',
+  'files',
   'physics',
   'sheet',
   'paper',
   'card',
+  'wire',
   'survey',
   'system',
   'settings',
@@ -25,10 +27,12 @@ const inCore = (names) => `^core/src/(${names.join('|')})/`;
 /** What each folder may import besides itself: everything below it, with findings and requirements side by side. */
 const allowed = {
   quantity: [],
+  files: ['quantity'],
   physics: ['quantity'],
   sheet: ['quantity'],
   paper: ['quantity', 'sheet'],
   card: ['quantity', 'sheet'],
+  wire: ['quantity', 'sheet', 'card'],
   survey: ['quantity', 'sheet', 'card'],
   system: below('system'),
   settings: below('settings'),
@@ -70,7 +74,7 @@ module.exports = {
       comment: 'the core runs in a page, a worker, Express and the shell: only these packages',
       severity: 'error',
       from: { path: '^core/src/', pathNot: [spec, '^core/src/testing/'] },
-      to: { pathNot: ['^core/src/', '^node_modules/(zod|fflate|crc-32|@noble/hashes|simple-statistics|@date-fns/tz)/'] },
+      to: { pathNot: ['^core/src/', '^node_modules/(zod|fflate|crc-32|read-excel-file|@noble/hashes|simple-statistics|@date-fns/tz)/'] },
     },
     { name: 'testing-stays-in-specs', severity: 'error', from: { pathNot: [spec, '^core/src/testing/', '^e2e/', bench] }, to: { path: '^core/src/testing/' } },
     { name: 'nothing-imports-app', severity: 'error', from: { pathNot: ['^app/'] }, to: { path: '^app/' } },
@@ -81,7 +85,14 @@ module.exports = {
       from: { pathNot: ['^devices/', spec] },
       to: { path: '^devices/' },
     },
-    { name: 'app-stays-in-the-page', severity: 'error', from: { path: '^app/src/' }, to: { path: '^(server|devices|cli|demo|e2e)/' } },
+    { name: 'app-stays-in-the-page', severity: 'error', from: { path: '^app/src/' }, to: { path: '^(server|devices|cli|demo|e2e|wire)/' } },
+    {
+      name: 'wire-below-its-users',
+      comment: 'server and shell open wires; the wire knows neither',
+      severity: 'error',
+      from: { path: '^wire/', pathNot: [spec] },
+      to: { path: '^(server|devices|cli|app|demo|e2e)/' },
+    },
     { name: 'no-unlisted-package', severity: 'error', from: {}, to: { dependencyTypes: ['npm-no-pkg', 'npm-unknown', 'unknown'] } },
   ],
   options: {

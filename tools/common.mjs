@@ -108,14 +108,28 @@ const bundled = (/** @type {string[]} */ ...args) => ['esbuild', [...args, '--bu
 export async function buildAll({ quiet = false } = {}) {
   copyData();
   rmSync(at('app/dist/.inputs'), { force: true });
-  const core = '--alias:@calm-keel/core=./core/src/index.ts';
+  // Packages stay outside; our own folders do not.
+  const own = [
+    '--alias:@calm-keel/core/wire=./core/src/wire/index.ts',
+    '--alias:@calm-keel/core=./core/src/index.ts',
+    '--alias:@calm-keel/wire=./wire/src/index.ts',
+  ];
   const require = `--banner:js=import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);`;
   /** @type {[string, string[], {cwd?: string}][]} */
   const parts = [
     ['ng', ['build'], { cwd: at('app') }],
-    bundled('server/src/main.ts', '--packages=external', core, '--outfile=server/dist/main.js'),
-    bundled('devices/src/main.ts', '--packages=external', core, '--outfile=devices/dist/main.js'),
-    bundled('keel=cli/src/main.ts', 'prove-worker=cli/src/prove-worker.ts', '--external:piscina', '--external:pdfjs-dist', '--outdir=cli/dist', require),
+    bundled('server/src/main.ts', '--packages=external', ...own, '--outfile=server/dist/main.js'),
+    bundled('devices/src/main.ts', '--packages=external', ...own, '--outfile=devices/dist/main.js'),
+    bundled(
+      'keel=cli/src/main.ts',
+      'prove-worker=cli/src/prove-worker.ts',
+      '--external:piscina',
+      '--external:pdfjs-dist',
+      '--external:serialport',
+      '--external:mqtt',
+      '--outdir=cli/dist',
+      require,
+    ),
   ];
   for (const [program, args, options] of parts) {
     const { code, output } = await run(at(`node_modules/.bin/${program}`), args, { ...options, capture: quiet, quiet });
@@ -133,6 +147,7 @@ function builtFrom() {
     'app/public',
     'core/src',
     'server/src',
+    'wire/src',
     'devices/src',
     'cli/src',
     'package-lock.json',

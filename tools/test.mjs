@@ -5,7 +5,7 @@
  *
  *   npm test                              the gate
  *   npm test -- --all                     with the long ones: what is looked at only before a change lands
- *   npm test -- --only core/settings      specs of one folder or file (core/…, cli, server, devices, demo, tools, app/…, e2e/…), no checks
+ *   npm test -- --only core/settings      specs of one folder or file (core/…, cli, wire, server, devices, demo, tools, app/…, e2e/…), no checks
  *   npm test -- --only e2e/prove -g text  journeys whose title has the text
  *   npm test -- --changed                 specs beside what git says is changed
  */
@@ -145,7 +145,7 @@ try {
       await journeys(choice.journeys);
     }
   } else {
-    const folders = ['core/src', 'app/src', 'devices/src', 'server/src', 'cli/src', 'demo', 'e2e', 'tools'];
+    const folders = ['core/src', 'app/src', 'devices/src', 'wire/src', 'server/src', 'cli/src', 'demo', 'e2e', 'tools'];
     await twoAtATime([
       () =>
         part('build', async () => {

@@ -1,4 +1,4 @@
-/** `npm run watch core`: runs the specs of a folder of the core (or cli, server, devices, tools) again whenever something in it changes. */
+/** `npm run watch core`: runs the specs of a folder of the core (or cli, wire, server, devices, tools) again whenever something in it changes. */
 import { watch } from 'node:fs';
 import { spawn } from 'node:child_process';
 import { ensurePackages, jasmineArgs, root } from './common.mjs';
@@ -7,7 +7,7 @@ import { chosen } from './test/choose.mjs';
 const place = process.argv[2] ?? 'core';
 const { choice, wrong } = chosen([place]);
 if (wrong.length > 0 || !choice.node) {
-  console.error(`npm run watch knows core, a folder such as core/settings, cli, server, devices and tools; “${place}” is none of them.`);
+  console.error(`npm run watch knows core, a folder such as core/settings, cli, wire, server, devices and tools; “${place}” is none of them.`);
   process.exit(1);
 }
 await ensurePackages();

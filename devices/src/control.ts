@@ -9,6 +9,8 @@ export interface Running {
   readonly sites: readonly Site[];
   /** Where each device listens, by name. */
   readonly fronts: ReadonlyMap<string, Front>;
+  /** How each device of a site, and each that only talks of it, is reached: entries of a list of devices. */
+  addresses(site: string): readonly unknown[];
   /** Simulated seconds in one real second; 0 stands still. */
   speed: number;
   /** Puts everything back as it was at the start. */
@@ -42,6 +44,7 @@ function state(running: Running) {
     sites: running.sites.map((site) => ({
       id: site.id,
       name: site.name,
+      addresses: running.addresses(site.id),
       minuteOfDay: site.plant.minuteOfDay(),
       bank: site.plant.bank(),
       conditions: { ...site.plant.conditions, shiftC: site.shiftC },

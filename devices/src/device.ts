@@ -85,6 +85,11 @@ export function makeDevice(plan: Plan, plant: LivePlant, charger: Charger, card:
         return 100 * bank.counted;
       case 'inputVolts':
         return own?.inputVolts ?? NaN;
+      case 'inputWatts':
+      case 'loadAmps':
+      case 'machineC':
+        // None of the simulated devices measures these.
+        return NaN;
       case 'alarm':
         return own?.confused ? 1 : 0;
       case 'clockMinutes':

@@ -7,6 +7,7 @@ export const faultKinds = {
   losesAtCut: { words: 'Loses its settings at every power cut', once: false },
   timeout: { words: 'Does not answer', once: false },
   exception: { words: 'Answers every write with an exception', once: false },
+  late: { words: 'Answers once so late that its neighbour is being asked (on a serial line)', once: true },
   garbled: { words: 'Garbles its next answer', once: true },
   dropAfter: { words: 'Takes the next write, and drops the connection before it answers', once: true },
   dropBefore: { words: 'Drops the connection in the middle of the next write', once: true },

@@ -11,13 +11,14 @@ const demo = (name: string): string => readFileSync(new URL(`../../demo/${name}.
 try {
   const simulation = await simulate(['teasel', 'skarrow'].map(demo), port, speed);
   const list = [...simulation.running.fronts].map(([name, front]) => `${name} ${front.port}`).join(', ');
+  if (simulation.withoutLines !== null) console.log(simulation.withoutLines);
   console.log(`Simulated devices listen on 127.0.0.1: ${list}. Their keys are pressed at ${simulation.controlPort}.`);
   for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => void simulation.close().then(() => process.exit(0)));
 } catch (error) {
   const busy = (error as NodeJS.ErrnoException).code === 'EADDRINUSE';
   console.error(
     busy
-      ? `Port ${port} or one of the next ten is taken. Choose another one with DEVICES_PORT.`
+      ? `Port ${port} or one of the next twelve is taken. Choose another one with DEVICES_PORT.`
       : `The devices could not start: ${String((error as Error).message)}`,
   );
   process.exit(1);

@@ -2,7 +2,7 @@ import { createServer as createSecureServer } from 'node:https';
 import { fileURLToPath } from 'node:url';
 import { certificate, invitation, lanAddresses } from './exchange/lan';
 import { makePairing } from './exchange/pairing';
-import { listFromFile, listFromSimulation, noDevices, type DeviceList } from './link/list';
+import { listFromFile, listFromSimulation, noDevices, type DeviceList } from '@calm-keel/wire';
 import { createServer } from './server.js';
 
 const wanted = process.env['PORT'] ?? '4173';

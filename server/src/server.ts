@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
-import { noDevices, type DeviceList } from './link/list';
+import { noDevices, type DeviceList } from '@calm-keel/wire';
 import { exchangeRoutes, pairRoutes } from './exchange/routes';
 import { pairedOnly, type Pairing } from './exchange/pairing';
 import { linkRoutes, simulationRoutes, type LinkOptions } from './link/routes';

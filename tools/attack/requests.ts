@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { randomFrom } from '../../core/src/physics';
 import { makePairing } from '../../server/src/exchange/pairing';
-import { noDevices } from '../../server/src/link/list';
+import { noDevices } from '@calm-keel/wire';
 import { createServer } from '../../server/src/server';
 import { counting, type Row } from './table';
 

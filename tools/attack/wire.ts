@@ -4,8 +4,8 @@ import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
 import { readJob, type Card } from '@calm-keel/core';
 import { randomFrom } from '../../core/src/physics';
-import { makeMaster } from '../../server/src/link/master';
-import { commitSettings, writeSetting } from '../../server/src/link/speak';
+import { commitSettings, writeSetting } from '@calm-keel/core/wire';
+import { makeTcpBus } from '../../wire/src/tcp';
 import { counting, type Row } from './table';
 
 /** The card of the launch’s aft charger, which has registers. */
@@ -85,7 +85,7 @@ export async function attackWire(rounds: number, seed: number): Promise<Row> {
     const random = randomFrom(seed * 1000 + lane);
     const { server, memory, writes, forget } = device(card, random);
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-    const master = makeMaster({ name: 'x', host: '127.0.0.1', port: (server.address() as AddressInfo).port, unit: 1 }, patienceMs);
+    const master = makeTcpBus('127.0.0.1', (server.address() as AddressInfo).port, patienceMs).unit(1);
     let saved = false;
     for (let n = 0; n < times; n++) {
       forget();

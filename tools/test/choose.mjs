@@ -6,7 +6,7 @@
  */
 
 /** Folders whose specs run in Node. */
-export const nodeFolders = ['core', 'cli', 'devices', 'server', 'demo', 'tools'];
+export const nodeFolders = ['core', 'cli', 'wire', 'devices', 'server', 'demo', 'tools'];
 
 /** @returns {Choice} Everything. */
 export const everything = () => ({ node: nodeFolders.map((folder) => `${folder}/**/*.spec.ts`), page: ['**/*.spec.ts'], journeys: [] });

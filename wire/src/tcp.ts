@@ -1,28 +1,17 @@
 import ModbusRTU from 'modbus-serial';
-import type { Entry } from './list';
-
-/** Why a frame was not answered as it should be. `refused`: the device said no, by a code of the protocol. `silent`: nobody knows. */
-export type Failure = { readonly kind: 'refused'; readonly code: number } | { readonly kind: 'silent'; readonly text: string };
-
-type Frame<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly failure: Failure };
-
-/** One device spoken to, one frame at a time. A question that got no answer is asked once more, on a fresh connection; a write is never repeated. */
-export interface Master {
-  read(register: number, count: number): Promise<Frame<readonly number[]>>;
-  write(register: number, value: number): Promise<Frame<null>>;
-  close(): void;
-}
+import type { Frame, Master } from '@calm-keel/core/wire';
+import type { Bus } from './bus';
 
 /** A connection, and a single frame, may take this long, ms. */
 const connectMs = 3000;
 
 /**
- * Speaks to a device. Connects when first needed; after a frame that failed the connection is thrown away, so that a late answer can never
- * be taken for that of the next.
+ * A device on the network, or a gateway with several behind it: one connection, one question at a time. Connects when first needed; after a frame that failed
+ * the connection is thrown away, so that a late answer can never be taken for that of the next.
  *
  * @param timeoutMs how long an answer is waited for
  */
-export function makeMaster(entry: Entry, timeoutMs = 2500): Master {
+export function makeTcpBus(host: string, port: number, timeoutMs = 2500): Bus {
   let client: ModbusRTU | null = null;
   let last: Promise<unknown> = Promise.resolve();
 
@@ -31,8 +20,7 @@ export function makeMaster(entry: Entry, timeoutMs = 2500): Master {
     const next = new ModbusRTU();
     // A socket that fails between two frames must not bring the server down.
     next.on('error', () => undefined);
-    await within(next.connectTCP(entry.host, { port: entry.port }), connectMs, () => next.destroy(() => undefined));
-    next.setID(entry.unit);
+    await within(next.connectTCP(host, { port }), connectMs, () => next.destroy(() => undefined));
     next.setTimeout(timeoutMs);
     client = next;
     return next;
@@ -49,10 +37,11 @@ export function makeMaster(entry: Entry, timeoutMs = 2500): Master {
   }
 
   /** One frame after the other; a failure of one says nothing about the next. */
-  function inTurn<T>(work: (on: ModbusRTU) => Promise<T>): Promise<Frame<T>> {
+  function inTurn<T>(unit: number, work: (on: ModbusRTU) => Promise<T>): Promise<Frame<T>> {
     const run = last.then(async (): Promise<Frame<T>> => {
       try {
         const on = await connected();
+        on.setID(unit);
         // The library’s own timeout does not hold where a frame was cut short.
         return { ok: true, value: await within(work(on), 2 * timeoutMs, drop) };
       } catch (error) {
@@ -66,24 +55,27 @@ export function makeMaster(entry: Entry, timeoutMs = 2500): Master {
     return run;
   }
 
-  const ask = (register: number, count: number): Promise<Frame<readonly number[]>> =>
-    inTurn(async (on) => {
-      const { data } = await on.readHoldingRegisters(register, count);
+  const ask = (unit: number, register: number, count: number, table: 'holding' | 'input'): Promise<Frame<readonly number[]>> =>
+    inTurn(unit, async (on) => {
+      const { data } = await (table === 'input' ? on.readInputRegisters(register, count) : on.readHoldingRegisters(register, count));
       if (data.length !== count || data.some((n) => !Number.isInteger(n) || n < 0 || n > 65_535)) throw new Error('an answer of another length');
       return data;
     });
 
   return {
-    async read(register, count) {
-      const first = await ask(register, count);
-      return first.ok || first.failure.kind === 'refused' ? first : ask(register, count);
-    },
-    write: (register, value) =>
-      inTurn(async (on) => {
-        const echo = await on.writeRegister(register, value);
-        if (echo.address !== register || echo.value !== value) throw new Error('an answer to something else');
-        return null;
-      }),
+    unit: (unit): Master => ({
+      async read(register, count, table = 'holding') {
+        const first = await ask(unit, register, count, table);
+        return first.ok || first.failure.kind === 'refused' ? first : ask(unit, register, count, table);
+      },
+      write: (register, value) =>
+        inTurn(unit, async (on) => {
+          const echo = await on.writeRegister(register, value);
+          if (echo.address !== register || echo.value !== value) throw new Error('an answer to something else');
+          return null;
+        }),
+      close: drop,
+    }),
     close: drop,
   };
 }

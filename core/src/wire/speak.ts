@@ -1,16 +1,5 @@
-import {
-  fromRegister,
-  fromWord,
-  noReading,
-  toRegister,
-  toWord,
-  valuesFromRegisters,
-  type Card,
-  type DeviceValues,
-  type Live,
-  type Role,
-} from '@calm-keel/core';
-import type { Failure, Master } from './master';
+import { fromRegister, fromWord, noReading, toRegister, toWord, valuesFromRegisters, type Card, type DeviceValues, type Live, type Role } from '../card';
+import type { Failure, Master, Table } from './master';
 
 /** Codes of the protocol in words. */
 const codeWords: Readonly<Record<number, string>> = {
@@ -119,10 +108,10 @@ function runsOf(registers: readonly number[], most = 60): readonly { from: numbe
   return runs;
 }
 
-async function readAll(master: Master, registers: readonly number[]): Promise<ReadonlyMap<number, number> | string> {
+async function readAll(master: Master, registers: readonly number[], table: Table = 'holding'): Promise<ReadonlyMap<number, number> | string> {
   const found = new Map<number, number>();
   for (const { from, count } of runsOf(registers)) {
-    const read = await master.read(from, count);
+    const read = await master.read(from, count, table);
     if (!read.ok) return failureWords(read.failure);
     read.value.forEach((n, i) => found.set(from + i, fromWord(n)));
   }
@@ -148,15 +137,20 @@ export async function readSettings(
 export async function readLive(master: Master, card: Card): Promise<{ ok: true; live: Partial<Record<Live, number | null>> } | { ok: false; says: string }> {
   const telemetry = card.telemetry;
   if (!telemetry) return { ok: false, says: 'The card tells of no registers.' };
-  const found = await readAll(
-    master,
-    telemetry.live.map((l) => l.register),
-  );
-  if (typeof found === 'string') return { ok: false, says: found };
   const live: Partial<Record<Live, number | null>> = {};
-  for (const { what, register, scale } of telemetry.live) {
-    const raw = found.get(register);
-    live[what] = raw === undefined || raw === noReading ? null : raw * scale;
+  for (const table of ['holding', 'input'] as const) {
+    const wanted = telemetry.live.filter((l) => (l.table ?? 'holding') === table);
+    if (wanted.length === 0) continue;
+    const found = await readAll(
+      master,
+      wanted.map((l) => l.register),
+      table,
+    );
+    if (typeof found === 'string') return { ok: false, says: found };
+    for (const { what, register, scale } of wanted) {
+      const raw = found.get(register);
+      live[what] = raw === undefined || raw === noReading ? null : raw * scale;
+    }
   }
   return { ok: true, live };
 }

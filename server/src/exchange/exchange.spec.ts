@@ -6,7 +6,7 @@ import { networkInterfaces, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { X509Certificate } from 'node:crypto';
 import express from 'express';
-import { noDevices } from '../link/list';
+import { noDevices } from '@calm-keel/wire';
 import { createServer } from '../server';
 import { certificate, invitation, lanAddresses } from './lan';
 import { makePairing, type Pairing } from './pairing';

@@ -7,8 +7,8 @@ import { join } from 'node:path';
 import { readJob, type Card, type Job } from '@calm-keel/core';
 import { simulate, type Simulation } from '../../../devices/src/run.js';
 import { createServer } from '../server.js';
-import { listFromFile, listFromSimulation } from './list.js';
-import type { Outcome } from './speak.js';
+import { listFromFile, listFromSimulation } from '@calm-keel/wire';
+import type { Outcome } from '@calm-keel/core/wire';
 
 const jobText = readFileSync(new URL('../../../demo/teasel.job.json', import.meta.url), 'utf8');
 const job = ((): Job => {
@@ -71,7 +71,7 @@ describe('the link to devices', () => {
 
   it('tells its devices, and reads what stands on one', async () => {
     const { body } = await send('GET', '/api/link');
-    expect((body['devices'] as { name: string }[]).map((d) => d.name)).toEqual([
+    expect((body['devices'] as { name: string; kind: string }[]).filter((d) => d.kind === 'registers').map((d) => d.name)).toEqual([
       'teasel-fore',
       'teasel-aft',
       'teasel-dcdc',
@@ -351,7 +351,7 @@ describe('the link to devices', () => {
     for (const [text, why] of [
       ['{"name":', /cannot be read/],
       ['{"name": "fore"}', /not as it should be/],
-      ['[{"name": "fore", "host": "127.0.0.1", "port": 70000}]', /0\.port/],
+      ['[{"name": "fore", "host": "127.0.0.1", "port": 70000}]', /device 1: port/],
     ] as const) {
       writeFileSync(file, text);
       expect(() => listFromFile(file))

@@ -3,12 +3,14 @@ import { rateLimit } from 'express-rate-limit';
 import * as z from 'zod';
 import { cardSchema, roleSchema, type Card } from '@calm-keel/core';
 import { leaseMs, makeLeases } from './lease';
-import { type DeviceList, type Entry } from './list';
-import { makeMaster, type Master } from './master';
-import { commitSettings, readLive, readSettings, writeSetting, type Outcome } from './speak';
+import { commitSettings, readLive, readSettings, writeSetting, type Master, type Outcome } from '@calm-keel/core/wire';
+import { hasRegisters, makeWires, type DeviceList, type Entry } from '@calm-keel/wire';
 
 /** How often live values are asked for while somebody looks, ms. */
 const liveMs = 1000;
+/** What a talker said this long ago is still of this moment; after the longer time it is called silent, ms. */
+const freshMs = 3000;
+const silentMs = 30_000;
 const perMinute = { all: 3000, writes: 600 };
 
 /** What specs hold still. */
@@ -40,6 +42,9 @@ const writeSchema = z.object({ token: z.string().max(80), confirmation: z.string
 
 const wrong = (response: Response, status: number, code: string, text: string): void => void response.status(status).json({ code, text });
 
+const onlyTalks = (name: string, response: Response): void =>
+  wrong(response, 409, 'only-talks', `“${name}” only talks: what it says is read as it comes, and nothing can be asked of it or written to it.`);
+
 /** Reads a body by its schema; answers with a sentence where it does not fit. */
 function bodyAs<T>(schema: z.ZodType<T>, request: Request, response: Response): T | null {
   const read = schema.safeParse(request.body);
@@ -66,23 +71,23 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
   const leases = makeLeases<Outcome>(now);
   /** Devices of which nobody knows whether the last write was taken; nothing is sent to them before they are read. */
   const unknown = new Set<string>();
-  const masters = new Map<string, { entry: Entry; master: Master }>();
+  const wires = makeWires({ timeoutMs, now });
   const cards = new Map<string, Card>();
 
+  const entryOf = async (name: string): Promise<Entry | null> => (await list.entries()).find((e) => e.name === name) ?? null;
   async function masterOf(name: string): Promise<Master | null> {
-    const entry = (await list.entries()).find((e) => e.name === name);
-    if (!entry) return null;
-    const known = masters.get(name);
-    if (known?.entry.host === entry.host && known.entry.port === entry.port && known.entry.unit === entry.unit) return known.master;
-    known?.master.close();
-    const master = makeMaster(entry, timeoutMs);
-    masters.set(name, { entry, master });
-    return master;
+    const entry = await entryOf(name);
+    return entry && hasRegisters(entry) ? wires.master(entry) : null;
   }
 
   /** The device and card a request names, or a sentence. */
   async function deviceOf(name: string, response: Response): Promise<{ master: Master; card: Card } | null> {
-    const master = await masterOf(name);
+    const entry = await entryOf(name);
+    if (entry && !hasRegisters(entry)) {
+      onlyTalks(name, response);
+      return null;
+    }
+    const master = entry ? wires.master(entry) : null;
     const card = cards.get(name);
     if (master && card) return { master, card };
     wrong(
@@ -117,7 +122,7 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
     const entries = await list.entries();
     const held = leases.holder();
     response.json({
-      devices: entries.map((e) => ({ name: e.name })),
+      devices: entries.map((e) => ({ name: e.name, kind: hasRegisters(e) ? 'registers' : 'talks' })),
       simulation: list.simulation !== null,
       // Who holds it is nobody else's affair: with that name the lease could be taken over.
       lease: held ? { since: held.since } : null,
@@ -128,7 +133,9 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
     const { name } = request.params;
     const card = bodyAs(cardSchema, request, response);
     if (!card) return;
-    if (!(await masterOf(name))) return wrong(response, 404, 'not-listed', `“${name}” is not on the server’s list of devices.`);
+    const entry = await entryOf(name);
+    if (entry && !hasRegisters(entry)) return onlyTalks(name, response);
+    if (!entry) return wrong(response, 404, 'not-listed', `“${name}” is not on the server’s list of devices.`);
     if (!card.telemetry) return wrong(response, 400, 'no-registers', `The card ${card.maker} ${card.model} tells of no registers.`);
     cards.set(name, card);
     response.json({ ok: true });
@@ -218,9 +225,21 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
       response.write(`data: ${JSON.stringify(event)}\n\n`);
       (response as { flush?: () => void }).flush?.();
     };
+    const taken = new Map<string, number>();
     while (open) {
       for (const name of names) {
-        const master = await masterOf(name);
+        const entry = await entryOf(name);
+        if (entry && !hasRegisters(entry)) {
+          const { heard, problem, let: letGo } = wires.talker(entry).now();
+          // A sample is told once; what came before this page looked is older than its moment.
+          if (heard && heard.number !== taken.get(name) && now() - heard.at < freshMs)
+            tell({ device: name, at: heard.at, fields: heard.fields, ...(problem === null ? {} : { odd: problem }), letGo });
+          else if (heard === null || problem !== null || now() - heard.at >= silentMs)
+            tell({ device: name, at: now(), problem: problem ?? `It has said nothing for ${Math.round((now() - (heard?.at ?? 0)) / 1000)} s.` });
+          if (heard) taken.set(name, heard.number);
+          continue;
+        }
+        const master = entry ? wires.master(entry) : null;
         const card = cards.get(name);
         const read =
           master && card

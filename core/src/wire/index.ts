@@ -1,0 +1,5 @@
+export * from './bus';
+export * from './master';
+export * from './rtu';
+export * from './speak';
+export * from './talk';
