@@ -4,11 +4,13 @@ import { ownGround } from './servers';
 export { repo } from './repo';
 
 /** Every test fails on an error in the page's console, a policy violation, an uncaught exception or a request to another host. */
-export const test = base.extend<{ serverStops: boolean; partsGone: boolean; quiet: undefined }, { ground: string }>({
+export const test = base.extend<{ serverStops: boolean; partsGone: boolean; quiet: undefined }, { ground: string; line: string }>({
+  /** The job whose simulated devices share a serial line; empty for the usual one. */
+  line: ['', { option: true, scope: 'worker' }],
   /** Server and simulated devices of this worker. */
   ground: [
-    async ({}, use) => {
-      const ground = await ownGround();
+    async ({ line }, use) => {
+      const ground = await ownGround(line);
       await use(ground.base);
       await ground.stop();
     },

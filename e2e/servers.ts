@@ -68,11 +68,15 @@ export async function ownServer(env: Readonly<Record<string, string>>, at?: numb
   return started('server/dist/main.js', port, '/health', { DEVICES_PORT: '', ...env, PORT: String(port) });
 }
 
-/** Simulated devices and a server that speaks to them, for one worker: what one journey presses does not stand in another’s way. */
-export async function ownGround(): Promise<Running> {
+/**
+ * Simulated devices and a server that speaks to them, for one worker: what one journey presses does not stand in another’s way.
+ *
+ * @param line the job whose devices share a serial line
+ */
+export async function ownGround(line = ''): Promise<Running> {
   const port = await freePorts(20);
   const devicesPort = String(port + 2);
-  const devices = await started('devices/dist/main.js', port + 2, '/state', { DEVICES_PORT: devicesPort });
+  const devices = await started('devices/dist/main.js', port + 2, '/state', { DEVICES_PORT: devicesPort, ...(line === '' ? {} : { DEVICES_LINE: line }) });
   const server = await started('server/dist/main.js', port, '/health', { DEVICES_PORT: devicesPort, PORT: String(port) });
   return { ...server, stop: () => Promise.all([server.stop(), devices.stop()]).then(() => undefined) };
 }

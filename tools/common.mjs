@@ -127,6 +127,8 @@ export async function buildAll({ quiet = false } = {}) {
       '--external:pdfjs-dist',
       '--external:serialport',
       '--external:mqtt',
+      '--external:modbus-serial',
+      '--splitting',
       '--outdir=cli/dist',
       require,
     ),

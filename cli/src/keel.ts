@@ -57,6 +57,11 @@ keel prove --folder DIR          every job in a folder with its logs, over all c
      [--results FILE] [--workers N]      one line each, kept in FILE: run again, it goes on
 keel read PAPER                  what a maker’s PDF or text says, to be confirmed
      [--chemistry lfp] [--cells N] [--battery NAME]
+keel wire list                   devices on the list (--devices DEVICES.json or --simulated)
+keel wire read NAME              what stands on one that has registers; nothing is written
+     (--job JOB | --card CARD.json)      what it is
+keel wire watch NAME…            a line of JSON for every sample of those that tell or talk
+     [--seconds N]                       60 where nobody says
 keel report JOB [--sums]         the hand-over as JSON, without what only logs can show
 keel check FILE…                 validates job, bundle, backup, card, sheet and settings files
 keel schema NAME                 prints the JSON Schema: job, card, sheet, mapping, settings,
@@ -78,6 +83,9 @@ export async function keel(args: readonly string[], out: Out): Promise<number> {
       return prove(rest, out);
     case 'read':
       return read(rest, out);
+    case 'wire':
+      // Ports and brokers are opened by packages of their own: only this command waits for them.
+      return (await import('./wire.js')).wire(rest, out);
     case 'report':
       return report(rest, out);
     case 'check':

@@ -9,7 +9,7 @@ if (!Number.isInteger(port) || port < 1 || port > 65_500 || !(speed >= 0 && spee
 }
 const demo = (name: string): string => readFileSync(new URL(`../../demo/${name}.job.json`, import.meta.url), 'utf8');
 try {
-  const simulation = await simulate(['teasel', 'skarrow'].map(demo), port, speed);
+  const simulation = await simulate(['teasel', 'skarrow'].map(demo), port, speed, process.env['DEVICES_LINE']);
   const list = [...simulation.running.fronts].map(([name, front]) => `${name} ${front.port}`).join(', ');
   if (simulation.withoutLines !== null) console.log(simulation.withoutLines);
   console.log(`Simulated devices listen on 127.0.0.1: ${list}. Their keys are pressed at ${simulation.controlPort}.`);

@@ -10,8 +10,6 @@ import { putOnWire, type Front } from './wire';
 /** How often time moves on, and how often those that talk say something, ms. */
 const tickMs = 250;
 const sayMs = 1000;
-/** The job whose devices share a serial line; those of the others each have a network address of their own. */
-const onSerialLine = 'skarrow';
 /** The job whose bank a monitor and a gateway talk about. */
 const talkedOf = 'teasel';
 
@@ -30,8 +28,9 @@ export interface Simulation {
  *
  * @param texts job files
  * @param speed simulated seconds in a real one
+ * @param onSerialLine the job whose devices share a serial line; those of the others each have a network address of their own
  */
-export async function simulate(texts: readonly string[], port: number, speed: number): Promise<Simulation> {
+export async function simulate(texts: readonly string[], port: number, speed: number, onSerialLine = 'skarrow'): Promise<Simulation> {
   let sites: readonly Site[] = sitesOf(texts);
   const fronts = new Map<string, Front>();
   const names = sites.flatMap((s) => s.devices.map((d) => d.name));

@@ -3,3 +3,4 @@ export * from './master';
 export * from './rtu';
 export * from './speak';
 export * from './talk';
+export * from './find';

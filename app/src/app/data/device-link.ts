@@ -10,8 +10,21 @@ import { heldUnder, holdText } from './small-store';
 export interface LiveState {
   readonly at: number;
   readonly live: Partial<Record<Live, number | null>>;
+  /** Of a device that only talks: its fields as it wrote them. */
+  readonly fields?: Readonly<Record<string, string>>;
+  /** What is odd about what it says, and how much of it was let go. */
+  readonly odd?: string;
+  readonly letGo?: z.infer<typeof letGoSchema>;
   readonly problem: string | null;
 }
+
+/** A device on the server’s list: one with registers is read and written, one that talks is listened to. */
+export interface Listed {
+  readonly name: string;
+  readonly kind: 'registers' | 'talks';
+}
+
+const letGoSchema = z.object({ noise: z.number(), doubled: z.number(), late: z.number(), stored: z.number() });
 
 /** What came of a write; only `readBack` says that the value stands. `acknowledged`: a save that nobody has seen. */
 const outcomeSchema = z.object({
@@ -32,11 +45,17 @@ const doubtPrefix = 'calm-keel.sent.';
 /** One step to write: a setting to a value, or the save. */
 export type WireStep = { readonly step: string; readonly role: Role; readonly value: number | string } | { readonly step: string; readonly commit: true };
 
-const listSchema = z.object({ devices: z.array(z.object({ name: z.string() })), simulation: z.boolean() });
+const listSchema = z.object({
+  devices: z.array(z.object({ name: z.string(), kind: z.enum(['registers', 'talks']).default('registers') })),
+  simulation: z.boolean(),
+});
 const eventSchema = z.object({
   device: z.string(),
   live: z.record(z.string(), z.number().nullable()).optional(),
   problem: z.string().optional(),
+  fields: z.record(z.string(), z.string()).optional(),
+  odd: z.string().optional(),
+  letGo: letGoSchema.optional(),
 });
 
 /** A sentence from the server, or why there is none. */
@@ -58,8 +77,9 @@ export const staleMs = 5000;
  */
 @Injectable({ providedIn: 'root' })
 export class DeviceLink {
-  /** Names on the server’s list; null until it has been asked. */
-  readonly names = signal<readonly string[] | null>(null);
+  /** The server’s list; null until it has been asked. */
+  readonly devices = signal<readonly Listed[] | null>(null);
+  readonly names = computed<readonly string[] | null>(() => this.devices()?.map((d) => d.name) ?? null);
   readonly simulation = signal(false);
   readonly live = signal<ReadonlyMap<string, LiveState>>(new Map());
   /** Moves once a second while values stream, so that their age can be told. */
@@ -119,18 +139,22 @@ export class DeviceLink {
   async look(): Promise<void> {
     try {
       const read = listSchema.safeParse(await this.ask(''));
-      this.names.set(read.success ? read.data.devices.map((d) => d.name) : []);
+      this.devices.set(read.success ? read.data.devices : []);
       this.simulation.set(read.success && read.data.simulation);
     } catch {
-      this.names.set([]);
+      this.devices.set([]);
     }
   }
 
-  /** Tells the server what stands at each name, and streams their values. */
-  async attach(devices: readonly { readonly name: string; readonly card: Card }[]): Promise<void> {
-    const known = devices.filter((d) => this.names()?.includes(d.name) && d.card.telemetry);
+  /** Whether a device of the list is only listened to. */
+  readonly talks = (name: string): boolean => this.devices()?.some((d) => d.name === name && d.kind === 'talks') ?? false;
+
+  /** Tells the server what stands at each name that can be asked, and streams what all of them tell. */
+  async attach(devices: readonly { readonly name: string; readonly card: Card | null }[]): Promise<void> {
+    const heard = devices.filter((d) => this.talks(d.name));
+    const known = devices.flatMap(({ name, card }) => (this.names()?.includes(name) && !this.talks(name) && card?.telemetry ? [{ name, card }] : []));
     await this.tell(known);
-    const wanted = known.map((d) => d.name).join(',');
+    const wanted = [...known, ...heard].map((d) => d.name).join(',');
     if (wanted === this.streaming && this.stream) return;
     this.stop();
     if (wanted === '') return;
@@ -143,13 +167,21 @@ export class DeviceLink {
     this.stream = events(`/api/link/live?devices=${encodeURIComponent(wanted)}`, again).subscribe((text) => {
       const read = eventSchema.safeParse(JSON.parse(text));
       if (!read.success) return;
-      const { device, live, problem } = read.data;
+      const { device, live, problem, fields, odd, letGo } = read.data;
       this.live.update((map) => {
         const before = map.get(device);
         // What was told last stays, with its age, while nothing new comes.
-        const state: LiveState = live
-          ? { at: Date.now(), live: live, problem: null }
-          : { at: before?.at ?? 0, live: before?.live ?? {}, problem: problem ?? 'No answer.' };
+        const state: LiveState =
+          live || fields
+            ? {
+                at: Date.now(),
+                live: live ?? {},
+                problem: null,
+                ...(fields ? { fields } : {}),
+                ...(odd === undefined ? {} : { odd }),
+                ...(letGo ? { letGo } : {}),
+              }
+            : { ...(before ?? { at: 0, live: {} }), problem: problem ?? 'No answer.' };
         return new Map(map).set(device, state);
       });
     });

@@ -1,16 +1,11 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { cardOf, devicesOf, reportOf, type Job, type Log, type LogEntry } from '@calm-keel/core';
+import { cardOf, devicesOf, logOfMoments, reportOf, valuesOfDevice, valuesOfFields, type LogEntry, type Moment } from '@calm-keel/core';
 import { storageProblem } from './database';
 import { DeviceLink } from './device-link';
+import { FieldMaps } from './field-maps';
 import { freeId } from './free-id';
 import { JobBook } from './job-book';
 import { JobStore } from './job-store';
-
-/** A moment as all devices told it. */
-interface Sample {
-  readonly at: number;
-  readonly values: ReadonlyMap<string, Readonly<Record<string, number | null | undefined>>>;
-}
 
 const everyMs = 1000;
 /** What is recorded is put away so often, so that a closed page loses little. */
@@ -22,6 +17,7 @@ const mostSamples = 90_000;
 @Injectable({ providedIn: 'root' })
 export class LiveRecord {
   private readonly link = inject(DeviceLink);
+  private readonly maps = inject(FieldMaps);
   private readonly store = inject(JobStore);
   private readonly book = inject(JobBook);
 
@@ -37,7 +33,7 @@ export class LiveRecord {
     return job ? devicesOf(job).filter((d) => d.link !== undefined && names.includes(d.link)) : [];
   });
 
-  private samples: Sample[] = [];
+  private samples: Moment[] = [];
   private timer: ReturnType<typeof setInterval> | undefined;
   private keptAt = 0;
   private entered = false;
@@ -54,7 +50,7 @@ export class LiveRecord {
       await this.link.look();
       const devices = this.linked().flatMap((d) => {
         const card = cardOf(job, d);
-        return card && d.link !== undefined ? [{ name: d.link, card }] : [];
+        return d.link === undefined ? [] : [{ name: d.link, card: card ?? null }];
       });
       if (devices.length === 0) {
         this.problem.set('No device of this job can be read over the wire. Name its address on System, or take readings by hand.');
@@ -93,20 +89,33 @@ export class LiveRecord {
     const here = this.running()?.job;
     if (!job || here !== job.id) return void this.end();
     const now = Date.now();
-    const values = new Map<string, Readonly<Record<string, number | null | undefined>>>();
+    const values = new Map<string, number>();
     for (const d of this.linked()) {
       const state = this.link.live().get(d.link ?? '');
       // What is older than three seconds is no value of this moment.
-      if (state?.problem === null && now - state.at < 3000) values.set(d.id, state.live);
+      if (state?.problem !== null || now - state.at >= 3000) continue;
+      const mapping = state.fields ? this.maps.of(d.link ?? '') : null;
+      const told = state.fields
+        ? mapping && valuesOfFields(mapping, state.fields)
+        : valuesOfDevice(
+            d.id,
+            job.system.chargers.some((c) => c.id === d.id),
+            state.live,
+          );
+      for (const [name, value] of told ?? []) if (!values.has(name)) values.set(name, value);
     }
     if (values.size === 0) return;
     this.samples.push({ at: now / 1000, values });
     this.count.update((n) => n + 1);
-    const own = this.watched === null ? undefined : values.get(this.watched);
-    const bank = [...values.values()].find((v) => v['bankAmps'] !== undefined);
+    const own = (meaning: string): number | undefined => (this.watched === null ? undefined : values.get(`${meaning} ${this.watched}`));
     this.recent.update((list) => [
       ...list.slice(-599),
-      { at: now / 1000, volts: bank?.['volts'] ?? own?.['volts'] ?? NaN, amps: own?.['amps'] ?? NaN, celsius: own?.['celsius'] ?? NaN },
+      {
+        at: now / 1000,
+        volts: values.get('bankVolts') ?? own('volts') ?? NaN,
+        amps: own('amps') ?? NaN,
+        celsius: own('batteryC') ?? values.get('batteryC') ?? NaN,
+      },
     ]);
     if (this.samples.length >= mostSamples) return void this.end();
     if (now - this.keptAt >= keepEveryMs) {
@@ -115,13 +124,29 @@ export class LiveRecord {
     }
   }
 
+  /** Where it all came from, in a sentence. */
+  private heardHow(): string {
+    const names = this.linked().map((d) => d.link ?? '');
+    const talking = names.filter((n) => this.link.talks(n));
+    const letGo = talking.map((n) => this.link.live().get(n)?.letGo);
+    const lost = letGo.reduce((sum, l) => sum + (l ? l.noise + l.doubled + l.late + l.stored : 0), 0);
+    return [
+      talking.length < names.length ? 'Recorded from the devices’ own registers.' : '',
+      talking.length > 0 ? `Recorded from what ${talking.map((n) => `“${n}”`).join(', ')} said.` : '',
+      lost > 0 ? `${lost} lines or messages were damaged, doubled, late or of unknown age, and were left out.` : '',
+    ]
+      .filter(Boolean)
+      .join(' ');
+  }
+
   /** Puts what there is beside the job, and an entry into it. */
   private keep(): Promise<void> {
     const job = this.store.job();
     const running = this.running();
     if (!job || !running || this.samples.length < 2) return this.saving;
-    const log = logOfSamples(job, this.samples);
-    const report = reportOf(log, { skipped: 0, firstSkipped: [], notes: ['Recorded from the devices’ own registers.'] });
+    const log = logOfMoments(this.samples, -new Date((this.samples[0]?.at ?? 0) * 1000).getTimezoneOffset());
+    if (!log) return this.saving;
+    const report = reportOf(log, { skipped: 0, firstSkipped: [], notes: [this.heardHow()] });
     const entry: LogEntry = {
       id: running.id,
       name: this.name.slice(0, 120),
@@ -149,39 +174,4 @@ export class LiveRecord {
       });
     return this.saving;
   }
-}
-
-/** Samples as a log: the monitor's view of the bank, each charger's own of itself. */
-export function logOfSamples(job: Job, samples: readonly Sample[]): Log {
-  const column = (pick: (s: Sample) => number | null | undefined): Float32Array => Float32Array.from(samples, (s) => pick(s) ?? NaN);
-  const any = (data: Float32Array): boolean => data.some((v) => v === v);
-  const monitor = (s: Sample) => job.system.companions.map((c) => s.values.get(c.id)).find((v) => v?.['bankAmps'] != null);
-  const chargers: Record<string, { volts?: Float32Array; amps?: Float32Array; arrayVolts?: Float32Array; stage?: Uint8Array }> = {};
-  for (const { id } of job.system.chargers) {
-    const of = (key: string): Float32Array => column((s) => s.values.get(id)?.[key]);
-    const amps = of('amps');
-    if (!any(amps)) continue;
-    const arrayVolts = of('inputVolts');
-    const volts = of('volts');
-    const stage = of('stage');
-    chargers[id] = {
-      amps,
-      ...(any(volts) ? { volts } : {}),
-      ...(any(arrayVolts) ? { arrayVolts } : {}),
-      ...(any(stage) ? { stage: Uint8Array.from(stage, (v) => (v === v ? v : 255)) } : {}),
-    };
-  }
-  const bankVolts = column((s) => monitor(s)?.['volts'] ?? [...s.values.values()].find((v) => v['volts'] != null)?.['volts']);
-  const bankAmps = column((s) => monitor(s)?.['bankAmps']);
-  const batteryC = column((s) => monitor(s)?.['celsius'] ?? job.system.chargers.map((c) => s.values.get(c.id)?.['celsius']).find((v) => v != null));
-  const charge = column((s) => monitor(s)?.['charge']);
-  return {
-    time: Float64Array.from(samples, (s) => s.at),
-    offsetMinutes: -new Date((samples[0]?.at ?? 0) * 1000).getTimezoneOffset(),
-    bankVolts,
-    ...(any(bankAmps) ? { bankAmps } : {}),
-    ...(any(batteryC) ? { batteryC } : {}),
-    ...(any(charge) ? { stateOfCharge: charge } : {}),
-    chargers,
-  };
 }

@@ -207,7 +207,7 @@ describe('the wire', () => {
   async function wired(outcomes: readonly Outcome['kind'][]) {
     const opened = await begun('solo/edit/floatVoltage');
     const { fixture, link, work, store } = opened;
-    link.names.set(['solo']);
+    link.devices.set([{ name: 'solo', kind: 'registers' }]);
     spyOn(link, 'attach').and.resolveTo();
     const sent: string[] = [];
     spyOn(link, 'write').and.callFake((_device: string, steps: readonly WireStep[], told) => {
@@ -300,7 +300,7 @@ describe('the wire', () => {
 
   it('writes nothing before cautions and isolators are answered', async () => {
     const { fixture, host, link } = await begun('solo/edit/floatVoltage');
-    link.names.set(['solo']);
+    link.devices.set([{ name: 'solo', kind: 'registers' }]);
     spyOn(link, 'attach').and.resolveTo();
     fixture.detectChanges();
     expect(button(host, 'Write 26.9').disabled).toBeTrue();
@@ -309,7 +309,7 @@ describe('the wire', () => {
 
   it('tells the age of what came last, and keeps it when nothing new comes', async () => {
     const { fixture, host, link } = await begun('solo/edit/floatVoltage');
-    link.names.set(['solo']);
+    link.devices.set([{ name: 'solo', kind: 'registers' }]);
     spyOn(link, 'attach').and.resolveTo();
     const at = Date.now();
     link.live.set(new Map([['solo', { at, live: { volts: 26.4, stage: 2 }, problem: null }]]));

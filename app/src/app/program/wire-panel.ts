@@ -5,12 +5,13 @@ import { DeviceLink, LinkProblem, staleMs, type Outcome, type WireStep } from '.
 import { RunWork } from '../data/run-work';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
+import { FieldsPanel } from './fields-panel';
 import { stageLook } from '../ui/stages';
 
 /** What goes over the wire: what a device tells now, what stands on it, and a whole charger written after one confirmation. */
 @Component({
   selector: 'ck-wire-panel',
-  imports: [Glyph, RouterLink],
+  imports: [FieldsPanel, Glyph, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (wired()) {
@@ -26,7 +27,9 @@ import { stageLook } from '../ui/stages';
           <ck-glyph name="attention" /><span class="line">{{ why }}</span>
         </p>
       }
-      @if (state(); as s) {
+      @if (talks()) {
+        <ck-fields-panel [chargers]="plan().input.system.chargers" [name]="name() ?? ''" />
+      } @else if (state(); as s) {
         <dl [class.old]="stale()">
           @for (line of lines(); track line.name) {
             <div>
@@ -84,7 +87,7 @@ import { stageLook } from '../ui/stages';
           <button type="button" class="ghost sure" (click)="writeAll()">Write {{ todo().length === 1 ? 'it' : 'them' }}</button>
           <button type="button" class="ghost" (click)="asking.set(false)">Not now</button>
         </div>
-      } @else if (!busy()) {
+      } @else if (!busy() && !talks()) {
         <div class="acts">
           @if (!work.running()) {
             <button type="button" class="ghost" (click)="readIn()">Read in what stands on it</button>
@@ -180,7 +183,8 @@ export class WirePanel {
   /** What a device said yes to and nobody has seen. */
   protected readonly acknowledged = signal<string | null>(null);
 
-  private readonly name = computed(() => this.device()?.link ?? null);
+  protected readonly name = computed(() => this.device()?.link ?? null);
+  protected readonly talks = computed(() => this.link.talks(this.name() ?? ''));
   /** Something was sent to it, and nobody knows whether it was taken. */
   protected readonly doubt = computed(() => this.link.doubts().get(this.name() ?? '') ?? null);
   private readonly doubtedStep = computed(() => this.work.sheet()?.steps.find((s) => s.id === this.doubt()?.step) ?? null);
@@ -264,7 +268,7 @@ export class WirePanel {
       if (!this.link.there()) return;
       const devices = devicesOf(job).flatMap((d) => {
         const card = cardOf(job, d);
-        return d.link !== undefined && card ? [{ name: d.link, card }] : [];
+        return d.link === undefined ? [] : [{ name: d.link, card: card ?? null }];
       });
       this.link.attach(devices).catch((error: unknown) => {
         this.problem.set(sentence(error));

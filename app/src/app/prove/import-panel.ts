@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, untracked } from '@angular/core';
 import {
+  columnMeaning,
+  columnUnitWords,
   fitted,
   formatClock,
   formatDate,
@@ -20,23 +22,7 @@ import { JobStore } from '../data/job-store';
 import type { Settled, Waiting } from '../data/log-import';
 import { Glyph } from '../ui/glyph';
 import { stageLook } from '../ui/stages';
-import { sensorChoices } from './sensors';
-
-const unitWords: Readonly<Record<ColumnUnit, string>> = {
-  V: 'V',
-  mV: 'mV',
-  A: 'A',
-  mA: 'mA',
-  degC: '°C',
-  degF: '°F',
-  percent: '%',
-  part: '0 to 1',
-  W: 'W',
-  kW: 'kW',
-  'W/m2': 'W/m²',
-  'kW/m2': 'kW/m²',
-  turns: '',
-};
+import { sensorChoices } from '../data/sensors';
 
 /** What each column of a file means: guessed, shown with the first rows, and corrected here. */
 @Component({
@@ -117,7 +103,7 @@ export class ImportPanel {
   });
 
   protected unitChoices(column: MappedColumn): readonly { value: ColumnUnit; words: string }[] {
-    return unitsOf(column.meaning).map((value) => ({ value, words: unitWords[value] }));
+    return unitsOf(column.meaning).map((value) => ({ value, words: columnUnitWords[value] }));
   }
   protected readonly belongs = (column: MappedColumn): boolean => ofCharger.includes(column.meaning) && this.names().length === 0;
 
@@ -135,11 +121,7 @@ export class ImportPanel {
     const meaning = meaningSchema.parse(value);
     const before = this.mappings()[this.at()]?.columns[index];
     if (!before) return;
-    const unit = unitsOf(meaning).includes(before.unit ?? 'V') ? before.unit : unitsOf(meaning)[0];
-    const charger = ofCharger.includes(meaning) ? (before.charger ?? this.chargers()[0]?.id) : undefined;
-    const columns = (this.mappings()[this.at()]?.columns ?? []).map((c, i): MappedColumn =>
-      i === index ? { header: c.header, meaning, ...(unit ? { unit } : {}), ...(charger ? { charger } : {}) } : c,
-    );
+    const columns = (this.mappings()[this.at()]?.columns ?? []).map((c, i) => (i === index ? columnMeaning(before, meaning, this.chargers()[0]?.id) : c));
     this.change({ columns });
   }
 

@@ -1,7 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { allowedWords, guessMapping, mappingProblems, type Explanation, type Mapping } from '@calm-keel/core';
-import { sampleJob, setUp } from '../testing';
-import { logOfSamples } from '../data/live-record';
+import { setUp } from '../testing';
 import { ExplainPanel } from './explain-panel';
 import type { Waiting } from '../data/log-import';
 import { ImportPanel } from './import-panel';
@@ -109,37 +108,6 @@ describe('a small plot', () => {
     fixture.detectChanges();
     expect(host(fixture).querySelectorAll('circle').length).toBe(5);
     expect(host(fixture).querySelector('svg')?.getAttribute('aria-label')).toContain('28.00 to 28.20');
-  });
-});
-
-describe('a log recorded from devices', () => {
-  it('holds what each told, and nothing where it told nothing', () => {
-    const job = sampleJob();
-    const charger = {
-      id: 'aft',
-      name: 'Aft',
-      card: 'x',
-      sensor: { fitted: false, place: 'air', errorC: 1, offsetC: 0, lagSeconds: 0, warmLeadC: 0 },
-      displayReadings: [],
-      present: {},
-      passcodeChanged: false,
-    } as const;
-    const monitor = { id: 'mon', name: 'Monitor', card: 'y', present: {}, switches: [] };
-    const withDevices = { ...job, system: { ...job.system, chargers: [{ ...charger, displayReadings: [] }], companions: [monitor] } };
-    const sample = (at: number, aft: Record<string, number> | null, mon: Record<string, number>) => ({
-      at,
-      values: new Map<string, Record<string, number>>([...(aft ? ([['aft', aft]] as const) : []), ['mon', mon]]),
-    });
-    const log = logOfSamples(withDevices, [
-      sample(100, { amps: 5, volts: 26.4, stage: 2 }, { volts: 26.5, bankAmps: 4, charge: 80 }),
-      sample(101, null, { volts: 26.6, bankAmps: 5, charge: 80 }),
-    ]);
-    expect([...log.time]).toEqual([100, 101]);
-    expect([...log.bankVolts].map((v) => v.toFixed(1))).toEqual(['26.5', '26.6']);
-    expect([...(log.chargers['aft']?.amps ?? [])]).toEqual([5, NaN]);
-    expect([...(log.chargers['aft']?.stage ?? [])]).toEqual([2, 255]);
-    expect([...(log.stateOfCharge ?? [])]).toEqual([80, 80]);
-    expect(log.chargers['aft']?.arrayVolts).toBeUndefined();
   });
 });
 

@@ -40,7 +40,7 @@ import { logFigure, plotMargins } from './figure';
 import { GlancePanel } from './glance-panel';
 import { ImportPanel } from './import-panel';
 import { Plot } from './plot';
-import { sensorChoices } from './sensors';
+import { sensorChoices } from '../data/sensors';
 import { StageRibbon } from './stage-ribbon';
 import { TestsPanel } from './tests-panel';
 import { VerdictTable } from './verdict-table';

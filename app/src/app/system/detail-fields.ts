@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, untracked } from '@angular/core';
 import { asStated, onCharger, onCompanion, parseQuantity, withSaid, type Job } from '@calm-keel/core';
+import { DeviceLink } from '../data/device-link';
 import { JobStore } from '../data/job-store';
 import { ChoiceField } from '../ui/choice-field';
 import { NumberField } from '../ui/number-field';
@@ -29,7 +30,13 @@ const measures = (d: Detail): boolean => ['volts', 'amps', 'temperatureErrorC'].
           }
           @case ('text') {
             <span>
-              <ck-text-field [label]="d.label" [value]="word(d)" [max]="d.max ?? 60" (changed)="d.reads ? writeRead(d, $event) : write(d, $event)" />
+              <ck-text-field
+                [label]="d.label"
+                [value]="word(d)"
+                [max]="d.max ?? 60"
+                [suggestions]="d.listed ? listed() : []"
+                (changed)="d.reads ? writeRead(d, $event) : write(d, $event)"
+              />
               @if (why(d); as no) {
                 <span class="wrong" role="alert">{{ no }}</span>
               } @else if (d.says) {
@@ -90,6 +97,8 @@ const measures = (d: Detail): boolean => ['volts', 'amps', 'temperatureErrorC'].
 })
 export class DetailFields {
   private readonly store = inject(JobStore);
+  private readonly link = inject(DeviceLink);
+  protected readonly listed = computed(() => this.link.names() ?? []);
   readonly place = input.required<DetailPlace>();
   /** Of a charger, a companion or an instrument. */
   readonly id = input('');
@@ -117,6 +126,13 @@ export class DetailFields {
         return system?.site;
     }
   });
+  constructor() {
+    effect(() => {
+      // Asked once, when there is a field for it; without a server there is none.
+      if (this.asked().some((d) => d.listed) && this.link.devices() === null) untracked(() => void this.link.look());
+    });
+  }
+
   protected readonly asked = computed<readonly Detail[]>(() => {
     const job = this.store.job();
     const part = this.part();

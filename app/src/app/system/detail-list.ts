@@ -36,6 +36,8 @@ export interface Detail {
   readonly options?: (job: Job, id: string) => readonly { readonly value: string; readonly words: string }[];
   /** Whether it is asked of this part at all. */
   readonly asked?: (card: Card | undefined, job: Job, part: unknown) => boolean;
+  /** It is a name of the server’s list of devices. */
+  readonly listed?: true;
   /** What is taken while it is not entered. */
   readonly usual?: (card: Card | undefined) => number;
   /** Reads what somebody wrote for it; what is shown below the field says how it was understood. */
@@ -77,8 +79,8 @@ const sensorPlace: Detail = {
 const joined = (_card: Card | undefined, _job: Job, part: unknown): boolean => valueAt(part, ['sensor', 'fitted']) === true;
 
 const name: Detail = { path: ['name'], label: 'Name', kind: 'text', required: true };
-/** The name under which the server’s list has the device; only where its card tells of registers. */
-const onWire: Detail = { path: ['link'], label: 'On the wire as', kind: 'text', asked: (card) => card?.telemetry !== undefined };
+/** The name under which the server’s list has the device: one with registers by its card, or one that only talks. */
+const onWire: Detail = { path: ['link'], label: 'On the wire as', kind: 'text', listed: true };
 const amps = (path: readonly string[], label: string, step: number): Detail => ({ path, label, kind: 'number', unit: 'A', step, min: 1, max: 10_000 });
 const wire = (name: string): readonly Detail[] => [
   { path: ['wire', 'lengthM'], label: `${name}, one way`, kind: 'number', unit: 'm', step: 0.1, min: 0.05, max: 500 },

@@ -63,7 +63,7 @@ const words = (text: string): string =>
 function headOf(header: string): { name: string; unit: ColumnUnit | null } {
   const plain = header.trim();
   const bracket = /[[(]\s*([^\])]+?)\s*[\])]\s*$/.exec(plain);
-  const tail = /(?:[_\s/]|^)(mv|v|ma|a|°?c|°?f|deg_?c|deg_?f|celsius|fahrenheit|volts?|amps?|pct|percent|%|k?w(?:att)?s?|k?w\/m[2²]|rpm)$/i.exec(plain);
+  const tail = /(?:[_\s/.]|^)(mv|v|ma|a|°?c|°?f|deg_?c|deg_?f|celsius|fahrenheit|volts?|amps?|pct|percent|%|k?w(?:att)?s?|k?w\/m[2²]|rpm)$/i.exec(plain);
   const said = words(bracket?.[1] ?? tail?.[1] ?? '')
     .replace('°', 'deg')
     .replace('_', '');
@@ -214,6 +214,26 @@ function guessJson(text: string, context: LogContext): Result<Guess> {
   return finish({ kind: 'jsonLines', separator: ',', headerLine: 0 }, headers, jsonRows(lines, headers), context);
 }
 
+/**
+ * What the fields of a device that only talks mean, as far as that can be guessed from some of its samples.
+ *
+ * @returns a problem where it has said nothing yet
+ */
+export function guessFields(samples: readonly Readonly<Record<string, string>>[], context: LogContext): Result<Guess> {
+  const headers = [...new Set(samples.flatMap((s) => Object.keys(s)))].slice(0, 300);
+  if (headers.length === 0) return bad('fields-none', 'It has said nothing yet.');
+  const rows = samples.map((s) => headers.map((h) => s[h] ?? ''));
+  const guess = finish({ kind: 'jsonLines', separator: ';', headerLine: 0 }, headers, rows, context);
+  if (!guess.ok) return guess;
+  const { mapping, doubts } = guess.value;
+  const missing = mappingProblems(mapping);
+  // Its samples carry the moment they come: what it says of the time itself is not needed.
+  const columns = mapping.columns.map((c) =>
+    ['time', 'date', 'clock', 'chargerName'].includes(c.meaning) ? { header: c.header, meaning: 'ignore' as const } : c,
+  );
+  return good({ ...guess.value, mapping: { ...mapping, columns }, doubts: doubts.filter((d) => !missing.includes(d)) });
+}
+
 /** The first rows of a table, with what each column holds and where time and names stand; −1 where there is none. */
 interface Table {
   readonly headers: readonly string[];
@@ -316,7 +336,8 @@ function columnsOf(table: Table, context: LogContext, doubts: string[]): MappedC
       if (!isInput || (nameAt < 0 && id === undefined) || !take('inputWatts', nameAt < 0 ? id : '')) return ignored;
       return { header, meaning: 'inputWatts', unit: h.unit, ...(nameAt < 0 && id !== undefined ? { charger: id } : {}) };
     }
-    if (says(h.name, ...chargeWords)) {
+    // “Charge” alone may be amps as well: only values written in percent tell.
+    if (says(h.name, ...chargeWords) || (/^charge$/.test(h.name) && (all[i] ?? []).some((f) => f.endsWith('%')))) {
       const part = values.length > 0 && Math.max(...values) <= 1.01;
       return take('stateOfCharge') ? { header, meaning: 'stateOfCharge', unit: part ? 'part' : 'percent' } : ignored;
     }

@@ -3,6 +3,7 @@ export * from './jsonLines';
 export * from './make';
 export * from './mapping';
 export * from './merge';
+export * from './moment';
 export * from './number';
 export * from './readLog';
 export * from './report';

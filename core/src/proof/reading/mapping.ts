@@ -137,16 +137,49 @@ export const mappingSchema = z.object({
 });
 export type Mapping = z.infer<typeof mappingSchema>;
 
+/**
+ * A column with another meaning: its unit stays where it still fits, else it is the usual one; what belongs to a charger gets one.
+ *
+ * @param charger whose it is while nobody has said
+ */
+export function columnMeaning(column: MappedColumn, meaning: Meaning, charger: string | undefined): MappedColumn {
+  const units = unitsOf(meaning);
+  const unit = column.unit !== undefined && units.includes(column.unit) ? column.unit : units[0];
+  const own = ofCharger.includes(meaning) ? (column.charger ?? charger) : undefined;
+  return { header: column.header, meaning, ...(unit === undefined ? {} : { unit }), ...(own === undefined ? {} : { charger: own }) };
+}
+
+/** Units of columns as they are written. */
+export const columnUnitWords: Readonly<Record<ColumnUnit, string>> = {
+  V: 'V',
+  mV: 'mV',
+  A: 'A',
+  mA: 'mA',
+  degC: '°C',
+  degF: '°F',
+  percent: '%',
+  part: '0 to 1',
+  W: 'W',
+  kW: 'kW',
+  'W/m2': 'W/m²',
+  'kW/m2': 'kW/m²',
+  turns: '',
+};
+
 /** What recognises a file of the same make again: its column names and how they are set apart. */
 export const fingerprintOf = (mapping: Pick<Mapping, 'kind' | 'separator' | 'columns'>): string =>
   [mapping.kind, mapping.separator, ...mapping.columns.map((c) => c.header.trim().toLowerCase())].join('\u001f');
 
-/** What keeps a mapping from being used, in sentences; none when it can be. */
-export function mappingProblems(mapping: Mapping): readonly string[] {
+/**
+ * What keeps a mapping from being used, in sentences; none when it can be.
+ *
+ * @param live its samples come by themselves, with the moment they come: no column is a time, and the volts may be another device’s affair
+ */
+export function mappingProblems(mapping: Mapping, live = false): readonly string[] {
   const has = (meaning: Meaning): boolean => mapping.columns.some((c) => c.meaning === meaning);
   const problems: string[] = [];
-  if (!has('time') && !(has('date') && has('clock'))) problems.push('No column is the time. Choose the one that holds date and time.');
-  if (!has('bankVolts') && !has('volts')) problems.push('No column is a battery voltage. Without it nothing can be judged.');
+  if (!live && !has('time') && !(has('date') && has('clock'))) problems.push('No column is the time. Choose the one that holds date and time.');
+  if (!live && !has('bankVolts') && !has('volts')) problems.push('No column is a battery voltage. Without it nothing can be judged.');
   const seen = new Set<string>();
   for (const c of mapping.columns) {
     if (c.meaning === 'ignore') continue;
