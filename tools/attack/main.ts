@@ -37,7 +37,7 @@ const take = (more: readonly Row[]): void => {
 };
 
 if (times('mutations') > 0) take(attackFiles(times('mutations'), seed));
-if (times('replies') > 0) take([await attackWire(times('replies'), seed)]);
+if (times('replies') > 0) take([await attackWire(times('replies'), seed), await attackWire(times('replies'), seed, 'line')]);
 if (times('requests') > 0) take([await attackServer(times('requests'), seed)]);
 const page = {
   kills: times('kills'),

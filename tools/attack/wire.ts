@@ -4,7 +4,8 @@ import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
 import { readJob, type Card } from '@calm-keel/core';
 import { randomFrom } from '../../core/src/physics';
-import { commitSettings, writeSetting } from '@calm-keel/core/wire';
+import { commitSettings, crc16, makeSerialBus, writeSetting, type Master, type OpenLine } from '@calm-keel/core/wire';
+import { waits } from '../../wire/src/bus';
 import { makeTcpBus } from '../../wire/src/tcp';
 import { counting, type Row } from './table';
 
@@ -76,16 +77,107 @@ export function device(
   };
 }
 
+/** A device on a serial line, by its number 1, with the same faults and those that only a line has: a neighbour that answers, and a port that is gone. */
+export function deviceOnLine(card: Card, random: () => number): { open: OpenLine; memory: Map<number, number>; writes: (value: number) => number; forget: () => void } {
+  const memory = new Map<number, number>();
+  const writes = new Map<number, number>();
+  const { identity } = card.telemetry ?? { identity: { register: 0, value: 0 } };
+  const sealed = (body: readonly number[]): Uint8Array => {
+    const sum = crc16(Uint8Array.from(body));
+    return Uint8Array.of(...body, sum & 0xff, sum >> 8);
+  };
+  const byte = (): number => Math.floor(random() * 256);
+  const open: OpenLine = (events) => {
+    let there = true;
+    const come = (bytes: Uint8Array, ms = 0): void => {
+      setTimeout(() => {
+        if (there) events.bytes(bytes);
+      }, ms);
+    };
+    return Promise.resolve({
+      close: () => {
+        there = false;
+        return Promise.resolve();
+      },
+      send: (frame) => {
+        const code = frame[1] ?? 0;
+        const register = (frame[2] ?? 0) * 256 + (frame[3] ?? 0);
+        const word = (frame[4] ?? 0) * 256 + (frame[5] ?? 0);
+        let body: number[];
+        if (code === 6) {
+          writes.set(word, (writes.get(word) ?? 0) + 1);
+          if (random() < 0.9) memory.set(register, word);
+          body = [...frame.subarray(0, 6)];
+        } else {
+          const values = Array.from({ length: word }, (_, i) => (register + i === identity.register ? identity.value : (memory.get(register + i) ?? 0)));
+          body = [frame[0] ?? 0, code, 2 * word, ...values.flatMap((v) => [v >> 8, v & 0xff])];
+        }
+        const answer = sealed(body);
+        const r = random();
+        if (r < 0.55) come(random() < 0.2 ? Uint8Array.from([...frame, ...answer]) : answer);
+        else if (r < 0.6) come(Uint8Array.from([...Array.from({ length: 1 + Math.floor(random() * 5) }, byte), ...answer]));
+        else if (r < 0.64) {
+          there = false;
+          events.lost('the port is gone');
+        } else if (r < 0.69) come(Uint8Array.from({ length: Math.floor(random() * 40) }, byte));
+        else if (r < 0.74) come(answer.subarray(0, Math.floor(random() * answer.length)));
+        else if (r < 0.83) come(answer.map((b, i) => (i === Math.floor(random() * answer.length) ? byte() : b)));
+        else if (r < 0.86) come(sealed([frame[0] ?? 0, code | 0x80, 1 + Math.floor(random() * 11)]));
+        else if (r < 0.89) come(sealed([2, ...body.slice(1)]));
+        // So late that the next question is asked, unless the line is waited for.
+        else if (r < 0.96) come(answer, patienceMs * (1 + random()));
+        // Else it says nothing.
+        return Promise.resolve();
+      },
+    });
+  };
+  return {
+    open,
+    memory,
+    writes: (value) => writes.get(value) ?? 0,
+    forget: () => {
+      writes.clear();
+    },
+  };
+}
+
+/** A device under attack, whatever wire leads to it. */
+interface Attacked {
+  readonly master: Master;
+  readonly memory: ReadonlyMap<number, number>;
+  readonly writes: (value: number) => number;
+  readonly forget: () => void;
+  readonly close: () => void;
+}
+
+async function overNetwork(card: Card, random: () => number): Promise<Attacked> {
+  const { server, ...of } = device(card, random);
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  const bus = makeTcpBus('127.0.0.1', (server.address() as AddressInfo).port, patienceMs);
+  return {
+    ...of,
+    master: bus.unit(1),
+    close: () => {
+      bus.close();
+      server.close();
+    },
+  };
+}
+
+function overLine(card: Card, random: () => number): Promise<Attacked> {
+  const { open, ...of } = deviceOnLine(card, random);
+  const bus = makeSerialBus(open, waits, patienceMs);
+  return Promise.resolve({ ...of, master: bus.unit(1), close: () => bus.close() });
+}
+
 /** Faulty answers of a device: a value that is said to read back stands, a save is never called seen, and nothing is sent twice. */
-export async function attackWire(rounds: number, seed: number): Promise<Row> {
+export async function attackWire(rounds: number, seed: number, wire: 'network' | 'line' = 'network'): Promise<Row> {
   const card = aftCard();
   const parameter = card.telemetry?.values.find((v) => v.role === 'floatVoltage');
-  const count = counting('device, faulty answers');
+  const count = counting(wire === 'network' ? 'device, faulty answers' : 'device on a serial line, faulty answers');
   const one = async (lane: number, times: number): Promise<void> => {
     const random = randomFrom(seed * 1000 + lane);
-    const { server, memory, writes, forget } = device(card, random);
-    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-    const master = makeTcpBus('127.0.0.1', (server.address() as AddressInfo).port, patienceMs).unit(1);
+    const { master, memory, writes, forget, close } = await (wire === 'network' ? overNetwork : overLine)(card, random);
     let saved = false;
     for (let n = 0; n < times; n++) {
       forget();
@@ -100,8 +192,7 @@ export async function attackWire(rounds: number, seed: number): Promise<Row> {
       else if (outcome.kind === 'readBack' && (save || !stands)) count.fault('unverified “done”', `lane ${lane}, ${n}`);
       else count.came(outcome.kind);
     }
-    master.close();
-    server.close();
+    close();
   };
   // So many devices at once, each with a part of them: most of the time is spent waiting for answers that never come.
   const lanes = 40;

@@ -1,4 +1,5 @@
 import { seeded } from '../testing/fixtures';
+import { rounds } from '../testing/rounds';
 import { makeTalkReader } from './index';
 
 const said = (...texts: readonly string[]): readonly Readonly<Record<string, string>>[] => {
@@ -49,6 +50,26 @@ describe('devices that only talk', () => {
     expect(said(`\n${oneByOne(new TextEncoder().encode('Fühler=18 °C'))}\n\n`)).toEqual([{ Fühler: '18 °C' }]);
     expect(said(`\n${oneByOne(Uint8Array.of(0x54, 0x3d, 0x31, 0x38, 0x20, 0xb0, 0x43))}\n\n`)).toEqual([{ T: '18 °C' }]);
     expect(said('\nT=18 °C\nstate=“x”\n\n')).toEqual([{ T: '18 °C', state: '“x”' }]);
+  });
+
+  it('a value that comes out was said so, however the text is damaged', () => {
+    const random = seeded(21);
+    const pick = (text: string): string => text[Math.floor(random() * text.length)] ?? '';
+    let samples = 0;
+    for (let k = 0; k < rounds(2000); k++) {
+      let text = Array.from({ length: 6 }, (_, i) => `V=26.${i}\r\nI=-3.${i}\r\nT=1${i} C\r\n${i % 2 ? '' : '\r\n'}`).join('');
+      for (let n = 0; n < 4; n++) {
+        const at = Math.floor(random() * text.length);
+        text = text.slice(0, at) + (random() < 0.5 ? '' : pick('\u0000\u0007=: V9\n{}"')) + text.slice(at + Math.floor(random() * 4));
+      }
+      const lines = text.split(/\r\n|\n|\r/);
+      for (const fields of said(text)) {
+        samples++;
+        for (const [name, value] of Object.entries(fields))
+          if (!lines.some((l) => l.includes(name) && l.trimEnd().endsWith(value))) fail(`${JSON.stringify(text)}: ${name} ${value}`);
+      }
+    }
+    expect(samples).toBeGreaterThan(rounds(2000));
   });
 
   it('damaged lines are counted and left out, never guessed at; half a line waits for its other half', () => {
