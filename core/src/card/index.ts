@@ -1,3 +1,4 @@
+export * from './brought';
 export * from './card';
 export * from './convention';
 export * from './family';

@@ -3,9 +3,17 @@ import { deviceValuesSchema } from '../card';
 import { between, identifier, isoDate, shortText } from '../sheet';
 import { displayReadingSchema } from '../system';
 
-/** How a reading came in: from the device’s display, from its registers, or from a paper sheet that was filled in beside it. */
-const waySchema = z.enum(['display', 'wire', 'paper']);
+/** How a reading came in: from the device’s display, from its registers, from a paper sheet that was filled in beside it, or from a file that its own program wrote. */
+const waySchema = z.enum(['display', 'wire', 'paper', 'file']);
 export type Way = z.infer<typeof waySchema>;
+
+/** The same in words, behind what was read. */
+export const wayWords: Readonly<Record<Way, string>> = {
+  display: 'off its display',
+  wire: 'over the wire',
+  paper: 'from paper',
+  file: 'from a settings file',
+};
 
 /** What an answer changed beside the values, as it was before it: taking the answer back brings it back. */
 const beforeSchema = z.object({

@@ -1,3 +1,4 @@
+export * from './asTarget';
 export * from './assumed';
 export * from './bankLine';
 export * from './cold';

@@ -78,8 +78,8 @@ export class RunWork {
   }
 
   /** As read from the device’s registers before anything is keyed. */
-  noteFound(device: string, values: DeviceValues): void {
-    const doing = this.doing('wire');
+  noteFound(device: string, values: DeviceValues, way: Way = 'wire'): void {
+    const doing = this.doing(way);
     this.edit('Note what stands on it', (job) => noteFound(job, device, doing, values));
   }
 

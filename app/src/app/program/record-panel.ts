@@ -9,6 +9,7 @@ import {
   valuesOn,
   valueText,
   verifiedWords,
+  wayWords,
   type Charger,
   type Job,
   type Plan,
@@ -78,9 +79,7 @@ import { Glyph } from '../ui/glyph';
       @for (s of visits(); track s.at + s.verified) {
         <li>
           <b class="n">{{ when(s) }}</b>
-          <span
-            >{{ words[s.verified] }}{{ s.way === 'wire' ? ', over the wire' : s.way === 'paper' ? ', from paper' : '' }}, by {{ s.by || 'nobody named' }}</span
-          >
+          <span>{{ words[s.verified] }}{{ s.way === 'display' ? '' : ', ' + ways[s.way] }}, by {{ s.by || 'nobody named' }}</span>
           <span class="n">{{ count(s) }} values</span>
         </li>
       } @empty {
@@ -148,6 +147,7 @@ export class RecordPanel {
   readonly plan = input.required<Plan>();
   readonly device = input.required<Charger>();
   protected readonly words = verifiedWords;
+  protected readonly ways = wayWords;
 
   private readonly card = computed(() => cardOf(this.plan().input, this.device()));
   private readonly text = (role: Role, value: number | string | undefined): string =>

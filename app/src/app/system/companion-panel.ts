@@ -33,7 +33,7 @@ import { FoundFields } from './found-fields';
           >
         }
         <ck-details place="companion" [id]="c.id" />
-        <ck-found [card]="k" [values]="c.present" (changed)="found($event.role, $event.value)" />
+        <ck-found [device]="c.id" [card]="k" [values]="c.present" (changed)="found($event.role, $event.value)" />
       }
       <button type="button" class="do gone" (click)="remove()">Remove this companion</button>
     }

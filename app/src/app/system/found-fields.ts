@@ -2,11 +2,12 @@ import { ChangeDetectionStrategy, Component, computed, input, output } from '@an
 import { deviceUnitLabel, roleInfo, type Card, type Charger, type Role } from '@calm-keel/core';
 import { ChoiceField } from '../ui/choice-field';
 import { NumberField } from '../ui/number-field';
+import { FoundFile } from './found-file';
 
 /** What stood on a device when somebody came: every setting of its card, empty where it was not read. */
 @Component({
   selector: 'ck-found',
-  imports: [ChoiceField, NumberField],
+  imports: [ChoiceField, FoundFile, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <details [open]="openAtFirst()">
@@ -30,6 +31,7 @@ import { NumberField } from '../ui/number-field';
           }
         }
       </div>
+      <ck-found-file [device]="device()" [card]="card()" />
     </details>
   `,
   styles: `
@@ -43,6 +45,8 @@ import { NumberField } from '../ui/number-field';
   `,
 })
 export class FoundFields {
+  /** Its id in the job. */
+  readonly device = input.required<string>();
   readonly card = input.required<Card>();
   readonly values = input.required<Charger['present']>();
   readonly changed = output<{ readonly role: Role; readonly value: number | string | undefined }>();

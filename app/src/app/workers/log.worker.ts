@@ -225,6 +225,12 @@ const api = {
     picture.close();
     return new Uint8Array(await (await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.8 })).arrayBuffer());
   },
+  /** The text of a file that holds one: itself, the first table of a spreadsheet, the first file of a zip. */
+  text: async (file: Blob, name: string): Promise<Result<string>> => {
+    const opened = await openFile(name, file);
+    const first = opened.ok ? opened.value.inside[0] : undefined;
+    return opened.ok ? good(first ? await first.content.text() : '') : opened;
+  },
   cancel: () => {
     cancelled = true;
   },

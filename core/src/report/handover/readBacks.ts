@@ -1,6 +1,6 @@
 import { type Job, lastSnapshot } from '../../job';
 import { formatNumber } from '../../quantity';
-import { verifiedWords } from '../../runsheet';
+import { verifiedWords, wayWords } from '../../runsheet';
 import { type Plan, devicesOf } from '../../settings';
 import type { Cell, Section } from '../paper';
 import { cell, moment } from './words';
@@ -20,9 +20,7 @@ export function readBacks(job: Job, plan: Plan): Section {
       cell(
         shot ? `${Object.keys(shot.values).length} values, ${verifiedWords[shot.verified]}` : 'not read back',
         shot ? undefined : 'caution',
-        shot
-          ? `${moment(shot.at)}, by ${shot.by || 'nobody named'}, ${shot.way === 'wire' ? 'over the wire' : shot.way === 'paper' ? 'from paper' : 'off its display'}`
-          : undefined,
+        shot ? `${moment(shot.at)}, by ${shot.by || 'nobody named'}, ${wayWords[shot.way]}` : undefined,
       ),
       cell(
         worst
