@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
 import { expect, openDemo, saved, test } from './keel';
+import { press } from './program';
 
 /** Gives the launch’s monitor another name on the wire. */
 async function listen(page: Page, name: string): Promise<void> {
@@ -46,4 +47,34 @@ test('what a broker says is told what it means once, and is recorded into a log 
   await page.getByRole('button', { name: 'Prove', exact: true }).first().click();
   await page.getByRole('button', { name: 'Logs', exact: true }).click();
   await expect(page.getByText('Recorded from what “teasel-broker” said.')).toBeVisible();
+});
+
+test('a register nobody knows is found by reading what moves with the display, and goes on the card', async ({ page }) => {
+  const bankVolts = async (): Promise<string> => {
+    const { sites } = (await (await page.request.get('/api/simulation/state')).json()) as { sites: { id: string; bank: { volts: number } }[] };
+    return (sites.find(({ id }) => id === 'teasel')?.bank.volts ?? NaN).toFixed(1);
+  };
+  await openDemo(page);
+  await press(page, { do: 'reset' });
+  await press(page, { do: 'speed', speed: 0 });
+  await press(page, { do: 'pass', seconds: 60 });
+  await page.goto('/library');
+  await page.getByRole('button', { name: /Tessick M1/ }).first().click();
+  await page.getByRole('button', { name: 'Make a copy of my own' }).click();
+  const panel = page.locator('ck-registers');
+  await panel.getByLabel('Device on the wire').selectOption('teasel-monitor');
+  await panel.getByLabel('Look for').selectOption({ label: 'battery voltage, known' });
+  await panel.getByLabel('From register').fill('16');
+  await panel.getByLabel('How many').fill('60');
+  await panel.getByLabel(/Its display shows/).fill(await bankVolts());
+  await panel.getByRole('button', { name: 'Read the range' }).click();
+  await expect(panel.getByText(/\d fit\. Change the value|One register fits/)).toBeVisible();
+  await expect(panel.getByText(/Register 22 holds/)).toBeVisible();
+  // By evening it shows something else, and only one register went with it.
+  await press(page, { do: 'pass', seconds: 10 * 3600 });
+  await panel.getByLabel(/Its display shows/).fill(await bankVolts());
+  await panel.getByRole('button', { name: 'Read again' }).click();
+  await expect(panel.getByText('One register fits.')).toBeVisible();
+  await panel.getByRole('button', { name: 'Put it on the card' }).click();
+  await expect(panel.getByText('10 settings, 5 live values over the wire')).toBeVisible();
 });

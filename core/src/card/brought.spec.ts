@@ -1,10 +1,10 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { seeded } from '../testing/fixtures';
-import { cardSchema, deviceGrid, factoryOf, readSettingsText, settingsOn, type Card, type WrittenSetting } from './index';
+import { cardSchema, deviceGrid, factoryOf, readSettingsText, settingsOn, type WrittenSetting } from './index';
 
 const folder = new URL('../../../library/cards/', import.meta.url);
 const cards = readdirSync(folder).map((name) => cardSchema.parse(JSON.parse(readFileSync(new URL(name, folder), 'utf8'))));
-const s45 = cards.find((c) => c.id === 'varrow-s45') as Card;
+const s45 = cards.find((c) => c.id === 'varrow-s45')!;
 const label = (role: string): string => s45.parameters.find((p) => p.role === role)?.label ?? '';
 const read = (text: string): readonly WrittenSetting[] => {
   const written = readSettingsText(text);

@@ -7,7 +7,7 @@ export type Words = ReadonlyMap<number, number>;
 /** Registers read in one question while a range is looked through. */
 const block = 16;
 /** Between two questions, ms: a device has other work. */
-const restMs = 40;
+const restMs = 20;
 /** The code of a device that has no such register. */
 const noSuchRegister = 2;
 

@@ -10,7 +10,8 @@ const codeWords: Readonly<Record<number, string>> = {
   6: 'it is busy',
 };
 
-const failureWords = (f: Failure): string =>
+/** Why a question was not answered, in a sentence. */
+export const failureWords = (f: Failure): string =>
   f.kind === 'refused' ? `The device said no (code ${f.code}): ${codeWords[f.code] ?? 'no reason known'}.` : `No answer that can be used: ${f.text}.`;
 
 /**

@@ -312,6 +312,30 @@ describe('the link to devices', () => {
     expect((await values('aft'))['equaliseEnabled']).toBe('on request');
   });
 
+  it('reads a range of registers, slowly and only reading, and says where it ends', async () => {
+    const telemetry = cardOf('aft').telemetry!;
+    const range = (body: unknown, device = 'teasel-aft') => send('POST', `/api/link/devices/${device}/range`, body);
+    const registers = telemetry.values.map((v) => v.register);
+    const [least, most] = [Math.min(...registers), Math.max(...registers)];
+    const { body } = await range({ from: least, count: most - least + 40, table: 'holding' });
+    const words = new Map(body['words'] as [number, number][]);
+    expect(body['problem']).toBeNull();
+    expect(registers.every((r) => words.has(r))).toBeTrue();
+    expect(words.has(most + 39)).toBeFalse();
+    const float = telemetry.values.find((v) => v.role === 'floatVoltage')!;
+    expect((words.get(float.register) ?? 0) * float.scale).toBeCloseTo(27.6, 6);
+    expect((await values('aft'))['floatVoltage']).toBe(27.6);
+    for (const bad of [{ from: -1, count: 1, table: 'holding' }, { from: 0, count: 251, table: 'holding' }, { from: 65_535, count: 2, table: 'holding' }, { from: 0, count: 1, table: 'coils' }])
+      expect((await range(bad)).status).withContext(JSON.stringify(bad)).toBe(400);
+    expect((await range({ from: 0, count: 1, table: 'holding' }, 'elsewhere')).status).toBe(404);
+    await fault('aft', 'timeout');
+    expect((await range({ from: least, count: 4, table: 'holding' })).body['problem']).toContain('No answer that can be used');
+    await fault('aft', 'timeout', false);
+    // Nobody looks around while somebody writes.
+    await send('POST', '/api/link/lease', { client: 'page-one-1' });
+    expect((await range({ from: least, count: 4, table: 'holding' })).body['code']).toBe('held');
+  });
+
   it('refuses requests that are not as they should be, or come from another page', async () => {
     for (const body of [{}, { client: 7 }, [], { client: 'x' }]) expect((await send('POST', '/api/link/lease', body)).status).toBe(400);
     const { token } = (await send('POST', '/api/link/lease', { client: 'page-one-1' })).body as { token: string };

@@ -3,7 +3,7 @@ import { rateLimit } from 'express-rate-limit';
 import * as z from 'zod';
 import { cardSchema, roleSchema, type Card } from '@calm-keel/core';
 import { leaseMs, makeLeases } from './lease';
-import { commitSettings, readLive, readSettings, writeSetting, type Master, type Outcome } from '@calm-keel/core/wire';
+import { commitSettings, failureWords, readLive, readRange, readSettings, writeSetting, type Master, type Outcome } from '@calm-keel/core/wire';
 import { hasRegisters, makeWires, type DeviceList, type Entry } from '@calm-keel/wire';
 
 /** How often live values are asked for while somebody looks, ms. */
@@ -38,6 +38,10 @@ const confirmSchema = z.object({
     .min(1)
     .max(120),
 });
+/** A range to look through: no more in one request than some tens of questions. */
+const rangeSchema = z
+  .strictObject({ from: z.int().min(0).max(65_535), count: z.int().min(1).max(250), table: z.enum(['holding', 'input']) })
+  .refine((r) => r.from + r.count <= 65_536, 'ends behind the last register');
 const writeSchema = z.object({ token: z.string().max(80), confirmation: z.string().max(80), step: z.string().min(1).max(120) });
 
 const wrong = (response: Response, status: number, code: string, text: string): void => void response.status(status).json({ code, text });
@@ -149,6 +153,26 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
       unknown.delete(request.params.name);
       response.json({ values: read.values, firmware: read.firmware, at: now() });
     } else wrong(response, 502, 'not-read', read.says);
+  });
+
+  let looking = false;
+  // Reading what nobody has a card for yet: only reading, slowly, one at a time, and not while somebody writes.
+  router.post('/devices/:name/range', async (request, response) => {
+    const range = bodyAs(rangeSchema, request, response);
+    if (!range) return;
+    const { name } = request.params;
+    const entry = await entryOf(name);
+    if (!entry) return wrong(response, 404, 'not-listed', `“${name}” is not on the server’s list of devices, so it is not spoken to.`);
+    if (!hasRegisters(entry)) return onlyTalks(name, response);
+    if (leases.holder()) return wrong(response, 409, 'held', 'A page is writing to the devices. Finish there first.');
+    if (looking) return wrong(response, 409, 'busy', 'Registers are being looked through already. Wait for that.');
+    looking = true;
+    try {
+      const { words, failure } = await readRange(wires.master(entry), range, (ms) => new Promise((resolve) => setTimeout(resolve, ms)), () => response.destroyed);
+      response.json({ words: [...words], problem: failure ? failureWords(failure) : null });
+    } finally {
+      looking = false;
+    }
   });
 
   router.post('/lease', (request, response) => {

@@ -2,6 +2,7 @@ import { computed, inject, Injectable, signal, DestroyRef } from '@angular/core'
 import { Observable, type Subscription } from 'rxjs';
 import * as z from 'zod';
 import { deviceValuesSchema, parseJson, type Card, type DeviceValues, type Live, type Role } from '@calm-keel/core';
+import type { Table, Words } from '@calm-keel/core/wire';
 import { changed } from './changed';
 import { uniqueId } from './free-id';
 import { heldUnder, holdText } from './small-store';
@@ -199,6 +200,14 @@ export class DeviceLink {
     this.stream?.unsubscribe();
     this.stream = null;
     this.streaming = '';
+  }
+
+  /** The words of a range of registers, by their register: only reading. With what was read before it fell silent, and why. */
+  async range(name: string, of: { readonly from: number; readonly count: number; readonly table: Table }): Promise<{ words: Words; problem: string | null }> {
+    const answer = await this.ask(`/devices/${encodeURIComponent(name)}/range`, 'POST', of);
+    const read = z.object({ words: z.array(z.tuple([z.number(), z.number()])), problem: z.string().nullable() }).safeParse(answer);
+    if (!read.success) throw new LinkProblem('The server’s answer makes no sense. Try a shorter range.');
+    return { words: new Map(read.data.words), problem: read.data.problem };
   }
 
   /** Everything that stands on a device now. */

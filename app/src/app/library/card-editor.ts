@@ -18,6 +18,7 @@ import {
 import { Glyph } from '../ui/glyph';
 import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';
+import { RegistersPanel } from './registers-panel';
 
 type Field = 'label' | 'menu' | 'min' | 'max' | 'step' | 'factory' | 'access' | 'shownWhen' | 'keys' | 'wraps' | 'special';
 /** Names of settings by role; a preset that is not sound yet may hold words that are none. */
@@ -42,7 +43,7 @@ const plainRange: Readonly<Record<NumberUnit, readonly [min: number, max: number
  */
 @Component({
   selector: 'ck-card-editor',
-  imports: [NumberField, TextField, Glyph],
+  imports: [NumberField, TextField, Glyph, RegistersPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './card-editor.html',
   styleUrl: './card-editor.scss',

@@ -1,0 +1,308 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import { deviceUnitLabel, parameterFor, roleInfo, type Card, type Live, type Role, type Telemetry } from '@calm-keel/core';
+import { candidatesFor, shownNumber, stillFitting, type Candidate, type Table, type Words } from '@calm-keel/core/wire';
+import { DeviceLink, LinkProblem } from '../data/device-link';
+import { Glyph } from '../ui/glyph';
+
+/** What a device tells of the moment, and could be found by what its display shows. */
+const liveWords: Partial<Record<Live, string>> = {
+  volts: 'battery voltage',
+  amps: 'its output current',
+  bankAmps: 'current into the bank',
+  celsius: 'battery temperature',
+  inputVolts: 'voltage at its input',
+  inputWatts: 'power from its source',
+  loadAmps: 'current of the loads',
+  charge: 'state of charge',
+};
+const unitOfLive: Partial<Record<Live, string>> = { volts: 'V', amps: 'A', bankAmps: 'A', celsius: '°C', inputVolts: 'V', inputWatts: 'W', loadAmps: 'A', charge: '%' };
+/** Rows of candidates that are shown; the rest are counted. */
+const mostShown = 8;
+/** Registers asked of the server in one request. */
+const part = 32;
+
+/** Registers of a card, and finding them by reading: what the display shows, and what moves with it. */
+@Component({
+  selector: 'ck-registers',
+  imports: [Glyph],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="sech">
+      <span>Registers</span
+      ><small>{{
+        card().telemetry
+          ? card().telemetry!.values.length + ' settings, ' + card().telemetry!.live.length + ' live values over the wire'
+          : 'none: it is read and set by hand'
+      }}</small>
+    </div>
+    @if (editable()) {
+      @if (devices().length === 0) {
+        <p class="quiet">To find registers by reading, give the server a list of devices with this one on it (docs/wires.md).</p>
+      } @else {
+        <p class="caution">
+          <ck-glyph name="attention" [size]="16" /><span
+            >This only reads. Some devices act when a register is read: look into the maker’s register table first, and keep the range short.</span
+          >
+        </p>
+        <div class="row">
+          <label
+            >Device on the wire
+            <select #d class="plain" (change)="device.set(d.value)">
+              @for (name of devices(); track name) {
+                <option [value]="name" [selected]="name === device()">{{ name }}</option>
+              }
+            </select></label
+          >
+          <label
+            >Table
+            <select #t class="plain" (change)="table.set(t.value === 'input' ? 'input' : 'holding'); restart()">
+              <option value="holding" [selected]="table() === 'holding'">can be written</option>
+              <option value="input" [selected]="table() === 'input'">read only</option>
+            </select></label
+          >
+          <label>From register<input #f class="plain n" inputmode="numeric" [value]="from()" (change)="from.set(f.value); restart()" /></label>
+          <label>How many<input #c class="plain n" inputmode="numeric" [value]="count()" (change)="count.set(c.value); restart()" /></label>
+        </div>
+        @if (!card().telemetry) {
+          <p class="quiet">First the register that tells what the device is: nothing is read or written before it holds the same again.</p>
+          <div class="row">
+            <label>Its register<input #i class="plain n" inputmode="numeric" [value]="identity()" (change)="identity.set(i.value)" /></label>
+            <button type="button" class="ghost" [disabled]="busy()" (click)="identify()">Read it</button>
+            @if (held() !== null) {
+              <p>
+                It holds <b class="n">{{ held() }}</b
+                >. <button type="button" class="do" (click)="useIdentity()">Use it as its name</button>
+              </p>
+            }
+          </div>
+        } @else {
+          <div class="row">
+            <label
+              >Look for
+              <select #w class="plain" (change)="what.set(w.value); restart()">
+                @for (o of sought(); track o.value) {
+                  <option [value]="o.value" [selected]="o.value === what()">{{ o.words }}{{ o.known ? ', known' : '' }}</option>
+                }
+              </select></label
+            >
+            <label>Its display shows, {{ unit() }}<input #s class="plain n" inputmode="decimal" [value]="shown()" (input)="shown.set(s.value)" (keydown.enter)="look()" /></label>
+            <button type="button" class="ghost" [disabled]="busy() || !readable()" (click)="look()">{{ candidates() === null ? 'Read the range' : 'Read again' }}</button>
+            @if (candidates() !== null) {
+              <button type="button" class="do" (click)="restart()">Begin anew</button>
+            }
+          </div>
+        }
+        @if (busy()) {
+          <p class="said" role="status">
+            Reading, slowly: {{ done() }} of {{ count() }} registers. <button type="button" class="do" (click)="stopped = true">Stop</button>
+          </p>
+        }
+        @if (problem(); as why) {
+          <p class="said bad" role="alert"><ck-glyph name="stop" /><span class="line">{{ why }}</span></p>
+        }
+        @if (candidates(); as list) {
+          <p role="status" class="found">{{ told() }}</p>
+          <ul>
+            @for (k of list.slice(0, most); track k.register + ' ' + k.scale) {
+              <li>
+                <span
+                  >Register <b class="n">{{ k.register }}</b> holds <span class="n">{{ k.raw }}</span
+                  >, in counts of <span class="n">{{ k.scale }} {{ unit() }}</span></span
+                >
+                @if (list.length === 1) {
+                  <button type="button" class="ghost" (click)="put(k)">Put it on the card</button>
+                }
+              </li>
+            }
+          </ul>
+        }
+      }
+    }
+  `,
+  styles: `
+    .row {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px 14px;
+      align-items: end;
+      padding: 4px 0;
+      label {
+        display: grid;
+        gap: 2px;
+        font-size: 13.5px;
+        color: var(--ck-ink-2);
+      }
+      input {
+        width: 120px;
+      }
+    }
+    .caution {
+      display: grid;
+      grid-template-columns: 18px 1fr;
+      gap: 8px;
+      font-size: 14px;
+      background: var(--ck-attention-wash);
+      padding: 6px 10px;
+    }
+    .found {
+      font-weight: 560;
+      padding-top: 4px;
+    }
+    li {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px 14px;
+      align-items: center;
+      justify-content: space-between;
+      border-top: 1px solid var(--ck-rule);
+      padding: 4px 0;
+      font-size: 14px;
+    }
+  `,
+})
+export class RegistersPanel {
+  private readonly link = inject(DeviceLink);
+  readonly card = input.required<Card>();
+  readonly editable = input.required<boolean>();
+  readonly changed = output<Telemetry>();
+
+  protected readonly most = mostShown;
+  protected readonly devices = computed(() => (this.link.devices() ?? []).flatMap((d) => (d.kind === 'registers' ? [d.name] : [])));
+  protected readonly device = linkedSignal<readonly string[], string>({
+    source: () => this.devices(),
+    computation: (names, before) => (before && names.includes(before.value) ? before.value : (names[0] ?? '')),
+  });
+  protected readonly table = signal<Table>('holding');
+  protected readonly from = signal('0');
+  protected readonly count = signal('100');
+  protected readonly identity = signal('');
+  protected readonly held = signal<number | null>(null);
+  protected readonly shown = signal('');
+  protected readonly busy = signal(false);
+  protected readonly done = signal(0);
+  protected stopped = false;
+  protected readonly problem = signal<string | null>(null);
+  protected readonly candidates = signal<readonly Candidate[] | null>(null);
+
+  /** Settings with a number, and live values; what is on the card already can be found anew. */
+  protected readonly sought = computed(() => {
+    const { telemetry, parameters } = this.card();
+    const settings = parameters.flatMap((p) =>
+      p.unit === 'choice' ? [] : [{ value: `setting ${p.role}`, words: `${p.label}, a setting`, known: telemetry?.values.some((v) => v.role === p.role) ?? false }],
+    );
+    const live = Object.entries(liveWords).map(([what, words]) => ({ value: `live ${what}`, words, known: telemetry?.live.some((l) => l.what === what) ?? false }));
+    return [...settings, ...live];
+  });
+  protected readonly what = linkedSignal<string, string>({ source: () => this.card().id, computation: () => this.sought().find((s) => !s.known)?.value ?? '' });
+  protected readonly unit = computed(() => {
+    const [kind, name = ''] = this.what().split(' ');
+    if (kind === 'live') return unitOfLive[name as Live] ?? '';
+    const p = parameterFor(this.card(), name as Role);
+    return p && p.unit !== 'choice' ? deviceUnitLabel(p) : '';
+  });
+  protected readonly readable = computed(() => {
+    const value = shownNumber(this.shown());
+    return value !== null && value !== 0;
+  });
+  protected readonly told = computed(() => {
+    const list = this.candidates() ?? [];
+    if (list.length === 0) return 'No register fits. Look into the other table, or another range.';
+    if (list.length === 1) return 'One register fits.';
+    const rest = list.length > mostShown ? ` The first ${mostShown} are shown.` : '';
+    return `${list.length} fit.${rest} Change the value on the device, or wait until it moves; type what it shows then, and read again.`;
+  });
+
+  constructor() {
+    if (this.link.devices() === null) void this.link.look();
+  }
+
+  protected restart(): void {
+    this.candidates.set(null);
+    this.problem.set(null);
+  }
+
+  /** A whole number as it was typed, within its bounds; a sentence where it is none. */
+  private whole(text: string, least: number, most: number, name: string): number {
+    const value = Number(text.trim());
+    if (text.trim() === '' || !Number.isInteger(value) || value < least || value > most) throw new LinkProblem(`${name} is a whole number from ${least} to ${most}.`);
+    return value;
+  }
+
+  private async during(task: () => Promise<void>): Promise<void> {
+    if (this.busy()) return;
+    this.busy.set(true);
+    this.problem.set(null);
+    try {
+      await task();
+    } catch (error) {
+      this.problem.set(error instanceof LinkProblem ? error.message : 'The link failed in a way nobody foresaw. Reload the page.');
+    } finally {
+      this.busy.set(false);
+    }
+  }
+
+  protected identify(): Promise<void> {
+    return this.during(async () => {
+      this.held.set(null);
+      const register = this.whole(this.identity(), 0, 65_535, 'A register');
+      const { words, problem } = await this.link.range(this.device(), { from: register, count: 1, table: 'holding' });
+      const word = words.get(register);
+      if (word === undefined) throw new LinkProblem(problem ?? 'The device has no such register.');
+      if (word === 0 || word > 32_767) throw new LinkProblem(`It holds ${word}, which tells no device from another. Choose the register that the manual calls model or type.`);
+      this.held.set(word);
+    });
+  }
+
+  protected useIdentity(): void {
+    const value = this.held();
+    if (value === null) return;
+    this.changed.emit({ protocol: 'modbus', identity: { register: Number(this.identity().trim()), value }, live: [], values: [] });
+    this.held.set(null);
+  }
+
+  protected look(): Promise<void> {
+    return this.during(async () => {
+      if (!this.readable()) throw new LinkProblem('Type what the display shows, as a number that is not 0.');
+      const from = this.whole(this.from(), 0, 65_535, 'The first register');
+      const count = this.whole(this.count(), 1, 250, 'How many');
+      const before = this.candidates();
+      const { words, problem } = await this.read(from, count);
+      if (this.stopped) return;
+      if (words.size === 0) throw new LinkProblem(problem ?? 'The device has no register in this range.');
+      this.candidates.set(before === null ? candidatesFor(words, this.shown()) : stillFitting(before, words, this.shown()));
+      if (problem !== null) this.problem.set(`${problem} What was read before it is shown.`);
+    });
+  }
+
+  /** In parts, so that it can be seen and stopped. */
+  private async read(from: number, count: number): Promise<{ words: Words; problem: string | null }> {
+    const words = new Map<number, number>();
+    this.stopped = false;
+    for (let at = from; at < from + count && !this.stopped; at += part) {
+      this.done.set(at - from);
+      const read = await this.link.range(this.device(), { from: at, count: Math.min(part, from + count - at), table: this.table() });
+      for (const [register, word] of read.words) words.set(register, word);
+      if (read.problem !== null) return { words, problem: read.problem };
+    }
+    return { words, problem: null };
+  }
+
+  protected put({ register, scale }: Candidate): void {
+    const { telemetry } = this.card();
+    const [kind, name = ''] = this.what().split(' ');
+    if (!telemetry) return;
+    const table = this.table() === 'input' ? { table: 'input' as const } : {};
+    const next: Telemetry =
+      kind === 'live'
+        ? { ...telemetry, live: [...telemetry.live.filter((l) => l.what !== name), { what: name as Live, register, scale, ...table }] }
+        : { ...telemetry, values: [...telemetry.values.filter((v) => v.role !== name), { role: name as Role, register, scale }] };
+    if (kind === 'setting' && this.table() === 'input') {
+      this.problem.set(`${roleInfo[name as Role].name} is set in the table that can be written. Look for it there.`);
+      return;
+    }
+    this.changed.emit(next);
+    this.candidates.set(null);
+    this.shown.set('');
+    this.what.set(this.sought().find((s) => !s.known && s.value !== this.what())?.value ?? this.what());
+  }
+}
