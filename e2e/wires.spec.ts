@@ -59,7 +59,10 @@ test('a register nobody knows is found by reading what moves with the display, a
   await press(page, { do: 'speed', speed: 0 });
   await press(page, { do: 'pass', seconds: 60 });
   await page.goto('/library');
-  await page.getByRole('button', { name: /Tessick M1/ }).first().click();
+  await page
+    .getByRole('button', { name: /Tessick M1/ })
+    .first()
+    .click();
   await page.getByRole('button', { name: 'Make a copy of my own' }).click();
   const panel = page.locator('ck-registers');
   await panel.getByLabel('Device on the wire').selectOption('teasel-monitor');

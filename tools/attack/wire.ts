@@ -78,7 +78,10 @@ export function device(
 }
 
 /** A device on a serial line, by its number 1, with the same faults and those that only a line has: a neighbour that answers, and a port that is gone. */
-export function deviceOnLine(card: Card, random: () => number): { open: OpenLine; memory: Map<number, number>; writes: (value: number) => number; forget: () => void } {
+export function deviceOnLine(
+  card: Card,
+  random: () => number,
+): { open: OpenLine; memory: Map<number, number>; writes: (value: number) => number; forget: () => void } {
   const memory = new Map<number, number>();
   const writes = new Map<number, number>();
   const { identity } = card.telemetry ?? { identity: { register: 0, value: 0 } };

@@ -325,8 +325,15 @@ describe('the link to devices', () => {
     const float = telemetry.values.find((v) => v.role === 'floatVoltage')!;
     expect((words.get(float.register) ?? 0) * float.scale).toBeCloseTo(27.6, 6);
     expect((await values('aft'))['floatVoltage']).toBe(27.6);
-    for (const bad of [{ from: -1, count: 1, table: 'holding' }, { from: 0, count: 251, table: 'holding' }, { from: 65_535, count: 2, table: 'holding' }, { from: 0, count: 1, table: 'coils' }])
-      expect((await range(bad)).status).withContext(JSON.stringify(bad)).toBe(400);
+    for (const bad of [
+      { from: -1, count: 1, table: 'holding' },
+      { from: 0, count: 251, table: 'holding' },
+      { from: 65_535, count: 2, table: 'holding' },
+      { from: 0, count: 1, table: 'coils' },
+    ])
+      expect((await range(bad)).status)
+        .withContext(JSON.stringify(bad))
+        .toBe(400);
     expect((await range({ from: 0, count: 1, table: 'holding' }, 'elsewhere')).status).toBe(404);
     await fault('aft', 'timeout');
     expect((await range({ from: least, count: 4, table: 'holding' })).body['problem']).toContain('No answer that can be used');

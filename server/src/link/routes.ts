@@ -168,7 +168,12 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
     if (looking) return wrong(response, 409, 'busy', 'Registers are being looked through already. Wait for that.');
     looking = true;
     try {
-      const { words, failure } = await readRange(wires.master(entry), range, (ms) => new Promise((resolve) => setTimeout(resolve, ms)), () => response.destroyed);
+      const { words, failure } = await readRange(
+        wires.master(entry),
+        range,
+        (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
+        () => response.destroyed,
+      );
       response.json({ words: [...words], problem: failure ? failureWords(failure) : null });
     } finally {
       looking = false;

@@ -15,7 +15,16 @@ const liveWords: Partial<Record<Live, string>> = {
   loadAmps: 'current of the loads',
   charge: 'state of charge',
 };
-const unitOfLive: Partial<Record<Live, string>> = { volts: 'V', amps: 'A', bankAmps: 'A', celsius: '°C', inputVolts: 'V', inputWatts: 'W', loadAmps: 'A', charge: '%' };
+const unitOfLive: Partial<Record<Live, string>> = {
+  volts: 'V',
+  amps: 'A',
+  bankAmps: 'A',
+  celsius: '°C',
+  inputVolts: 'V',
+  inputWatts: 'W',
+  loadAmps: 'A',
+  charge: '%',
+};
 /** Rows of candidates that are shown; the rest are counted. */
 const mostShown = 8;
 /** Registers asked of the server in one request. */
@@ -70,8 +79,7 @@ const part = 32;
             <button type="button" class="ghost" [disabled]="busy()" (click)="identify()">Read it</button>
             @if (held() !== null) {
               <p>
-                It holds <b class="n">{{ held() }}</b
-                >. <button type="button" class="do" (click)="useIdentity()">Use it as its name</button>
+                It holds <b class="n">{{ held() }}</b>. <button type="button" class="do" (click)="useIdentity()">Use it as its name</button>
               </p>
             }
           </div>
@@ -85,8 +93,13 @@ const part = 32;
                 }
               </select></label
             >
-            <label>Its display shows, {{ unit() }}<input #s class="plain n" inputmode="decimal" [value]="shown()" (input)="shown.set(s.value)" (keydown.enter)="look()" /></label>
-            <button type="button" class="ghost" [disabled]="busy() || !readable()" (click)="look()">{{ candidates() === null ? 'Read the range' : 'Read again' }}</button>
+            <label
+              >Its display shows, {{ unit()
+              }}<input #s class="plain n" inputmode="decimal" [value]="shown()" (input)="shown.set(s.value)" (keydown.enter)="look()"
+            /></label>
+            <button type="button" class="ghost" [disabled]="busy() || !readable()" (click)="look()">
+              {{ candidates() === null ? 'Read the range' : 'Read again' }}
+            </button>
             @if (candidates() !== null) {
               <button type="button" class="do" (click)="restart()">Begin anew</button>
             }
@@ -98,7 +111,9 @@ const part = 32;
           </p>
         }
         @if (problem(); as why) {
-          <p class="said bad" role="alert"><ck-glyph name="stop" /><span class="line">{{ why }}</span></p>
+          <p class="said bad" role="alert">
+            <ck-glyph name="stop" /><span class="line">{{ why }}</span>
+          </p>
         }
         @if (candidates(); as list) {
           <p role="status" class="found">{{ told() }}</p>
@@ -106,8 +121,8 @@ const part = 32;
             @for (k of list.slice(0, most); track k.register + ' ' + k.scale) {
               <li>
                 <span
-                  >Register <b class="n">{{ k.register }}</b> holds <span class="n">{{ k.raw }}</span
-                  >, in counts of <span class="n">{{ k.scale }} {{ unit() }}</span></span
+                  >Register <b class="n">{{ k.register }}</b> holds <span class="n">{{ k.raw }}</span>, in counts of
+                  <span class="n">{{ k.scale }} {{ unit() }}</span></span
                 >
                 @if (list.length === 1) {
                   <button type="button" class="ghost" (click)="put(k)">Put it on the card</button>
@@ -188,9 +203,15 @@ export class RegistersPanel {
   protected readonly sought = computed(() => {
     const { telemetry, parameters } = this.card();
     const settings = parameters.flatMap((p) =>
-      p.unit === 'choice' ? [] : [{ value: `setting ${p.role}`, words: `${p.label}, a setting`, known: telemetry?.values.some((v) => v.role === p.role) ?? false }],
+      p.unit === 'choice'
+        ? []
+        : [{ value: `setting ${p.role}`, words: `${p.label}, a setting`, known: telemetry?.values.some((v) => v.role === p.role) ?? false }],
     );
-    const live = Object.entries(liveWords).map(([what, words]) => ({ value: `live ${what}`, words, known: telemetry?.live.some((l) => l.what === what) ?? false }));
+    const live = Object.entries(liveWords).map(([what, words]) => ({
+      value: `live ${what}`,
+      words,
+      known: telemetry?.live.some((l) => l.what === what) ?? false,
+    }));
     return [...settings, ...live];
   });
   protected readonly what = linkedSignal<string, string>({ source: () => this.card().id, computation: () => this.sought().find((s) => !s.known)?.value ?? '' });
@@ -224,7 +245,8 @@ export class RegistersPanel {
   /** A whole number as it was typed, within its bounds; a sentence where it is none. */
   private whole(text: string, least: number, most: number, name: string): number {
     const value = Number(text.trim());
-    if (text.trim() === '' || !Number.isInteger(value) || value < least || value > most) throw new LinkProblem(`${name} is a whole number from ${least} to ${most}.`);
+    if (text.trim() === '' || !Number.isInteger(value) || value < least || value > most)
+      throw new LinkProblem(`${name} is a whole number from ${least} to ${most}.`);
     return value;
   }
 
@@ -248,7 +270,8 @@ export class RegistersPanel {
       const { words, problem } = await this.link.range(this.device(), { from: register, count: 1, table: 'holding' });
       const word = words.get(register);
       if (word === undefined) throw new LinkProblem(problem ?? 'The device has no such register.');
-      if (word === 0 || word > 32_767) throw new LinkProblem(`It holds ${word}, which tells no device from another. Choose the register that the manual calls model or type.`);
+      if (word === 0 || word > 32_767)
+        throw new LinkProblem(`It holds ${word}, which tells no device from another. Choose the register that the manual calls model or type.`);
       this.held.set(word);
     });
   }
