@@ -40,3 +40,28 @@ test('readings from a notebook and from a history page are entered with their ow
   await page.getByRole('button', { name: 'Read earlier: enter when' }).click();
   await expect(page.getByLabel('Taken at')).toBeVisible();
 });
+
+test('a history page is brought in as a file, from the day its settings were left, and proves nothing', async ({ page }) => {
+  await openDemo(page, 'prove');
+  await page.getByRole('button', { name: 'Guided tests' }).click();
+  await page.getByLabel('Initials').fill('KM');
+  await page.getByRole('article').filter({ hasText: 'From its history page' }).getByRole('button', { name: 'Begin' }).first().click();
+  const file = page.getByLabel('History file');
+  await file.setInputFiles({ name: 'log.csv', mimeType: 'text/csv', buffer: Buffer.from('time,bank_V\n2026-06-14T05:00:00Z,26\n') });
+  await expect(page.getByRole('alert')).toContainText('This is no daily history');
+  const days = ['2026-05-01,28.2,48', '2026-05-02,28.1,55', '2026-05-03,28.1,61', '2031-05-01,28.1,60', 'never,28,1'];
+  await file.setInputFiles({ name: 'days.csv', mimeType: 'text/csv', buffer: Buffer.from(`date,max V,absorb (min)\n${days.join('\n')}\n`) });
+  await expect(page.getByText('4 days, 2026-05-01 to 2031-05-01.')).toBeVisible();
+  await expect(page.getByText('1 line left out')).toBeVisible();
+  // A day to come is left where it is, and what is older than somebody says too.
+  await page.getByLabel('Only from').fill('2026-05-02');
+  await page.getByRole('button', { name: 'Add 2 days' }).click();
+  await expect(page.locator('.list li .n:first-child')).toHaveText([/^2 May/, /^3 May/]);
+  await expect(page.getByRole('button', { name: '2 readings are enough' })).toBeVisible();
+  const said = page.getByRole('complementary', { name: 'What it comes to' });
+  await expect(said).toContainText('at least 55');
+  await expect(said.getByText('Proved')).toHaveCount(0);
+  // Taken back in one step.
+  await page.getByRole('button', { name: /^Undo Bring in 2 readings/ }).click();
+  await expect(page.getByRole('button', { name: 'No reading yet' })).toBeVisible();
+});

@@ -49,7 +49,7 @@ test('what a broker says is told what it means once, and is recorded into a log 
   await expect(page.getByText('Recorded from what “teasel-broker” said.')).toBeVisible();
 });
 
-test('a register nobody knows is found by reading what moves with the display, and goes on the card', async ({ page }) => {
+test('a register nobody knows is found by reading what moves with the display, and goes on the card', { tag: '@long' }, async ({ page }) => {
   const bankVolts = async (): Promise<string> => {
     const { sites } = (await (await page.request.get('/api/simulation/state')).json()) as { sites: { id: string; bank: { volts: number } }[] };
     return (sites.find(({ id }) => id === 'teasel')?.bank.volts ?? NaN).toFixed(1);

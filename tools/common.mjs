@@ -70,6 +70,19 @@ export async function ensurePdfReader() {
   if (code !== 0) fail('poppler-utils could not be installed. Install it by hand.');
 }
 
+/** What makes serial lines without wires. Specs of such lines wait for it where it cannot be had; the rest runs without. */
+export async function ensureSerialLines() {
+  if (spawnSync('socat', ['-V'], { stdio: 'ignore' }).status === 0) return;
+  if (spawnSync('apt-get', ['--version']).status !== 0 || process.getuid?.() !== 0) {
+    console.log('Without socat the specs of serial lines are left out (Debian: sudo apt-get install socat).');
+    return;
+  }
+  console.log('Installing socat from Debian’s packages.');
+  const env = { DEBIAN_FRONTEND: 'noninteractive' };
+  await run('apt-get', ['update', '-qq'], { env, capture: true, quiet: true });
+  await run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'socat'], { env, capture: true, quiet: true });
+}
+
 /** Puts shipped cards, sheets, demo jobs and the fonts of PDFs where the application can fetch them. */
 export function copyData() {
   for (const name of ['library', 'demo', 'fonts', 'pdf-fonts', 'ocr']) {

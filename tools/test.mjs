@@ -14,7 +14,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
-import { buildAll, copyData, ensureBuilt, ensureChromium, ensurePackages, ensurePdfReader, jasmineArgs, root, run } from './common.mjs';
+import { buildAll, copyData, ensureBuilt, ensureChromium, ensurePackages, ensurePdfReader, ensureSerialLines, jasmineArgs, root, run } from './common.mjs';
 import { besideChanges, chosen, everything } from './test/choose.mjs';
 import { jasmineCounts, karmaCounts, playwrightCounts } from './test/results.mjs';
 
@@ -34,6 +34,7 @@ await ensurePackages();
 // The specs of the tools run every runner.
 const chromium = choice.page || choice.journeys || choice.node?.some((pattern) => pattern.startsWith('tools')) ? await ensureChromium() : '';
 if (choice.journeys) await ensurePdfReader();
+if (choice.journeys || choice.node?.some((pattern) => /server|cli|wire/.test(pattern))) await ensureSerialLines();
 copyData();
 const bin = (/** @type {string} */ name) => `${root}node_modules/.bin/${name}`;
 const results = mkdtempSync(join(tmpdir(), 'keel-results-'));

@@ -2,3 +2,4 @@ export * from './definition';
 export * from './fit';
 export * from './list';
 export * from './record';
+export * from './historyFile';

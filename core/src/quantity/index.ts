@@ -11,3 +11,4 @@ export * from './round';
 export * from './strange';
 export * from './temperature';
 export * from './uncertainty';
+export * from './written';

@@ -56,6 +56,10 @@ export class TestWork {
   read(id: string, step: string, values: Values, taken?: string): void {
     this.edit('Add a reading', (j, at) => addReading(j, id, { step, at: taken ?? at, values }));
   }
+  /** Readings of earlier moments in one step: a charger’s own history. */
+  readAll(id: string, step: string, list: readonly { readonly at: string; readonly values: Values }[]): void {
+    this.edit(`Bring in ${list.length} readings`, (j) => list.reduce((next, { at, values }) => addReading(next, id, { step, at, values }), j));
+  }
   unread(id: string, at: string): void {
     this.edit('Take a reading out', (j) => dropReading(j, id, at));
   }

@@ -31,11 +31,12 @@ import { Selection } from '../data/selection';
 import { Glyph } from '../ui/glyph';
 import { measuredWords, verdictGlyphs } from './verdict-words';
 import { SmallPlot } from './small-plot';
+import { HistoryPanel } from './history-file';
 
 /** One guided test, step by step, with gloves on: what to do, what is expected, what was read, and what it comes to so far. */
 @Component({
   selector: 'ck-test-page',
-  imports: [Glyph, RouterLink, SmallPlot],
+  imports: [Glyph, RouterLink, SmallPlot, HistoryPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './test-page.html',
   styleUrl: './test-page.scss',

@@ -19,6 +19,7 @@ import {
   rawOf,
   readBackup,
   readBundle,
+  readHistory,
   sniffLog,
   stages,
   strangeWords,
@@ -29,6 +30,7 @@ import {
   type Bundle,
   type CopyMark,
   type Guess,
+  type HistoryFile,
   type Job,
   type Log,
   type LogContext,
@@ -230,6 +232,18 @@ const api = {
     const opened = await openFile(name, file);
     const first = opened.ok ? opened.value.inside[0] : undefined;
     return opened.ok ? good(first ? await first.content.text() : '') : opened;
+  },
+  /** A charger’s own daily history out of a file, of any of its tables. */
+  history: async (file: Blob, name: string): Promise<Result<HistoryFile>> => {
+    const opened = await openFile(name, file);
+    if (!opened.ok) return opened;
+    let first: Result<HistoryFile> | null = null;
+    for (const inside of opened.value.inside) {
+      const read = readHistory(await inside.content.text(), split);
+      if (read.ok) return read;
+      first ??= read;
+    }
+    return first ?? bad('history-none', 'There is no table in this file.');
   },
   cancel: () => {
     cancelled = true;
