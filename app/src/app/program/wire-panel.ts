@@ -1,17 +1,19 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { cardOf, devicesOf, formatNumber, formatQuantity, isAnswered, stages, whatItMakes, type Charger, type Plan, type SheetStep } from '@calm-keel/core';
+import { BrowserSerial } from '../data/browser-serial';
 import { DeviceLink, LinkProblem, staleMs, type Outcome, type WireStep } from '../data/device-link';
 import { RunWork } from '../data/run-work';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
 import { FieldsPanel } from './fields-panel';
+import { OwnPort } from './own-port';
 import { stageLook } from '../ui/stages';
 
 /** What goes over the wire: what a device tells now, what stands on it, and a whole charger written after one confirmation. */
 @Component({
   selector: 'ck-wire-panel',
-  imports: [FieldsPanel, Glyph, RouterLink],
+  imports: [FieldsPanel, Glyph, OwnPort, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (wired()) {
@@ -110,6 +112,8 @@ import { stageLook } from '../ui/stages';
           }
         </div>
       }
+    } @else if (readable(); as r) {
+      <ck-own-port [device]="r.device" [card]="r.card" (noted)="noted.emit()" />
     }
   `,
   styles: `
@@ -171,6 +175,7 @@ import { stageLook } from '../ui/stages';
 export class WirePanel {
   protected readonly link = inject(DeviceLink);
   protected readonly work = inject(RunWork);
+  private readonly ports = inject(BrowserSerial);
   private readonly units = inject(Units);
   readonly plan = input.required<Plan>();
   readonly device = input.required<Charger | null>();
@@ -195,6 +200,12 @@ export class WirePanel {
   protected readonly wired = computed(() => {
     const name = this.name();
     return name !== null && (this.link.names()?.includes(name) ?? false);
+  });
+  /** Not on the server’s list, and this browser can open a port itself: a device whose registers are known. */
+  protected readonly readable = computed(() => {
+    const device = this.device();
+    const card = device && cardOf(this.plan().input, device);
+    return this.ports.there && device && card?.telemetry && !this.work.running() ? { device, card } : null;
   });
   protected readonly state = computed(() => {
     const state = this.link.live().get(this.name() ?? '');
