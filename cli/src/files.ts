@@ -76,13 +76,13 @@ function packed(path: string): boolean {
 async function readPacked(path: string, context: LogContext, mapping?: Mapping): Promise<Result<{ log: Log; report: LogReport }>> {
   const bytes = readBytes(path);
   if (!bytes.ok) return bytes;
-  const opened = await openFile(basename(path), new Blob([new Uint8Array(bytes.value)]));
+  const opened = await openFile(basename(path), bytes.value);
   if (!opened.ok) return { ok: false, problems: opened.problems.map((p) => ({ ...p, place: path })) };
   const leftOut = [...opened.value.leftOut];
   const tables: { name: string; text: string; guess: Guess }[] = [];
   let first: Problem | undefined;
   for (const inside of opened.value.inside) {
-    const text = await inside.content.text();
+    const text = Buffer.from(inside.content).toString('utf8');
     const strange = sniffLog(text.slice(0, sniffBytes), text.length <= sniffBytes);
     const guess: Result<Guess> = strange
       ? { ok: false, problems: [strange] }

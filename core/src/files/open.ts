@@ -1,4 +1,6 @@
-import { bad, good, type Result } from '../quantity';
+import crc32 from 'crc-32';
+import { Gunzip, strToU8 } from 'fflate';
+import { bad, good, type Problem, type Result } from '../quantity';
 import { isSpreadsheet, readSpreadsheet } from './spreadsheet';
 import { zipDirectory, zipMember, type ZipEntry } from './zip';
 
@@ -8,7 +10,7 @@ export interface Inside {
   readonly name: string;
   /** The innermost part of that name: “14.csv”, or a sheet's. */
   readonly own: string;
-  readonly content: Blob;
+  readonly content: Uint8Array;
 }
 
 /** What a file holds. */
@@ -25,7 +27,9 @@ const mostCells = 200_000_000;
 /** Members of a zip that are opened. */
 const mostOpened = 800;
 /** A larger text in an old two-byte writing is not recoded in memory. */
-const mostRecoded = 300_000_000;
+const mostRecoded = 100_000_000;
+/** Packed bytes unpacked in one go, so that what swells is left in time. */
+const slice = 65_536;
 
 const starts = (bytes: Uint8Array, ...sign: readonly number[]): boolean => sign.every((n, i) => bytes[i] === n);
 
@@ -41,6 +45,12 @@ export const isPacked = (head: Uint8Array): boolean =>
 /** Members that are no logs and that nobody misses. */
 const chaff = /(^|\/)(__MACOSX\/|\._|\.DS_Store$|Thumbs\.db$|desktop\.ini$)/i;
 
+/** A packed file of more bytes than are opened; null where it is small enough. */
+export const tooLarge = (name: string, bytes: number): Problem | null =>
+  bytes > mostUnpacked
+    ? { code: 'file-too-large', text: `“${name}” has more than ${mostUnpacked / 1e6} MB. Bring its files in by themselves, in parts.` }
+    : null;
+
 /**
  * Opens a file that somebody brings in: a text is given back as it is, a spreadsheet as one table a sheet, a zip as what it holds. A zip within a zip is
  * not opened.
@@ -48,43 +58,65 @@ const chaff = /(^|\/)(__MACOSX\/|\._|\.DS_Store$|Thumbs\.db$|desktop\.ini$)/i;
  * @param name how the file is called
  * @returns a problem where nothing can be read from it
  */
-export async function openFile(name: string, file: Blob): Promise<Result<Opened>> {
-  const head = new Uint8Array(await file.slice(0, 8).arrayBuffer());
-  if (starts(head, 0x50, 0x4b, 3, 4) || starts(head, 0x50, 0x4b, 5, 6)) {
-    if (file.size > mostUnpacked) return bad('file-too-large', `“${name}” has more than ${mostUnpacked / 1e6} MB. Bring its files in by themselves, in parts.`);
-    return openZip(name, new Uint8Array(await file.arrayBuffer()));
+export async function openFile(name: string, bytes: Uint8Array): Promise<Result<Opened>> {
+  if (starts(bytes, 0x50, 0x4b, 3, 4) || starts(bytes, 0x50, 0x4b, 5, 6)) {
+    const large = tooLarge(name, bytes.length);
+    return large ? { ok: false, problems: [large] } : openZip(name, bytes);
   }
-  if (starts(head, 0xd0, 0xcf, 0x11, 0xe0))
+  if (starts(bytes, 0xd0, 0xcf, 0x11, 0xe0))
     return bad(
       'file-locked-or-old',
       `“${name}” is a spreadsheet with a password, or one of the old kind (.xls). Open it where it was made and save it without a password as .xlsx or CSV.`,
     );
-  if (starts(head, 0x1f, 0x8b)) return openGzip(name, file);
-  const wide = starts(head, 0xff, 0xfe) ? 'utf-16le' : starts(head, 0xfe, 0xff) ? 'utf-16be' : null;
-  if (wide === null) return good({ inside: [{ name, own: name, content: file }], leftOut: [] });
-  if (file.size > mostRecoded) return bad('file-too-large', `“${name}” is written with two bytes a letter and is too large for that. Save it as UTF-8.`);
-  return good({ inside: [{ name, own: name, content: new Blob([new TextDecoder(wide).decode(await file.arrayBuffer())]) }], leftOut: [] });
+  if (starts(bytes, 0x1f, 0x8b)) return openGzip(name, bytes);
+  const wide = starts(bytes, 0xff, 0xfe) ? 'little' : starts(bytes, 0xfe, 0xff) ? 'big' : null;
+  if (wide === null) return good({ inside: [{ name, own: name, content: bytes }], leftOut: [] });
+  if (bytes.length > mostRecoded) return bad('file-too-large', `“${name}” is written with two bytes a letter and is too large for that. Save it as UTF-8.`);
+  return good({ inside: [{ name, own: name, content: strToU8(ofTwoBytes(bytes.subarray(2), wide)) }], leftOut: [] });
 }
 
-async function openGzip(name: string, file: Blob): Promise<Result<Opened>> {
-  const parts: BlobPart[] = [];
+/** A text of two bytes a letter (UTF-16). */
+function ofTwoBytes(bytes: Uint8Array, first: 'little' | 'big'): string {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const parts: string[] = [];
+  for (let at = 0; at + 1 < bytes.length; at += 2 * 8192) {
+    const letters: number[] = [];
+    for (let k = at; k + 1 < Math.min(bytes.length, at + 2 * 8192); k += 2) letters.push(view.getUint16(k, first === 'little'));
+    parts.push(String.fromCharCode(...letters));
+  }
+  return parts.join('');
+}
+
+function openGzip(name: string, bytes: Uint8Array): Result<Opened> {
+  const parts: Uint8Array[] = [];
   let size = 0;
+  let members = 0;
+  const gunzip = new Gunzip((part) => {
+    parts.push(part);
+    size += part.length;
+  });
+  gunzip.onmember = () => {
+    members++;
+  };
+  const broken = (): Result<Opened> => bad('file-broken', `“${name}” cannot be unpacked. It was cut short or altered; take an unbroken copy.`);
   try {
-    const reader = file.stream().pipeThrough(new DecompressionStream('gzip')).getReader();
-    for (;;) {
-      const { done, value } = await reader.read();
-      if (done) break;
-      size += value.length;
-      if (size > mostUnpacked) {
-        await reader.cancel();
-        return bad('file-too-large', `“${name}” would unpack to more than ${mostUnpacked / 1e6} MB. It was not opened.`);
-      }
-      parts.push(new Uint8Array(value));
+    for (let at = 0; at < bytes.length; at += slice) {
+      gunzip.push(bytes.subarray(at, at + slice), at + slice >= bytes.length);
+      if (size > mostUnpacked) return bad('file-too-large', `“${name}” would unpack to more than ${mostUnpacked / 1e6} MB. It was not opened.`);
     }
   } catch {
-    return bad('file-broken', `“${name}” cannot be unpacked. It was cut short or altered; take an unbroken copy.`);
+    return broken();
   }
-  return good({ inside: [{ name: name.replace(/\.gz$/i, ''), own: name.replace(/\.gz$/i, ''), content: new Blob(parts) }], leftOut: [] });
+  const content = new Uint8Array(size);
+  let filled = 0;
+  for (const part of parts) {
+    content.set(part, filled);
+    filled += part.length;
+  }
+  // One file’s sum and size stand at its end (RFC 1952, 2.3.1); of several in one, each has its own within.
+  const end = new DataView(bytes.buffer, bytes.byteOffset + bytes.length - 8, 8);
+  if (members <= 1 && (end.getInt32(0, true) !== crc32.buf(content) || end.getUint32(4, true) !== size % 2 ** 32)) return broken();
+  return good({ inside: [{ name: name.replace(/\.gz$/i, ''), own: name.replace(/\.gz$/i, ''), content }], leftOut: [] });
 }
 
 async function openZip(name: string, bytes: Uint8Array): Promise<Result<Opened>> {
@@ -122,7 +154,7 @@ async function openZip(name: string, bytes: Uint8Array): Promise<Result<Opened>>
       leftOut.push(`“${inner}” is a zip within a zip. It was left out; bring it in by itself.`);
       continue;
     }
-    const opened = await openFile(inner, new Blob([new Uint8Array(content)]));
+    const opened = await openFile(inner, content);
     if (opened.ok) {
       inside.push(...opened.value.inside.map((i) => (i.own === inner ? { ...i, own: entry.name } : i)));
       leftOut.push(...opened.value.leftOut);
@@ -145,7 +177,7 @@ async function openSpreadsheet(name: string, bytes: Uint8Array, entries: readonl
   const leftOut = entries.some((e) => /vbaProject\.bin$/i.test(e.name)) ? [`“${name}” carries a program (macros). It was not run; only cells were read.`] : [];
   const inside = sheets.flatMap((sheet): Inside[] => {
     const inner = sheets.length === 1 ? name : `${name} › ${sheet.name}`;
-    if (sheet.rows >= 2) return [{ name: inner, own: sheets.length === 1 ? name : sheet.name, content: new Blob([sheet.text]) }];
+    if (sheet.rows >= 2) return [{ name: inner, own: sheets.length === 1 ? name : sheet.name, content: strToU8(sheet.text) }];
     leftOut.push(`“${inner}” has ${sheet.rows === 0 ? 'no rows' : 'one row only'}. It was left out.`);
     return [];
   });

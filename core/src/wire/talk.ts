@@ -26,7 +26,7 @@ const nameAndValue = /^\s*([\p{L}_][\p{L}\p{N}_ .#%/()[\]°²-]{0,59}?)\s*(?:[:=
 function letters(line: string): string {
   if (!/[\u0080-\u00ff]/.test(line) || /[^\u0000-\u00ff]/.test(line)) return line;
   try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(Uint8Array.from(line, (c) => c.charCodeAt(0)));
+    return decodeURIComponent(line.replace(/[%\u0080-\u00ff]/g, (c) => `%${c.charCodeAt(0).toString(16)}`));
   } catch {
     return line;
   }

@@ -40,7 +40,7 @@ import {
   type Problem,
   type Result,
 } from '@calm-keel/core';
-import { openFile } from '@calm-keel/core/files';
+import { isPacked, openFile, tooLarge } from '@calm-keel/core/files';
 
 const sniffBytes = 65_536;
 const plotPoints = 4000;
@@ -60,14 +60,28 @@ export interface FoundTable extends Looked {
   readonly content: Blob;
 }
 
+/** What a file holds, as files; one that is plain text is not touched, however large it is. */
+async function opened(
+  file: Blob,
+  name: string,
+): Promise<Result<{ inside: readonly { name: string; own: string; content: Blob }[]; leftOut: readonly string[] }>> {
+  if (!isPacked(new Uint8Array(await file.slice(0, 8).arrayBuffer()))) return good({ inside: [{ name, own: name, content: file }], leftOut: [] });
+  const large = tooLarge(name, file.size);
+  if (large) return { ok: false, problems: [large] };
+  const open = await openFile(name, new Uint8Array(await file.arrayBuffer()));
+  if (!open.ok) return open;
+  const { inside, leftOut } = open.value;
+  return good({ inside: inside.map(({ content, ...of }) => ({ ...of, content: new Blob([new Uint8Array(content)]) })), leftOut });
+}
+
 /** Opens a file and looks at every table in it. Of a file that holds several, what is no log is left out by name. */
 async function look(file: Blob, name: string, context: LogContext): Promise<Result<{ tables: readonly FoundTable[]; leftOut: readonly string[] }>> {
-  const opened = await openFile(name, file);
-  if (!opened.ok) return opened;
+  const found = await opened(file, name);
+  if (!found.ok) return found;
   const tables: FoundTable[] = [];
-  const leftOut = [...opened.value.leftOut];
+  const leftOut = [...found.value.leftOut];
   let first: Result<Guess> | null = null;
-  for (const inside of opened.value.inside) {
+  for (const inside of found.value.inside) {
     const looked = await guess(inside.content, { ...context, fileName: inside.own });
     if (looked.ok) tables.push({ name: inside.name, content: inside.content, guess: looked.value });
     else {
@@ -229,16 +243,16 @@ const api = {
   },
   /** The text of a file that holds one: itself, the first table of a spreadsheet, the first file of a zip. */
   text: async (file: Blob, name: string): Promise<Result<string>> => {
-    const opened = await openFile(name, file);
-    const first = opened.ok ? opened.value.inside[0] : undefined;
-    return opened.ok ? good(first ? await first.content.text() : '') : opened;
+    const found = await opened(file, name);
+    const first = found.ok ? found.value.inside[0] : undefined;
+    return found.ok ? good(first ? await first.content.text() : '') : found;
   },
   /** A charger’s own daily history out of a file, of any of its tables. */
   history: async (file: Blob, name: string): Promise<Result<HistoryFile>> => {
-    const opened = await openFile(name, file);
-    if (!opened.ok) return opened;
+    const found = await opened(file, name);
+    if (!found.ok) return found;
     let first: Result<HistoryFile> | null = null;
-    for (const inside of opened.value.inside) {
+    for (const inside of found.value.inside) {
       const read = readHistory(await inside.content.text(), split);
       if (read.ok) return read;
       first ??= read;
