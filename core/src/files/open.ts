@@ -90,13 +90,13 @@ function ofTwoBytes(bytes: Uint8Array, first: 'little' | 'big'): string {
 function openGzip(name: string, bytes: Uint8Array): Result<Opened> {
   const parts: Uint8Array[] = [];
   let size = 0;
-  let members = 0;
+  let more = 0;
   const gunzip = new Gunzip((part) => {
     parts.push(part);
     size += part.length;
   });
   gunzip.onmember = () => {
-    members++;
+    more++;
   };
   const broken = (): Result<Opened> => bad('file-broken', `“${name}” cannot be unpacked. It was cut short or altered; take an unbroken copy.`);
   try {
@@ -115,7 +115,7 @@ function openGzip(name: string, bytes: Uint8Array): Result<Opened> {
   }
   // One file’s sum and size stand at its end (RFC 1952, 2.3.1); of several in one, each has its own within.
   const end = new DataView(bytes.buffer, bytes.byteOffset + bytes.length - 8, 8);
-  if (members <= 1 && (end.getInt32(0, true) !== crc32.buf(content) || end.getUint32(4, true) !== size % 2 ** 32)) return broken();
+  if (more === 0 && (end.getInt32(0, true) !== crc32.buf(content) || end.getUint32(4, true) !== size % 2 ** 32)) return broken();
   return good({ inside: [{ name: name.replace(/\.gz$/i, ''), own: name.replace(/\.gz$/i, ''), content }], leftOut: [] });
 }
 
