@@ -98,6 +98,18 @@ describe('a spreadsheet', () => {
     expect(text).toBe('Calm log\t\t\t\ntime\tV\tA\tW\n2026-06-14 05:00:00\t26.5\t\t\ntab here\tbulk\t\t3\n');
   });
 
+  it('says of cells merged over rows that only the first holds the value; a title across columns is none of that', async () => {
+    const rows: MadeCell[][] = [
+      ['a', 'b'],
+      [1, 2],
+      [3, null],
+    ];
+    expect((await opened('m.xlsx', madeWorkbook({ Log: rows }, { merged: ['B2:B3'] }))).leftOut).toEqual([
+      '“m.xlsx” has cells that were merged over several rows: their value stands in the first row only.',
+    ]);
+    expect((await opened('m.xlsx', madeWorkbook({ Log: rows }, { merged: ['A1:B1'] }))).leftOut).toEqual([]);
+  });
+
   it('is one table a sheet; empty ones and programs are named', async () => {
     const two = await opened('book.xlsx', madeWorkbook({ Fore: [['a'], [1]], Aft: [['b'], [2]], Notes: [['kind regards']], Blank: [] }, { macros: true }));
     expect(two.inside.map((i) => i.name)).toEqual(['book.xlsx › Fore', 'book.xlsx › Aft']);

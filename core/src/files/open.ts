@@ -168,13 +168,15 @@ async function openSpreadsheet(name: string, bytes: Uint8Array, entries: readonl
   if (entries.some((e) => e.locked)) return bad('file-locked', `“${name}” can only be opened with a password. Save it without one.`);
   if (entries.reduce((sum, e) => sum + (e.name.startsWith('xl/') ? e.size : 0), 0) > mostCells)
     return bad('file-too-large', `“${name}” has too many cells to be read as a spreadsheet. Save each sheet as CSV, or cut it into parts.`);
-  let sheets;
+  let read;
   try {
-    sheets = await readSpreadsheet(bytes, entries);
+    read = await readSpreadsheet(bytes, entries);
   } catch {
     return bad('file-broken', `“${name}” looks like a spreadsheet and cannot be read as one. Open it where it was made, and save it anew as .xlsx or CSV.`);
   }
+  const { sheets } = read;
   const leftOut = entries.some((e) => /vbaProject\.bin$/i.test(e.name)) ? [`“${name}” carries a program (macros). It was not run; only cells were read.`] : [];
+  if (read.merged) leftOut.push(`“${name}” has cells that were merged over several rows: their value stands in the first row only.`);
   const inside = sheets.flatMap((sheet): Inside[] => {
     const inner = sheets.length === 1 ? name : `${name} › ${sheet.name}`;
     if (sheet.rows >= 2) return [{ name: inner, own: sheets.length === 1 ? name : sheet.name, content: strToU8(sheet.text) }];

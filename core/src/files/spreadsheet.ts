@@ -29,19 +29,23 @@ export const isSpreadsheet = (entries: readonly ZipEntry[]): boolean => entries.
  *
  * @throws what the library throws where the file does not hold together
  */
-export async function readSpreadsheet(bytes: Uint8Array, entries: readonly ZipEntry[]): Promise<readonly SheetText[]> {
-  const sheets = await readXlsxFile(unpackedOnly(bytes, entries).buffer);
+export async function readSpreadsheet(bytes: Uint8Array, entries: readonly ZipEntry[]): Promise<{ sheets: readonly SheetText[]; merged: boolean }> {
+  const parts = unpackedOnly(bytes, entries);
+  const sheets = await readXlsxFile(new Uint8Array(zipSync(parts, { level: 0 })).buffer);
   const since = countsFrom1904(bytes, entries) ? day0Of1904 : day0;
-  return sheets.map(({ sheet, data }) => ({ name: sheet, ...tableText(data as readonly (readonly Cell[])[], since) }));
+  return {
+    sheets: sheets.map(({ sheet, data }) => ({ name: sheet, ...tableText(data as readonly (readonly Cell[])[], since) })),
+    merged: Object.entries(parts).some(([name, part]) => name.includes('/worksheets/') && mergesCells(part)),
+  };
 }
 
 /**
- * The parts that are read, packed anew without being made small: each is checked by its sum on the way, and the library need not unpack, for which it would
+ * The parts that are read, to be packed anew without being made small: each is checked by its sum on the way, and the library need not unpack, for which it would
  * start a program of its own that a page’s policy forbids.
  *
  * @throws Error where a part is not what was packed
  */
-function unpackedOnly(bytes: Uint8Array, entries: readonly ZipEntry[]): Uint8Array<ArrayBuffer> {
+function unpackedOnly(bytes: Uint8Array, entries: readonly ZipEntry[]): Readonly<Record<string, Uint8Array>> {
   const parts: Record<string, Uint8Array> = {};
   for (const entry of entries) {
     if (!/^xl\/.*\.(xml|rels)$/i.test(entry.name)) continue;
@@ -49,7 +53,13 @@ function unpackedOnly(bytes: Uint8Array, entries: readonly ZipEntry[]): Uint8Arr
     if (!part) throw new Error(`${entry.name} is not what was packed`);
     parts[entry.name] = part;
   }
-  return new Uint8Array(zipSync(parts, { level: 0 }));
+  return parts;
+}
+
+/** Whether a sheet joins cells of several rows: they are listed behind its rows, in some last part of it. */
+function mergesCells(sheet: Uint8Array): boolean {
+  const end = strFromU8(sheet.subarray(Math.max(0, sheet.length - 200_000)));
+  return [...end.matchAll(/<(?:\w+:)?mergeCell [^>]*ref="[A-Z]+(\d+):[A-Z]+(\d+)"/g)].some(([, from, to]) => from !== to);
 }
 
 function countsFrom1904(bytes: Uint8Array, entries: readonly ZipEntry[]): boolean {
