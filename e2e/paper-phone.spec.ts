@@ -15,6 +15,9 @@ test('a maker’s PDF is confirmed with a thumb, its place above the slip', asyn
   await page.getByRole('button', { name: /^Not this/ }).tap();
   await expect(page.getByRole('button', { name: /^Float voltage 27.0.*left out/ })).toBeAttached();
   await page.getByRole('button', { name: /^Take the 9 that are sure/ }).tap();
+  // What was taken folds away and moves the rest up: a tap before that would miss.
+  await expect(page.getByText('Nothing is left to look at.')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Current when cold.* taken$/ })).toBeAttached();
   await page.getByRole('link', { name: 'Go on with the sheet' }).tap();
   await expect(figure(page, 'Absorb voltage')).toHaveValue('28.2\u00a0V (28.0–28.4)');
   await expect(figure(page, 'Float voltage')).toHaveValue('');
