@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import type { Charger, DeviceValues } from '@calm-keel/core';
+import type { DeviceValues } from '@calm-keel/core';
 import type { Frame, Master } from '@calm-keel/core/wire';
 import { BrowserSerial, type BrowserPort, type LineSettings } from '../data/browser-serial';
 import { RunWork } from '../data/run-work';
@@ -51,7 +51,7 @@ describe('a device read through a port of this machine', () => {
     const noted: DeviceValues[] = [];
     spyOn(TestBed.inject(RunWork), 'noteFound').and.callFake((_id, values) => void noted.push(values));
     const fixture = TestBed.createComponent(OwnPort);
-    fixture.componentRef.setInput('device', { id: 'roof', name: 'Roof' } as Charger);
+    fixture.componentRef.setInput('device', { id: 'roof', name: 'Roof' });
     fixture.componentRef.setInput('card', card);
     fixture.detectChanges();
     const host = fixture.nativeElement as HTMLElement;
