@@ -9,14 +9,17 @@ import {
   guessMapping,
   jsonFeeder,
   jsonRows,
+  lookAtTables,
   mappingFor,
   mergeLogs,
-  sniffLog,
+  sniffBytes,
+  withLeftOut,
   type Guess,
   type Log,
   type LogContext,
   type LogReader,
   type LogReport,
+  type Looked,
   type Mapping,
   type Problem,
   type Result,
@@ -34,88 +37,85 @@ export function readBytes(path: string): Result<Uint8Array> {
   }
 }
 
-/** The first 64 kB of a file as text, and whether that is all of it. */
-function headOf(path: string): Result<{ head: string; whole: boolean }> {
+/** The beginning of a file, and whether that is all of it. */
+function headOf(path: string): Result<{ head: Buffer; whole: boolean }> {
   try {
     const { size } = statSync(path);
     const file = openSync(path, 'r');
     const buffer = Buffer.alloc(sniffBytes);
     const read = readSync(file, buffer, 0, buffer.length, 0);
     closeSync(file);
-    return good({ head: buffer.subarray(0, read).toString('utf8'), whole: size <= sniffBytes });
+    return good({ head: buffer.subarray(0, read), whole: size <= sniffBytes });
   } catch (error) {
     return bad('file-unreadable', `${path} cannot be read: ${(error as Error).message}.`, path);
   }
 }
 
-const sniffBytes = 65_536;
 const split = (text: string, separator: string): string[][] => Papa.parse<string[]>(text, { delimiter: separator }).data;
 
-/** Guesses what the columns of a file mean. */
-export function guessFile(path: string, context: LogContext): Result<Guess> {
-  const read = headOf(path);
-  if (!read.ok) return read;
-  const strange = sniffLog(read.value.head, read.value.whole);
-  return strange ? { ok: false, problems: [{ ...strange, place: path }] } : guessMapping(read.value.head, split, { ...context, fileName: basename(path) });
+/** A table of a file that was looked at; `text` is the whole of it where it had to be opened, and null where it is streamed. */
+type FileTable = Looked & { readonly text: string | null };
+
+/** Looks at the tables of a file: one of a text, several of a spreadsheet or a zip. */
+async function tablesOf(path: string, context: LogContext): Promise<Result<{ tables: readonly FileTable[]; leftOut: readonly string[] }>> {
+  const at = headOf(path);
+  if (!at.ok) return at;
+  const name = basename(path);
+  const { head, whole } = at.value;
+  if (!isPacked(head)) return placed(lookAtTables([{ name, own: name, head: head.toString('utf8'), whole, text: null }], [], split, context), path);
+  const bytes = readBytes(path);
+  const opened = bytes.ok ? placed(await openFile(name, bytes.value), path) : bytes;
+  if (!opened.ok) return opened;
+  const texts = opened.value.inside.map((inside) => {
+    const text = Buffer.from(inside.content).toString('utf8');
+    return { name: inside.name, own: inside.own, head: text.slice(0, sniffBytes), whole: text.length <= sniffBytes, text };
+  });
+  return placed(lookAtTables(texts, opened.value.leftOut, split, context), path);
 }
 
-/** Whether a file is a spreadsheet, a zip or another that has to be opened first; a file that is not there is none. */
-function packed(path: string): boolean {
-  try {
-    const file = openSync(path, 'r');
-    const head = new Uint8Array(8);
-    readSync(file, head, 0, 8, 0);
-    closeSync(file);
-    return isPacked(head);
-  } catch {
-    return false;
-  }
+/** The same with the file as the place of what is wrong. */
+const placed = <T>(result: Result<T>, path: string): Result<T> =>
+  result.ok ? result : { ok: false, problems: result.problems.map((p) => ({ ...p, place: path })) };
+
+/** Guesses what the columns of a file mean; of one with tables of several makes, those of the first. */
+export async function guessFile(path: string, context: LogContext): Promise<Result<Guess>> {
+  const looked = await tablesOf(path, context);
+  if (!looked.ok) return looked;
+  const [first] = byMake(looked.value.tables);
+  return first ? good(first.guess) : bad('log-none', `There is no log in ${path}.`, path);
 }
 
 /** Reads what a spreadsheet or a zip holds as one log; what is no log in it is named in the notes. */
-async function readPacked(path: string, context: LogContext, mapping?: Mapping): Promise<Result<{ log: Log; report: LogReport }>> {
-  const bytes = readBytes(path);
-  if (!bytes.ok) return bytes;
-  const opened = await openFile(basename(path), bytes.value);
-  if (!opened.ok) return { ok: false, problems: opened.problems.map((p) => ({ ...p, place: path })) };
-  const leftOut = [...opened.value.leftOut];
-  const tables: { name: string; text: string; guess: Guess }[] = [];
-  let first: Problem | undefined;
-  for (const inside of opened.value.inside) {
-    const text = Buffer.from(inside.content).toString('utf8');
-    const strange = sniffLog(text.slice(0, sniffBytes), text.length <= sniffBytes);
-    const guess: Result<Guess> = strange
-      ? { ok: false, problems: [strange] }
-      : guessMapping(text.slice(0, sniffBytes), split, { ...context, fileName: inside.own });
-    if (guess.ok) tables.push({ name: inside.name, text, guess: guess.value });
-    else {
-      first ??= guess.problems[0];
-      leftOut.push(`“${inside.name}” was left out: ${guess.problems[0]?.text ?? 'it is no log.'}`);
-    }
-  }
-  if (tables.length === 0) return { ok: false, problems: [{ ...(first ?? { code: 'log-none', text: 'There is no log in it.' }), place: path }] };
+function readOpened(
+  tables: readonly (Looked & { readonly text: string })[],
+  leftOut: readonly string[],
+  mapping?: Mapping,
+): Result<{ log: Log; report: LogReport }> {
   const logs: { log: Log; report: LogReport }[] = [];
   for (const make of byMake(tables))
     for (const table of make.tables) {
-      const one = readTable(table.text, mappingFor(table, mapping ?? make.guess.mapping));
-      if (!one.ok) return { ok: false, problems: one.problems.map((p) => ({ ...p, place: table.name })) };
+      const one = placed(readTable(table.text, mappingFor(table, mapping ?? make.guess.mapping)), table.name);
+      if (!one.ok) return one;
       logs.push(one.value);
     }
   const merged = mergeLogs(logs);
-  return merged.ok && leftOut.length > 0
-    ? good({ log: merged.value.log, report: { ...merged.value.report, notes: [...leftOut, ...merged.value.report.notes] } })
-    : merged;
+  return merged.ok ? good({ log: merged.value.log, report: withLeftOut(merged.value.report, leftOut) }) : merged;
 }
 
 /** Streams a log through the core's reader; memory stays bounded by the columns kept. Spreadsheets and zips are opened in memory. */
 export async function readLogFile(path: string, context: LogContext, mapping?: Mapping): Promise<Result<{ log: Log; report: LogReport }>> {
-  if (packed(path)) return readPacked(path, context, mapping);
+  const at = headOf(path);
+  if (!at.ok) return at;
   let used = mapping;
-  if (!used) {
-    const guess = guessFile(path, context);
-    if (!guess.ok) return guess;
-    used = guess.value.mapping;
+  if (!used || isPacked(at.value.head)) {
+    const looked = await tablesOf(path, context);
+    if (!looked.ok) return looked;
+    const { tables, leftOut } = looked.value;
+    const opened = tables.flatMap((t) => (t.text === null ? [] : [{ ...t, text: t.text }]));
+    if (opened.length > 0) return readOpened(opened, leftOut, mapping);
+    used = tables[0]?.guess.mapping;
   }
+  if (!used) return bad('log-none', `There is no log in ${path}.`, path);
   const reader = createLogReader(used);
   if (used.kind === 'jsonLines') return readJsonLines(path, used, reader);
   const { separator } = used;

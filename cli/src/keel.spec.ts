@@ -226,6 +226,8 @@ describe('keel prove', () => {
       expect(verdicts(packed.json)).withContext(path).toEqual(verdicts(plain.json));
       expect((packed.json?.['notes'] as unknown as string[]).join(' ')).toContain(leftOut);
     }
+    const guessed = await run('prove', job, file('dawn.xlsx', book), '--guess');
+    expect((guessed.json?.['columns'] as unknown as { meaning: string }[])[0]?.meaning).toBe('time');
     const locked = await run('prove', job, file('old.xls', new Uint8Array([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1, 0x1a, 0xe1])));
     expect([locked.code, locked.said.includes('save it without a password')]).toEqual([2, true]);
   });

@@ -68,7 +68,7 @@ export async function prove(args: readonly string[], out: Out): Promise<number> 
   }
   const plan = deriveSettings(job);
   if (given.has('--guess')) {
-    const guesses = logs.map((file) => ({ file, guess: guessFile(file, logContextOf(plan)) }));
+    const guesses = await Promise.all(logs.map(async (file) => ({ file, guess: await guessFile(file, logContextOf(plan)) })));
     for (const { file, guess } of guesses) {
       if (!guess.ok) return complain(guess.problems, out, file);
       for (const doubt of guess.value.doubts) out.say(`${file}: ${doubt}`);

@@ -35,7 +35,7 @@ export async function wire(args: readonly string[], out: Out): Promise<number> {
   }
   const entries = await list.entries();
   if (what === 'list') {
-    json({ devices: entries.map(({ name, over }) => ({ name, over, kind: over === 'tcp' || over === 'serial' ? 'registers' : 'talks' })) }, out);
+    json({ devices: entries.map((e) => ({ name: e.name, over: e.over, kind: hasRegisters(e) ? 'registers' : 'talks' })) }, out);
     return exit.proved;
   }
   if ((what !== 'read' && what !== 'watch') || names.length === 0 || (what === 'read' && names.length > 1)) {

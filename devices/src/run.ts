@@ -2,16 +2,12 @@ import type { Server } from 'node:http';
 import { controlServer, type Running } from './control';
 import type { Device } from './device';
 import { sitesOf, type Site } from './site';
-import { ptyPair, type PtyPair } from './pty';
-import { answerOnLine, lineBaud, openLine } from './serial';
-import { linesOf, messageOf, startBroker } from './talk';
+import { reach } from './reach';
 import { putOnWire, type Front } from './wire';
 
 /** How often time moves on, and how often those that talk say something, ms. */
 const tickMs = 250;
 const sayMs = 1000;
-/** The job whose bank a monitor and a gateway talk about. */
-const talkedOf = 'teasel';
 
 /** Simulated devices with their keys to press. */
 export interface Simulation {
@@ -44,60 +40,9 @@ export async function simulate(texts: readonly string[], port: number, speed: nu
   let next = port;
   // A front keeps its port when the site behind it is made anew.
   for (const name of names) fronts.set(name, await putOnWire(() => behind(name), port === 0 ? 0 : ++next));
-  const closing: (() => Promise<unknown>)[] = [];
-  const addresses = new Map<string, unknown[]>();
-  const addressesOf = (site: string): unknown[] => {
-    const known = addresses.get(site) ?? [];
-    addresses.set(site, known);
-    return known;
-  };
-  const speakers: (() => void)[] = [];
-  const siteOf = (id: string): Site | undefined => sites.find((s) => s.id === id);
-  let withoutLines: string | null = null;
-
-  /** A line with somebody at this end of it; null, and why, where there can be none. */
-  async function line(): Promise<PtyPair | null> {
-    const pair = await ptyPair();
-    if (pair) closing.push(() => pair.close());
-    else withoutLines = 'There are no simulated serial lines: socat is not installed (Debian: sudo apt-get install socat).';
-    return pair;
-  }
-
-  const shared = siteOf(onSerialLine) ? await line() : null;
-  if (shared) {
-    const end = await openLine(shared.here);
-    closing.unshift(() => end.close());
-    answerOnLine(end, (number) => siteOf(onSerialLine)?.devices[number - 1]);
-  }
-  for (const site of sites)
-    for (const [i, d] of site.devices.entries())
-      addressesOf(site.id).push(
-        site.id === onSerialLine && shared
-          ? { name: d.name, over: 'serial', path: shared.there, baud: lineBaud, unit: i + 1 }
-          : { name: d.name, over: 'tcp', host: '127.0.0.1', port: fronts.get(d.name)?.port ?? 0 },
-      );
-  const talked = siteOf(talkedOf);
-  if (talked) {
-    const talking = await line();
-    if (talking) {
-      const end = await openLine(talking.here);
-      closing.unshift(() => end.close());
-      speakers.push(() => {
-        const site = siteOf(talkedOf);
-        if (site) end.write(Buffer.from(linesOf(site), 'latin1'));
-      });
-      addressesOf(talkedOf).push({ name: `${talkedOf}-talker`, over: 'talker', path: talking.there, baud: lineBaud });
-    }
-    const broker = await startBroker(port === 0 ? 0 : ++next);
-    closing.unshift(() => broker.close());
-    speakers.push(() => {
-      const site = siteOf(talkedOf);
-      if (site) broker.say(`${talkedOf}/now`, messageOf(site, Math.round(Date.now() / 1000)));
-    });
-    addressesOf(talkedOf).push({ name: `${talkedOf}-broker`, over: 'broker', url: broker.url, topic: `${talkedOf}/#` });
-  }
+  const reached = await reach(() => sites, fronts, { onSerialLine, brokerPort: port === 0 ? 0 : ++next });
   const running: Running = {
-    addresses: (site) => addresses.get(site) ?? [],
+    addresses: reached.addresses,
     get sites() {
       return sites;
     },
@@ -117,7 +62,7 @@ export async function simulate(texts: readonly string[], port: number, speed: nu
     for (const site of sites) site.plant.advance(seconds);
   }, tickMs);
   const saying = setInterval(() => {
-    for (const say of speakers) say();
+    reached.say();
   }, sayMs);
   const control = controlServer(running);
   await new Promise<void>((resolve, reject) => {
@@ -128,7 +73,7 @@ export async function simulate(texts: readonly string[], port: number, speed: nu
   return {
     running,
     control,
-    withoutLines,
+    withoutLines: reached.withoutLines,
     controlPort: typeof address === 'object' && address ? address.port : port,
     close: async () => {
       clearInterval(timer);
@@ -136,7 +81,7 @@ export async function simulate(texts: readonly string[], port: number, speed: nu
       control.closeAllConnections();
       await new Promise<void>((resolve) => control.close(() => resolve()));
       for (const front of fronts.values()) await front.close();
-      for (const close of closing) await close();
+      await reached.close();
     },
   };
 }

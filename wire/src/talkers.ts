@@ -149,7 +149,6 @@ export function makeMessageReader(pattern: string, now: () => number) {
     // Nobody knows how old a message is that a broker had in store.
     if (stored) {
       counts.stored++;
-      problem ??= null;
       if (heard === null) problem = 'The broker has an old message in store, and nobody knows how old. A new one is waited for.';
       return;
     }

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { seeded } from '../testing/fixtures';
+import { splitRows } from '../testing/logs';
 import { cardSchema, deviceGrid, factoryOf, readSettingsText, settingsOn, type WrittenSetting } from './index';
 
 const folder = new URL('../../../library/cards/', import.meta.url);
@@ -7,7 +8,7 @@ const cards = readdirSync(folder).map((name) => cardSchema.parse(JSON.parse(read
 const s45 = cards.find((c) => c.id === 'varrow-s45')!;
 const label = (role: string): string => s45.parameters.find((p) => p.role === role)?.label ?? '';
 const read = (text: string): readonly WrittenSetting[] => {
-  const written = readSettingsText(text);
+  const written = readSettingsText(text, splitRows);
   if (!written.ok) throw new Error(written.problems[0]?.text);
   return written.value;
 };
@@ -32,9 +33,9 @@ describe('a settings file', () => {
       { name: 'Float', value: '26.9', unit: 'V' },
       { name: 'Load', value: 'true' },
     ]);
-    for (const text of ['', 'nothing here\n', '{"a":', '[1,2]', 'x='.repeat(1)]) expect(readSettingsText(text).ok).withContext(text).toBeFalse();
-    expect(readSettingsText(Array.from({ length: 601 }, (_, i) => `a${i}=1`).join('\n')).ok).toBeFalse();
-    expect(readSettingsText(Array.from({ length: 600 }, (_, i) => `a${i}=1`).join('\n')).ok).toBeTrue();
+    for (const text of ['', 'nothing here\n', '{"a":', '[1,2]', 'x='.repeat(1)]) expect(readSettingsText(text, splitRows).ok).withContext(text).toBeFalse();
+    expect(readSettingsText(Array.from({ length: 601 }, (_, i) => `a${i}=1`).join('\n'), splitRows).ok).toBeFalse();
+    expect(readSettingsText(Array.from({ length: 600 }, (_, i) => `a${i}=1`).join('\n'), splitRows).ok).toBeTrue();
   });
 
   it('goes by the menu’s own labels, the path to them, or the names of roles', () => {

@@ -37,11 +37,12 @@ const aboutItself = /^(format|version|date|time|timestamp|serial( number)?|firmw
 /**
  * The settings in a text that a charger's own program wrote: a table with names and values, lines of names and values, or JSON.
  *
+ * @param split splits a table into rows of fields; the CSV package of the caller
  * @returns a problem where no names with values can be told in it
  */
-export function readSettingsText(text: string): Result<readonly WrittenSetting[]> {
+export function readSettingsText(text: string, split: (text: string, separator: string) => readonly (readonly string[])[]): Result<readonly WrittenSetting[]> {
   const plain = text.replace(/^\ufeff/, '');
-  const written = /^\s*[[{]/.test(plain) ? ofJson(plain) : ofLines(plain.split(/\r\n|\r|\n/));
+  const written = /^\s*[[{]/.test(plain) ? ofJson(plain) : ofLines(plain.split(/\r\n|\r|\n/), split);
   if (written.length > mostSettings)
     return bad(
       'settings-too-many',
@@ -73,14 +74,7 @@ function ofJson(text: string): readonly WrittenSetting[] {
   return listed.length > 0 ? listed : [...(fieldsOfJson(text) ?? [])].map(([path, value]) => ({ name: path.slice(path.lastIndexOf('.') + 1), value }));
 }
 
-/** Fields of a line, without the quotes around them. */
-const fieldsOf = (line: string, separator: string): string[] =>
-  line.split(separator).map((f) => {
-    const text = f.trim();
-    return text.length >= 2 && text.startsWith('"') && text.endsWith('"') ? text.slice(1, -1).replaceAll('""', '"').trim() : text;
-  });
-
-function ofLines(lines: readonly string[]): readonly WrittenSetting[] {
+function ofLines(lines: readonly string[], split: Parameters<typeof readSettingsText>[1]): readonly WrittenSetting[] {
   const filled = lines.filter((l) => l.trim() !== '' && !/^\s*(#|\/\/|\[)/.test(l));
   const separator = ['\t', ';', ','].find((s) => filled.filter((l) => l.includes(s)).length > filled.length / 2 && !filled.every((l) => /[=:]/.test(l)));
   if (separator === undefined)
@@ -88,7 +82,7 @@ function ofLines(lines: readonly string[]): readonly WrittenSetting[] {
       const pair = /^\s*([^=:]{1,80}?)\s*[=:]\s*(.*?)\s*$/.exec(line);
       return pair?.[1] !== undefined && pair[2] !== undefined && pair[2] !== '' ? [{ name: pair[1], value: pair[2] }] : [];
     });
-  const rows = filled.map((l) => fieldsOf(l, separator));
+  const rows = split(filled.join('\n'), separator).map((row) => row.map((field) => field.trim()));
   const headAt = rows.findIndex((r) => r.some((f) => heads.name.test(f)) && r.some((f) => heads.value.test(f)));
   const head = rows[headAt] ?? [];
   const place = (pattern: RegExp, otherwise: number): number => (headAt < 0 ? otherwise : head.findIndex((f) => pattern.test(f)));

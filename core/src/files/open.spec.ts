@@ -248,6 +248,14 @@ describe('a file that holds others', () => {
     expect(textsOf(await opened('day.txt', Buffer.from(little).swap16()))).toEqual([day(14)]);
   });
 
+  it('the first bytes of a packed file alone are refused like any that was cut short', async () => {
+    const whole = gzipSync(strToU8(day(14)));
+    for (const length of [2, 3, 7, 8, 9, 17])
+      expect((await refusal('day.csv.gz', whole.slice(0, length))).code)
+        .withContext(`${length}`)
+        .toBe('file-broken');
+  });
+
   it('what cannot be read says what to do', async () => {
     expect((await refusal('old.xls', new Uint8Array([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1, 0x1a, 0xe1]))).text).toContain(
       'save it without a password as .xlsx or CSV',

@@ -30,17 +30,21 @@ const mostOpened = 800;
 const mostRecoded = 100_000_000;
 /** Packed bytes unpacked in one go, so that what swells is left in time. */
 const slice = 65_536;
+/** Head and end of a gzip file, and the least there can be between them, bytes. */
+const leastGzip = 10 + 2 + 8;
 
 const starts = (bytes: Uint8Array, ...sign: readonly number[]): boolean => sign.every((n, i) => bytes[i] === n);
 
-/** Whether a file has to be opened before its text can be read, by its first eight bytes. */
-export const isPacked = (head: Uint8Array): boolean =>
-  starts(head, 0x50, 0x4b, 3, 4) ||
-  starts(head, 0x50, 0x4b, 5, 6) ||
-  starts(head, 0xd0, 0xcf, 0x11, 0xe0) ||
-  starts(head, 0x1f, 0x8b) ||
-  starts(head, 0xff, 0xfe) ||
-  starts(head, 0xfe, 0xff);
+/** What a file is, by the sign it begins with; null for plain text, and for what nobody knows. */
+function packingOf(head: Uint8Array): 'zip' | 'oldSpreadsheet' | 'gzip' | 'littleEndian' | 'bigEndian' | null {
+  if (starts(head, 0x50, 0x4b, 3, 4) || starts(head, 0x50, 0x4b, 5, 6)) return 'zip';
+  if (starts(head, 0xd0, 0xcf, 0x11, 0xe0)) return 'oldSpreadsheet';
+  if (starts(head, 0x1f, 0x8b)) return 'gzip';
+  return starts(head, 0xff, 0xfe) ? 'littleEndian' : starts(head, 0xfe, 0xff) ? 'bigEndian' : null;
+}
+
+/** Whether a file has to be opened before its text can be read, by its first bytes. */
+export const isPacked = (head: Uint8Array): boolean => packingOf(head) !== null;
 
 /** Members that are no logs and that nobody misses. */
 const chaff = /(^|\/)(__MACOSX\/|\._|\.DS_Store$|Thumbs\.db$|desktop\.ini$)/i;
@@ -59,35 +63,36 @@ export const tooLarge = (name: string, bytes: number): Problem | null =>
  * @returns a problem where nothing can be read from it
  */
 export async function openFile(name: string, bytes: Uint8Array): Promise<Result<Opened>> {
-  if (starts(bytes, 0x50, 0x4b, 3, 4) || starts(bytes, 0x50, 0x4b, 5, 6)) {
-    const large = tooLarge(name, bytes.length);
-    return large ? { ok: false, problems: [large] } : openZip(name, bytes);
-  }
-  if (starts(bytes, 0xd0, 0xcf, 0x11, 0xe0))
+  const packing = packingOf(bytes);
+  if (packing === null) return good({ inside: [{ name, own: name, content: bytes }], leftOut: [] });
+  const large = tooLarge(name, bytes.length);
+  if (large) return { ok: false, problems: [large] };
+  if (packing === 'zip') return openZip(name, bytes);
+  if (packing === 'gzip') return openGzip(name, bytes);
+  if (packing === 'oldSpreadsheet')
     return bad(
       'file-locked-or-old',
       `“${name}” is a spreadsheet with a password, or one of the old kind (.xls). Open it where it was made and save it without a password as .xlsx or CSV.`,
     );
-  if (starts(bytes, 0x1f, 0x8b)) return openGzip(name, bytes);
-  const wide = starts(bytes, 0xff, 0xfe) ? 'little' : starts(bytes, 0xfe, 0xff) ? 'big' : null;
-  if (wide === null) return good({ inside: [{ name, own: name, content: bytes }], leftOut: [] });
   if (bytes.length > mostRecoded) return bad('file-too-large', `“${name}” is written with two bytes a letter and is too large for that. Save it as UTF-8.`);
-  return good({ inside: [{ name, own: name, content: strToU8(ofTwoBytes(bytes.subarray(2), wide)) }], leftOut: [] });
+  return good({ inside: [{ name, own: name, content: strToU8(ofTwoBytes(bytes.subarray(2), packing === 'littleEndian')) }], leftOut: [] });
 }
 
 /** A text of two bytes a letter (UTF-16). */
-function ofTwoBytes(bytes: Uint8Array, first: 'little' | 'big'): string {
+function ofTwoBytes(bytes: Uint8Array, littleEndian: boolean): string {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const parts: string[] = [];
   for (let at = 0; at + 1 < bytes.length; at += 2 * 8192) {
     const letters: number[] = [];
-    for (let k = at; k + 1 < Math.min(bytes.length, at + 2 * 8192); k += 2) letters.push(view.getUint16(k, first === 'little'));
+    for (let k = at; k + 1 < Math.min(bytes.length, at + 2 * 8192); k += 2) letters.push(view.getUint16(k, littleEndian));
     parts.push(String.fromCharCode(...letters));
   }
   return parts.join('');
 }
 
 function openGzip(name: string, bytes: Uint8Array): Result<Opened> {
+  const broken = (): Result<Opened> => bad('file-broken', `“${name}” cannot be unpacked. It was cut short or altered; take an unbroken copy.`);
+  if (bytes.length < leastGzip) return broken();
   const parts: Uint8Array[] = [];
   let size = 0;
   let more = 0;
@@ -98,7 +103,6 @@ function openGzip(name: string, bytes: Uint8Array): Result<Opened> {
   gunzip.onmember = () => {
     more++;
   };
-  const broken = (): Result<Opened> => bad('file-broken', `“${name}” cannot be unpacked. It was cut short or altered; take an unbroken copy.`);
   try {
     for (let at = 0; at < bytes.length; at += slice) {
       gunzip.push(bytes.subarray(at, at + slice), at + slice >= bytes.length);
@@ -113,10 +117,11 @@ function openGzip(name: string, bytes: Uint8Array): Result<Opened> {
     content.set(part, filled);
     filled += part.length;
   }
+  const own = name.replace(/\.gz$/i, '');
   // One file’s sum and size stand at its end (RFC 1952, 2.3.1); of several in one, each has its own within.
   const end = new DataView(bytes.buffer, bytes.byteOffset + bytes.length - 8, 8);
   if (more === 0 && (end.getInt32(0, true) !== crc32.buf(content) || end.getUint32(4, true) !== size % 2 ** 32)) return broken();
-  return good({ inside: [{ name: name.replace(/\.gz$/i, ''), own: name.replace(/\.gz$/i, ''), content }], leftOut: [] });
+  return good({ inside: [{ name: own, own, content }], leftOut: [] });
 }
 
 async function openZip(name: string, bytes: Uint8Array): Promise<Result<Opened>> {
@@ -125,7 +130,7 @@ async function openZip(name: string, bytes: Uint8Array): Promise<Result<Opened>>
   if (entries.reduce((sum, e) => sum + e.size, 0) > mostUnpacked)
     return bad('file-too-large', `“${name}” would unpack to more than ${mostUnpacked / 1e6} MB. It was not opened; bring its files in by themselves.`);
   if (isSpreadsheet(entries)) return openSpreadsheet(name, bytes, entries);
-  if (entries.some((e) => e.name === 'content.xml'))
+  if (entries.some((e) => e.name === 'mimetype') && entries.some((e) => e.name === 'content.xml'))
     return bad('file-other-spreadsheet', `“${name}” is an OpenDocument file. Open it where it was made and save it as .xlsx or CSV.`);
   const files = entries.filter((e) => !e.name.endsWith('/') && !chaff.test(e.name));
   if (files.length === 0) return bad('file-empty', `“${name}” holds no file. Export the log again.`);
@@ -148,9 +153,7 @@ async function openZip(name: string, bytes: Uint8Array): Promise<Result<Opened>>
       leftOut.push(`“${inner}” is not what was packed: it was cut short or altered. It was left out.`);
       continue;
     }
-    const packed = starts(content, 0x50, 0x4b, 3, 4);
-    const directory = packed ? zipDirectory(content) : null;
-    if (packed && !(directory && isSpreadsheet(directory))) {
+    if (packingOf(content) === 'zip' && !isSpreadsheet(zipDirectory(content) ?? [])) {
       leftOut.push(`“${inner}” is a zip within a zip. It was left out; bring it in by itself.`);
       continue;
     }

@@ -32,7 +32,7 @@ export const isSpreadsheet = (entries: readonly ZipEntry[]): boolean => entries.
 export async function readSpreadsheet(bytes: Uint8Array, entries: readonly ZipEntry[]): Promise<{ sheets: readonly SheetText[]; merged: boolean }> {
   const parts = unpackedOnly(bytes, entries);
   const sheets = await readXlsxFile(new Uint8Array(zipSync(parts, { level: 0 })).buffer);
-  const since = countsFrom1904(bytes, entries) ? day0Of1904 : day0;
+  const since = countsFrom1904(parts['xl/workbook.xml']) ? day0Of1904 : day0;
   return {
     sheets: sheets.map(({ sheet, data }) => ({ name: sheet, ...tableText(data as readonly (readonly Cell[])[], since) })),
     merged: Object.entries(parts).some(([name, part]) => name.includes('/worksheets/') && mergesCells(part)),
@@ -62,11 +62,8 @@ function mergesCells(sheet: Uint8Array): boolean {
   return [...end.matchAll(/<(?:\w+:)?mergeCell [^>]*ref="[A-Z]+(\d+):[A-Z]+(\d+)"/g)].some(([, from, to]) => from !== to);
 }
 
-function countsFrom1904(bytes: Uint8Array, entries: readonly ZipEntry[]): boolean {
-  const workbook = entries.find((e) => e.name === 'xl/workbook.xml');
-  const xml = workbook && zipMember(bytes, workbook);
-  return xml ? /<(?:\w+:)?workbookPr\b[^>]*\bdate1904="(?:1|true)"/.test(strFromU8(xml)) : false;
-}
+const countsFrom1904 = (workbook: Uint8Array | undefined): boolean =>
+  workbook !== undefined && /<(?:\w+:)?workbookPr\b[^>]*\bdate1904="(?:1|true)"/.test(strFromU8(workbook));
 
 const timeHead = /\b(time|date|day|datum|uhrzeit|zeit|fecha|hora|heure|jour)\b/i;
 

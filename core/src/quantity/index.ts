@@ -11,4 +11,3 @@ export * from './round';
 export * from './strange';
 export * from './temperature';
 export * from './uncertainty';
-export * from './written';

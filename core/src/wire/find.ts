@@ -1,4 +1,5 @@
 import { fromWord, noReading } from '../card';
+import { parseNumber } from '../quantity';
 import type { Failure, Frame, Master, Table } from './master';
 
 /** The words of a range, by their register; what the device does not have is left out. */
@@ -56,11 +57,8 @@ const decimalsOf = (text: string): number => /[.,](\d+)\s*$/.exec(text.trim())?.
 
 /** A number as somebody read it off a display; null for what is none. */
 export function shownNumber(text: string): number | null {
-  const plain = text
-    .trim()
-    .replace(/^\u2212/, '-')
-    .replace(',', '.');
-  return /^-?\d+(\.\d+)?$/.test(plain) ? Number(plain) : null;
+  const read = parseNumber(text);
+  return read.ok ? read.value : null;
 }
 
 /** Whether a count could stand behind what is shown: the display may round it or cut it off, and shows nothing finer than it holds. */

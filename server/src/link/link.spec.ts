@@ -1,14 +1,11 @@
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import type { Server } from 'node:http';
 import { request } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readJob, type Card, type Job } from '@calm-keel/core';
 import { simulate, type Simulation } from '../../../devices/src/run.js';
-import { createServer } from '../server.js';
-import { listFromFile, listFromSimulation } from '@calm-keel/wire';
-import type { Outcome } from '@calm-keel/core/wire';
+import { linkTo, type Answered, type LinkClient } from './testing.js';
+import { listFromFile } from '@calm-keel/wire';
 
 const jobText = readFileSync(new URL('../../../demo/teasel.job.json', import.meta.url), 'utf8');
 const job = ((): Job => {
@@ -25,23 +22,16 @@ const cardOf = (device: string): Card => {
 
 describe('the link to devices', () => {
   let simulation: Simulation;
-  let server: Server;
-  let base: string;
+  let page: LinkClient;
   let clock = 1_000_000;
 
   beforeAll(async () => {
     simulation = await simulate([jobText], 0, 0);
-    server = createServer(mkdtempSync(join(tmpdir(), 'keel-')), listFromSimulation(simulation.controlPort), { now: () => clock, timeoutMs: 150 }).listen(
-      0,
-      '127.0.0.1',
-    );
-    await new Promise((resolve) => server.once('listening', resolve));
-    base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+    page = await linkTo(simulation, 'teasel', { now: () => clock, timeoutMs: 150 });
     for (const d of ['fore', 'aft', 'dcdc', 'alternator', 'monitor']) await send('PUT', `/api/link/devices/teasel-${d}/card`, cardOf(d));
   });
   afterAll(async () => {
-    server.closeAllConnections();
-    await new Promise((resolve) => server.close(resolve));
+    await page.close();
     await simulation.close();
   });
   beforeEach(async () => {
@@ -49,25 +39,12 @@ describe('the link to devices', () => {
     await act({ do: 'reset' });
   });
 
-  async function send(method: string, path: string, body?: unknown): Promise<{ status: number; body: Record<string, unknown> }> {
-    const response = await fetch(base + path, {
-      method,
-      ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
-    });
-    return { status: response.status, body: (await response.json()) as Record<string, unknown> };
-  }
-  const act = (action: unknown) => send('POST', '/api/simulation/act', action);
-  const fault = (device: string, name: string, on = true) => act({ do: 'fault', device: `teasel-${device}`, fault: name, on });
-  const values = async (device: string) => (await send('GET', `/api/link/devices/teasel-${device}/values`)).body['values'] as Record<string, number | string>;
-  async function confirmed(device: string, steps: readonly unknown[], client = 'page-one-1') {
-    const { token } = (await send('POST', '/api/link/lease', { client })).body as { token: string };
-    const { confirmation } = (await send('POST', '/api/link/confirm', { token, device: `teasel-${device}`, steps })).body as { confirmation: string };
-    return { token, write: (step: string) => send('POST', '/api/link/write', { token, confirmation, step }) };
-  }
-  async function write(device: string, role: string, value: number | string): Promise<Outcome> {
-    const { write: go } = await confirmed(device, [{ step: 's', role, value }]);
-    return (await go('s')).body as unknown as Outcome;
-  }
+  const send = (method: string, path: string, body?: unknown): Promise<Answered> => page.send(method, path, body);
+  const act = (action: unknown): Promise<Answered> => page.act(action);
+  const fault = (device: string, fault: string, on = true): Promise<Answered> => page.fault(device, fault, on);
+  const values = (device: string) => page.values(device);
+  const confirmed = (device: string, steps: readonly unknown[], client?: string) => page.confirmed(device, steps, client);
+  const write = (device: string, role: string, value: number | string) => page.write(device, role, value);
 
   it('tells its devices, and reads what stands on one', async () => {
     const { body } = await send('GET', '/api/link');
@@ -257,7 +234,7 @@ describe('the link to devices', () => {
 
   it('streams live values that move with what is pressed', async () => {
     const read = async (): Promise<Record<string, number>> => {
-      const response = await fetch(`${base}/api/link/live?devices=teasel-aft`);
+      const response = await fetch(`${page.base}/api/link/live?devices=teasel-aft`);
       const reader = response.body!.getReader();
       let text = '';
       while (!text.includes('\n\n')) text += new TextDecoder().decode((await reader.read()).value);
@@ -348,20 +325,20 @@ describe('the link to devices', () => {
     const { token } = (await send('POST', '/api/link/lease', { client: 'page-one-1' })).body as { token: string };
     for (const steps of [[], [{ step: 'a', role: 'nonsense', value: 1 }], [{ step: 'a', role: 'floatVoltage', value: 1e9 }]])
       expect((await send('POST', '/api/link/confirm', { token, device: 'teasel-aft', steps })).status).toBe(400);
-    const foreign = await fetch(`${base}/api/link/lease`, {
+    const foreign = await fetch(`${page.base}/api/link/lease`, {
       method: 'POST',
       headers: { 'content-type': 'application/json', origin: 'http://elsewhere.example' },
       body: '{"client":"page-one-1"}',
     });
     expect(foreign.status).toBe(403);
     const renamed = await new Promise<number>((resolve) =>
-      request(`${base}/api/link`, { headers: { host: 'elsewhere.example' } }, (r) => {
+      request(`${page.base}/api/link`, { headers: { host: 'elsewhere.example' } }, (r) => {
         r.resume();
         resolve(r.statusCode ?? 0);
       }).end(),
     );
     expect(renamed).toBe(403);
-    const raw = (path: string, body: string) => fetch(base + path, { method: 'POST', headers: { 'content-type': 'application/json' }, body });
+    const raw = (path: string, body: string) => fetch(page.base + path, { method: 'POST', headers: { 'content-type': 'application/json' }, body });
     for (const [path, body, status] of [
       ['/api/link/lease', '{"client":', 400],
       ['/api/link/lease', JSON.stringify({ client: 'x'.repeat(400_000) }), 413],

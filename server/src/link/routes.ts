@@ -46,9 +46,6 @@ const writeSchema = z.object({ token: z.string().max(80), confirmation: z.string
 
 const wrong = (response: Response, status: number, code: string, text: string): void => void response.status(status).json({ code, text });
 
-const onlyTalks = (name: string, response: Response): void =>
-  wrong(response, 409, 'only-talks', `“${name}” only talks: what it says is read as it comes, and nothing can be asked of it or written to it.`);
-
 /** Reads a body by its schema; answers with a sentence where it does not fit. */
 function bodyAs<T>(schema: z.ZodType<T>, request: Request, response: Response): T | null {
   const read = schema.safeParse(request.body);
@@ -79,28 +76,22 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
   const cards = new Map<string, Card>();
 
   const entryOf = async (name: string): Promise<Entry | null> => (await list.entries()).find((e) => e.name === name) ?? null;
-  async function masterOf(name: string): Promise<Master | null> {
+
+  /** The device with registers that a request names, or a sentence. */
+  async function masterOf(name: string, response: Response): Promise<Master | null> {
     const entry = await entryOf(name);
-    return entry && hasRegisters(entry) ? wires.master(entry) : null;
+    if (entry && hasRegisters(entry)) return wires.master(entry);
+    if (entry) wrong(response, 409, 'only-talks', `“${name}” only talks: what it says is read as it comes, and nothing can be asked of it or written to it.`);
+    else wrong(response, 404, 'not-listed', `“${name}” is not on the server’s list of devices, so it is not spoken to.`);
+    return null;
   }
 
-  /** The device and card a request names, or a sentence. */
+  /** The same with the card that was told for it. */
   async function deviceOf(name: string, response: Response): Promise<{ master: Master; card: Card } | null> {
-    const entry = await entryOf(name);
-    if (entry && !hasRegisters(entry)) {
-      onlyTalks(name, response);
-      return null;
-    }
-    const master = entry ? wires.master(entry) : null;
+    const master = await masterOf(name, response);
     const card = cards.get(name);
-    if (master && card) return { master, card };
-    wrong(
-      response,
-      404,
-      master ? 'no-card' : 'not-listed',
-      master ? `Nobody has told yet what “${name}” is.` : `“${name}” is not on the server’s list of devices, so it is not spoken to.`,
-    );
-    return null;
+    if (master && !card) wrong(response, 404, 'no-card', `Nobody has told yet what “${name}” is.`);
+    return master && card ? { master, card } : null;
   }
 
   router.use((request, response, next) => {
@@ -137,9 +128,7 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
     const { name } = request.params;
     const card = bodyAs(cardSchema, request, response);
     if (!card) return;
-    const entry = await entryOf(name);
-    if (entry && !hasRegisters(entry)) return onlyTalks(name, response);
-    if (!entry) return wrong(response, 404, 'not-listed', `“${name}” is not on the server’s list of devices.`);
+    if (!(await masterOf(name, response))) return;
     if (!card.telemetry) return wrong(response, 400, 'no-registers', `The card ${card.maker} ${card.model} tells of no registers.`);
     cards.set(name, card);
     response.json({ ok: true });
@@ -161,15 +150,14 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
     const range = bodyAs(rangeSchema, request, response);
     if (!range) return;
     const { name } = request.params;
-    const entry = await entryOf(name);
-    if (!entry) return wrong(response, 404, 'not-listed', `“${name}” is not on the server’s list of devices, so it is not spoken to.`);
-    if (!hasRegisters(entry)) return onlyTalks(name, response);
+    const master = await masterOf(name, response);
+    if (!master) return;
     if (leases.holder()) return wrong(response, 409, 'held', 'A page is writing to the devices. Finish there first.');
     if (looking) return wrong(response, 409, 'busy', 'Registers are being looked through already. Wait for that.');
     looking = true;
     try {
       const { words, failure } = await readRange(
-        wires.master(entry),
+        master,
         range,
         (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
         () => response.destroyed,
@@ -226,8 +214,9 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
     if (!leases.holds(body.token)) return wrong(response, 409, 'no-lease', 'Another page is writing, or this one has waited too long. Nothing was written.');
     const outcome = leases.once(body.token, body.confirmation, body.step, async (confirmed): Promise<Outcome> => {
       const { device, card } = confirmed;
-      const master = await masterOf(device);
-      if (!master) return { kind: 'refused', says: `“${device}” is no longer on the server’s list. Nothing was written.` };
+      const entry = await entryOf(device);
+      if (!entry || !hasRegisters(entry)) return { kind: 'refused', says: `“${device}” is no longer on the server’s list. Nothing was written.` };
+      const master = wires.master(entry);
       // Until the outcome is known it is not: a server that fails here must not be trusted to have done nothing.
       unknown.add(device);
       const came = 'commit' in confirmed ? await commitSettings(master, card) : await writeSetting(master, card, confirmed.role, confirmed.value);

@@ -1,13 +1,7 @@
-import { mkdtempSync, readFileSync } from 'node:fs';
-import type { Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { readFileSync } from 'node:fs';
 import { readJob, type Job } from '@calm-keel/core';
-import type { Outcome } from '@calm-keel/core/wire';
-import { listFromSimulation } from '@calm-keel/wire';
 import { simulate, type Simulation } from '../../../devices/src/run.js';
-import { createServer } from '../server.js';
+import { linkTo, type Answered, type LinkClient } from './testing.js';
 
 const text = (name: string): string => readFileSync(new URL(`../../../demo/${name}.job.json`, import.meta.url), 'utf8');
 const job = ((): Job => {
@@ -18,28 +12,21 @@ const job = ((): Job => {
 
 describe('the link over a serial line, to talkers and to a broker', () => {
   let simulation: Simulation;
-  let server: Server;
-  let base: string;
+  let page: LinkClient;
   let clock = 1_000_000;
   let lines = false;
 
   beforeAll(async () => {
     simulation = await simulate([text('skarrow'), text('teasel')], 0, 0);
     lines = simulation.withoutLines === null;
-    server = createServer(mkdtempSync(join(tmpdir(), 'keel-')), listFromSimulation(simulation.controlPort), { now: () => clock, timeoutMs: 400 }).listen(
-      0,
-      '127.0.0.1',
-    );
-    await new Promise((resolve) => server.once('listening', resolve));
-    base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+    page = await linkTo(simulation, 'skarrow', { now: () => clock, timeoutMs: 400 });
     for (const d of [...job.system.chargers, ...job.system.companions]) {
       const card = job.cards.find((c) => c.id === d.card);
       await send('PUT', `/api/link/devices/skarrow-${d.id}/card`, card);
     }
   });
   afterAll(async () => {
-    server.closeAllConnections();
-    await new Promise((resolve) => server.close(resolve));
+    await page.close();
     await simulation.close();
   });
   beforeEach(async () => {
@@ -47,26 +34,15 @@ describe('the link over a serial line, to talkers and to a broker', () => {
     await act({ do: 'reset' });
   });
 
-  async function send(method: string, path: string, body?: unknown): Promise<{ status: number; body: Record<string, unknown> }> {
-    const response = await fetch(base + path, {
-      method,
-      ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
-    });
-    return { status: response.status, body: (await response.json()) as Record<string, unknown> };
-  }
-  const act = (action: unknown) => send('POST', '/api/simulation/act', action);
-  const fault = (device: string, name: string, on = true) => act({ do: 'fault', device: `skarrow-${device}`, fault: name, on });
-  const values = async (device: string) => (await send('GET', `/api/link/devices/skarrow-${device}/values`)).body['values'] as Record<string, number | string>;
-  async function write(device: string, role: string, value: number | string): Promise<Outcome> {
-    const { token } = (await send('POST', '/api/link/lease', { client: 'page-one-1' })).body as { token: string };
-    const { confirmation } = (await send('POST', '/api/link/confirm', { token, device: `skarrow-${device}`, steps: [{ step: 's', role, value }] })).body as {
-      confirmation: string;
-    };
-    return (await send('POST', '/api/link/write', { token, confirmation, step: 's' })).body as unknown as Outcome;
-  }
+  const send = (method: string, path: string, body?: unknown): Promise<Answered> => page.send(method, path, body);
+  const act = (action: unknown): Promise<Answered> => page.act(action);
+  const fault = (device: string, fault: string, on = true): Promise<Answered> => page.fault(device, fault, on);
+  const values = (device: string) => page.values(device);
+  const write = (device: string, role: string, value: number | string) => page.write(device, role, value);
+
   /** The first event about a device that fits. */
   async function heard(device: string, fits: (event: Record<string, unknown>) => boolean): Promise<Record<string, unknown>> {
-    const response = await fetch(`${base}/api/link/live?devices=${device}`);
+    const response = await fetch(`${page.base}/api/link/live?devices=${device}`);
     const reader = response.body!.getReader();
     let all = '';
     for (;;) {

@@ -48,8 +48,8 @@ const part = 32;
       @if (devices().length === 0) {
         <p class="quiet">To find registers by reading, give the server a list of devices with this one on it (docs/wires.md).</p>
       } @else {
-        <p class="caution">
-          <ck-glyph name="attention" [size]="16" /><span
+        <p class="said">
+          <ck-glyph name="attention" /><span class="line"
             >This only reads. Some devices act when a register is read: look into the maker’s register table first, and keep the range short.</span
           >
         </p>
@@ -150,14 +150,6 @@ const part = 32;
       input {
         width: 120px;
       }
-    }
-    .caution {
-      display: grid;
-      grid-template-columns: 18px 1fr;
-      gap: 8px;
-      font-size: 14px;
-      background: var(--ck-attention-wash);
-      padding: 6px 10px;
     }
     .found {
       font-weight: 560;

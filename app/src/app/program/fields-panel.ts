@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
   columnMeaning,
+  columnSensor,
   columnUnitWords,
   fieldMeanings,
   mappingProblems,
@@ -8,6 +9,7 @@ import {
   meaningWords,
   ofCharger,
   stages,
+  stageWord,
   unitsOf,
   type ColumnUnit,
   type Charger,
@@ -183,7 +185,7 @@ export class FieldsPanel {
   /** Its name on the server’s list. */
   readonly name = input.required<string>();
 
-  protected readonly meanings = fieldMeanings(meaningSchema.options).map((value) => ({ value, words: meaningWords[value] }));
+  protected readonly meanings = fieldMeanings.map((value) => ({ value, words: meaningWords[value] }));
   protected readonly stageChoices = stages.map((value) => ({ value, words: stageLook[value].words }));
   protected readonly sensors = computed(() => sensorChoices(this.chargers()));
   protected readonly state = computed(() => this.link.live().get(this.name()) ?? null);
@@ -221,17 +223,11 @@ export class FieldsPanel {
   }
   /** Which sensor wrote a temperature; nothing while nobody has said. */
   protected sensor(index: number, value: string): void {
-    this.columns((c, i) => {
-      if (i !== index) return c;
-      const { sensor: _before, ...column } = c;
-      return value === '' ? column : { ...column, sensor: value };
-    });
+    this.columns((c, i) => (i === index ? columnSensor(c, value) : c));
   }
   protected stage(word: string, stage: string): void {
     const mapping = this.mapping();
-    if (!mapping) return;
-    const { [word]: _gone, ...rest } = mapping.stages;
-    this.keep({ ...mapping, stages: stage === '' ? rest : { ...rest, [word]: stage as Stage } });
+    if (mapping) this.keep({ ...mapping, stages: stageWord(mapping.stages, word, stage as Stage | '') });
   }
 
   private columns(change: (column: MappedColumn, index: number) => MappedColumn): void {

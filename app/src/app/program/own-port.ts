@@ -18,10 +18,10 @@ const bauds = [1200, 2400, 4800, 9600, 19_200, 38_400, 57_600, 115_200];
       <p class="quiet">Without a server: this only reads. Take speed, parity and number from its manual; wire the adapter as its maker says.</p>
       <div class="row">
         <label
-          >Speed
+          >Speed, baud
           <select #b class="plain" (change)="baud.set(+b.value)">
             @for (x of bauds; track x) {
-              <option [value]="x" [selected]="x === baud()">{{ x }} baud</option>
+              <option [value]="x" [selected]="x === baud()">{{ x }}</option>
             }
           </select></label
         >

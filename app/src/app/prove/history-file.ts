@@ -3,6 +3,7 @@ import { changedAt, formatQuantity, type HistoryFile, type HistoryRow, type Prob
 import { JobStore } from '../data/job-store';
 import { LogWork } from '../data/log-work';
 import { TestWork } from '../data/test-work';
+import { FileButton } from '../ui/file-button';
 import { Glyph } from '../ui/glyph';
 
 /** Most lines of one test. */
@@ -11,18 +12,10 @@ const mostDays = 400;
 /** A charger’s own daily history brought in from a file, in place of typing its days. */
 @Component({
   selector: 'ck-history-file',
-  imports: [Glyph],
+  imports: [FileButton, Glyph],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label class="ghost pick"
-      >Bring in its history as a file<input
-        #picker
-        class="visually-hidden"
-        type="file"
-        aria-label="History file"
-        accept=".csv,.txt,.tsv,.xlsx,.zip"
-        (change)="open(picker.files?.[0]); picker.value = ''"
-    /></label>
+    <ck-file-button words="Bring in its history as a file" label="History file" accept=".csv,.txt,.tsv,.xlsx,.zip" (chosen)="open($event)" />
     @for (p of problems(); track $index) {
       <p class="said bad" role="alert">
         <ck-glyph name="stop" /><span class="line">{{ p.text }} Nothing was taken.</span>
@@ -31,7 +24,11 @@ const mostDays = 400;
     @if (file(); as f) {
       <section role="status">
         <p>
-          <b>{{ f.days.length }} {{ f.days.length === 1 ? 'day' : 'days' }}, {{ f.days[0]?.date }} to {{ f.days.at(-1)?.date }}.</b> Highest {{ highest() }}.
+          <b
+            >{{ f.days.length }} {{ f.days.length === 1 ? 'day' : 'days' }},
+            {{ f.days.length === 1 ? f.days[0]?.date : f.days[0]?.date + ' to ' + f.days.at(-1)?.date }}.</b
+          >
+          Highest {{ highest() }}.
         </p>
         <label
           >Only from<input #from class="plain n" type="date" [value]="since()" (change)="since.set(from.value)" />
@@ -62,15 +59,6 @@ const mostDays = 400;
     :host {
       display: block;
       padding: 8px 0;
-    }
-    .pick {
-      display: inline-flex;
-      align-items: center;
-      cursor: pointer;
-    }
-    .pick:focus-within {
-      outline: 3px solid var(--ck-focus);
-      outline-offset: 2px;
     }
     section {
       border-top: 1.5px solid var(--ck-ink);
@@ -127,8 +115,7 @@ export class HistoryPanel {
   });
   protected readonly highest = computed(() => formatQuantity(Math.max(...(this.file()?.days ?? []).map((d) => d.highest)), 'V', 2));
 
-  protected async open(file: File | undefined): Promise<void> {
-    if (!file) return;
+  protected async open(file: File): Promise<void> {
     this.problems.set([]);
     this.file.set(null);
     const read = await this.work.api.history(file, file.name);

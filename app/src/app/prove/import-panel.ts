@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, untracked } from '@angular/core';
 import {
   columnMeaning,
+  columnSensor,
   columnUnitWords,
   fitted,
   formatClock,
@@ -11,6 +12,7 @@ import {
   meaningWords,
   ofCharger,
   stages,
+  stageWord,
   unitsOf,
   type ColumnUnit,
   type Mapping,
@@ -129,11 +131,7 @@ export class ImportPanel {
   protected sensor(index: number, value: string): void {
     const columns = this.mappings()[this.at()]?.columns ?? [];
     this.change({
-      columns: columns.map((c, i) => {
-        if (i !== index) return c;
-        const { sensor: _before, ...column } = c;
-        return value === '' ? column : { ...column, sensor: value };
-      }),
+      columns: columns.map((c, i) => (i === index ? columnSensor(c, value) : c)),
     });
   }
 
@@ -151,8 +149,7 @@ export class ImportPanel {
   protected stage(word: string, stage: string): void {
     const mapping = this.mappings()[this.at()];
     if (!mapping) return;
-    const { [word]: _gone, ...rest } = mapping.stages;
-    this.change({ stages: stage === '' ? rest : { ...rest, [word]: stage as Stage } });
+    this.change({ stages: stageWord(mapping.stages, word, stage as Stage | '') });
   }
 
   protected go(): void {

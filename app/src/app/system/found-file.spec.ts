@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import { good, jobSchema, type Job, type Result } from '@calm-keel/core';
+import { good, jobSchema, readSettingsText, type Job, type Result } from '@calm-keel/core';
 import { Database } from '../data/database';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
@@ -27,13 +27,17 @@ const job = ((): Job => {
   });
 })();
 
+const split = (text: string, separator: string): string[][] => text.split('\n').map((l) => l.split(separator));
+
 describe('a settings file of a charger', () => {
   let db: Database;
   let store: JobStore;
   let says: Result<string>;
 
   beforeEach(async () => {
-    db = setUp(new Database(`file-${Date.now()}-${Math.random()}`), [{ provide: LogWork, useValue: { api: { text: () => Promise.resolve(says) } } }]);
+    db = setUp(new Database(`file-${Date.now()}-${Math.random()}`), [
+      { provide: LogWork, useValue: { api: { settings: () => Promise.resolve(says.ok ? readSettingsText(says.value, split) : says) } } },
+    ]);
     const id = await TestBed.inject(JobBook).add(job, 'New');
     store = TestBed.inject(JobStore);
     store.open(id);

@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
-import { deviceName, overridesHolding, readSettingsText, settingsOn, type BroughtSettings, type Card, type Problem } from '@calm-keel/core';
+import { deviceName, overridesHolding, settingsOn, type BroughtSettings, type Card, type Problem } from '@calm-keel/core';
 import { JobStore, today } from '../data/job-store';
 import { LogWork } from '../data/log-work';
 import { RunWork } from '../data/run-work';
 import { WhoIsThere } from '../data/who-is-there';
+import { FileButton } from '../ui/file-button';
 import { Glyph } from '../ui/glyph';
 
 /** A file that was opened: what it says of this device, or why nothing. */
@@ -12,18 +13,10 @@ type Opened = { readonly file: string; readonly says: BroughtSettings } | { read
 /** Brings a charger's own settings file in: as what stands on it, or as its targets where it is a sister's. */
 @Component({
   selector: 'ck-found-file',
-  imports: [Glyph],
+  imports: [FileButton, Glyph],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label class="ghost pick"
-      >Bring in its settings file<input
-        #picker
-        class="visually-hidden"
-        type="file"
-        aria-label="Settings file"
-        accept=".csv,.txt,.tsv,.json,.ini,.cfg,.xlsx,.zip"
-        (change)="open(picker.files?.[0]); picker.value = ''"
-    /></label>
+    <ck-file-button words="Bring in its settings file" label="Settings file" accept=".csv,.txt,.tsv,.json,.ini,.cfg,.xlsx,.zip" (chosen)="open($event)" />
     @if (opened(); as o) {
       @if (problems(); as list) {
         <div class="said bad" role="alert">
@@ -83,15 +76,6 @@ type Opened = { readonly file: string; readonly says: BroughtSettings } | { read
       display: block;
       padding-top: 8px;
     }
-    .pick {
-      display: inline-flex;
-      align-items: center;
-      cursor: pointer;
-    }
-    .pick:focus-within {
-      outline: 3px solid var(--ck-focus);
-      outline-offset: 2px;
-    }
     section {
       border-top: 1.5px solid var(--ck-ink);
       margin-top: 8px;
@@ -149,11 +133,9 @@ export class FoundFile {
   /** Whether anything is set on it at all: a companion without targets has none to take. */
   protected readonly sets = computed(() => this.store.plan()?.settings.some((s) => s.charger === this.device()) ?? false);
 
-  protected async open(file: File | undefined): Promise<void> {
-    if (!file) return;
+  protected async open(file: File): Promise<void> {
     const device = this.device();
-    const text = await this.work.api.text(file, file.name);
-    const written = text.ok ? readSettingsText(text.value) : text;
+    const written = await this.work.api.settings(file, file.name);
     if (device !== this.device()) return;
     const plan = this.store.plan();
     this.opened.set(

@@ -7,11 +7,11 @@ import {
   decimate,
   deriveSettings,
   good,
-  guessMapping,
   isBackup,
   jsonFeeder,
   logContextOf,
   longestStep,
+  lookAtTables,
   mergeLogs,
   planRestore,
   proveLog,
@@ -20,16 +20,17 @@ import {
   readBackup,
   readBundle,
   readHistory,
-  sniffLog,
+  readSettingsText,
+  sniffBytes,
   stages,
   strangeWords,
+  withLeftOut,
   writeBackup,
   writeBundle,
   writeLog,
   type BackupHead,
   type Bundle,
   type CopyMark,
-  type Guess,
   type HistoryFile,
   type Job,
   type Log,
@@ -39,21 +40,15 @@ import {
   type Mapping,
   type Problem,
   type Result,
+  type Unread,
+  type WrittenSetting,
 } from '@calm-keel/core';
 import { isPacked, openFile, tooLarge } from '@calm-keel/core/files';
 
-const sniffBytes = 65_536;
 const plotPoints = 4000;
 let cancelled = false;
 
 const split = (text: string, separator: string): string[][] => Papa.parse<string[]>(text, { delimiter: separator }).data;
-
-/** Looks at the beginning of a table and guesses what its columns mean. */
-async function guess(file: Blob, context: LogContext): Promise<Result<Guess>> {
-  const head = await file.slice(0, sniffBytes).text();
-  const strange = sniffLog(head, file.size <= sniffBytes);
-  return strange ? { ok: false, problems: [strange] } : guessMapping(head, split, context);
-}
 
 /** A table that was found in a file. */
 export interface FoundTable extends Looked {
@@ -74,22 +69,23 @@ async function opened(
   return good({ inside: inside.map(({ content, ...of }) => ({ ...of, content: new Blob([new Uint8Array(content)]) })), leftOut });
 }
 
-/** Opens a file and looks at every table in it. Of a file that holds several, what is no log is left out by name. */
+/** The beginning of a table, for looking at it. */
+const unread = async (name: string, own: string, content: Blob): Promise<Unread & { readonly content: Blob }> => ({
+  name,
+  own,
+  content,
+  head: await content.slice(0, sniffBytes).text(),
+  whole: content.size <= sniffBytes,
+});
+
+/** Opens a file and looks at every table in it. */
 async function look(file: Blob, name: string, context: LogContext): Promise<Result<{ tables: readonly FoundTable[]; leftOut: readonly string[] }>> {
   const found = await opened(file, name);
   if (!found.ok) return found;
-  const tables: FoundTable[] = [];
-  const leftOut = [...found.value.leftOut];
-  let first: Result<Guess> | null = null;
-  for (const inside of found.value.inside) {
-    const looked = await guess(inside.content, { ...context, fileName: inside.own });
-    if (looked.ok) tables.push({ name: inside.name, content: inside.content, guess: looked.value });
-    else {
-      first ??= looked;
-      leftOut.push(`“${inside.name}” was left out: ${looked.problems[0]?.text ?? 'it is no log.'}`);
-    }
-  }
-  return tables.length === 0 && first && !first.ok ? first : good({ tables, leftOut });
+  const texts = await Promise.all(found.value.inside.map((i) => unread(i.name, i.own, i.content)));
+  const looked = lookAtTables(texts, found.value.leftOut, split, context);
+  // The beginnings have done their part, and need not go to the page.
+  return looked.ok ? good({ ...looked.value, tables: looked.value.tables.map(({ name, content, guess }) => ({ name, content, guess })) }) : looked;
 }
 
 /** Reads one file by its mapping, in slices, so that memory holds only the kept columns and the page can cancel. */
@@ -158,15 +154,18 @@ async function read(
     all.push(one.value);
   }
   const merged = mergeLogs(all);
-  if (!merged.ok || leftOut.length === 0) return merged;
-  const { log, report } = merged.value;
-  return good({ log, report: { ...report, notes: [...leftOut, ...report.notes] } });
+  return merged.ok ? good({ log: merged.value.log, report: withLeftOut(merged.value.report, leftOut) }) : merged;
 }
 
 /** Reads a log that this program wrote, or one that is as plain. */
 async function readCsv(file: Blob, context: LogContext): Promise<Result<{ log: Log; report: LogReport }>> {
-  const looked = await guess(file, context);
-  return looked.ok ? read([{ file, mapping: looked.value.mapping }], []) : looked;
+  const looked = lookAtTables([await unread('', '', file)], [], split, context);
+  return looked.ok
+    ? read(
+        looked.value.tables.map((table) => ({ file, mapping: table.guess.mapping })),
+        [],
+      )
+    : looked;
 }
 
 /** What a log says about a job. */
@@ -241,11 +240,10 @@ const api = {
     picture.close();
     return new Uint8Array(await (await canvas.convertToBlob({ type: 'image/jpeg', quality: 0.8 })).arrayBuffer());
   },
-  /** The text of a file that holds one: itself, the first table of a spreadsheet, the first file of a zip. */
-  text: async (file: Blob, name: string): Promise<Result<string>> => {
+  /** A charger’s own settings out of a file: of the text itself, the first table of a spreadsheet, the first file of a zip. */
+  settings: async (file: Blob, name: string): Promise<Result<readonly WrittenSetting[]>> => {
     const found = await opened(file, name);
-    const first = found.ok ? found.value.inside[0] : undefined;
-    return found.ok ? good(first ? await first.content.text() : '') : found;
+    return found.ok ? readSettingsText((await found.value.inside[0]?.content.text()) ?? '', split) : found;
   },
   /** A charger’s own daily history out of a file, of any of its tables. */
   history: async (file: Blob, name: string): Promise<Result<HistoryFile>> => {

@@ -1,5 +1,26 @@
-import { stages, type Stage } from '../../charger';
 import { bad, good, type Problem, type Result } from '../../quantity';
+import {
+  ampWords,
+  bankWords,
+  chargeWords,
+  dateWords,
+  engineWords,
+  headOf,
+  inputWords,
+  lightWords,
+  loadWords,
+  machineWords,
+  nameWords,
+  outWords,
+  probeWords,
+  says,
+  stageNamed,
+  stageWords,
+  timeWords,
+  voltWords,
+  warmthWords,
+  words,
+} from './heads';
 import { jsonKeys, jsonRows } from './jsonLines';
 import { ownProbe } from '../../system';
 import { fingerprintOf, mappingProblems, type ColumnUnit, type MappedColumn, type Mapping, type Meaning } from './mapping';
@@ -28,6 +49,9 @@ export interface Guess {
   readonly rows: readonly (readonly string[])[];
 }
 
+/** So much of a table is looked at before it is read, bytes. */
+export const sniffBytes = 65_536;
+
 /**
  * Looks at the beginning of a file before it is read as a log.
  *
@@ -52,97 +76,6 @@ export function sniffLog(head: string, whole: boolean): Problem | null {
     };
   return null;
 }
-
-const words = (text: string): string =>
-  text
-    .normalize('NFD')
-    .replace(/[\u0300-\u036f]/g, '')
-    .toLowerCase();
-
-/** Name and unit of a column head: “Battery voltage [mV]”, “bank_V”, “Temp (°F)”. */
-function headOf(header: string): { name: string; unit: ColumnUnit | null } {
-  const plain = header.trim();
-  const bracket = /[[(]\s*([^\])]+?)\s*[\])]\s*$/.exec(plain);
-  const tail = /(?:[_\s/.]|^)(mv|v|ma|a|°?c|°?f|deg_?c|deg_?f|celsius|fahrenheit|volts?|amps?|pct|percent|%|k?w(?:att)?s?|k?w\/m[2²]|rpm)$/i.exec(plain);
-  const said = words(bracket?.[1] ?? tail?.[1] ?? '')
-    .replace('°', 'deg')
-    .replace('_', '');
-  const known: Readonly<Record<string, ColumnUnit>> = {
-    v: 'V',
-    volt: 'V',
-    volts: 'V',
-    'v dc': 'V',
-    vdc: 'V',
-    mv: 'mV',
-    millivolts: 'mV',
-    a: 'A',
-    amp: 'A',
-    amps: 'A',
-    ma: 'mA',
-    c: 'degC',
-    degc: 'degC',
-    celsius: 'degC',
-    f: 'degF',
-    degf: 'degF',
-    fahrenheit: 'degF',
-    '%': 'percent',
-    pct: 'percent',
-    percent: 'percent',
-    w: 'W',
-    watt: 'W',
-    watts: 'W',
-    kw: 'kW',
-    'w/m2': 'W/m2',
-    'w/m²': 'W/m2',
-    'kw/m2': 'kW/m2',
-    'kw/m²': 'kW/m2',
-    rpm: 'turns',
-  };
-  const name = bracket ? plain.slice(0, bracket.index) : tail && tail.index > 0 ? plain.slice(0, tail.index) : plain;
-  return {
-    name: words(name)
-      .replace(/[_\-./]+/g, ' ')
-      .trim(),
-    unit: known[said] ?? null,
-  };
-}
-
-const says = (name: string, ...patterns: readonly RegExp[]): boolean => patterns.some((p) => p.test(name));
-const timeWords = [/\b(time|timestamp|datetime|date ?time|zeit|zeitstempel|heure|horodatage|fecha ?hora|utc|epoch|unix|recorded|when)\b/, /^(ts|t)$/];
-const dateWords = [/\b(date|datum|fecha|day|tag|jour)\b/];
-const voltWords = [/\bvolt/, /spannung/, /\btension/, /\bvoltaje/, /^[vu]$/, /\b[vu] ?(bat|batt|bank|bus)/, /\b(bat|batt|bank|bus) ?[vu]\b/];
-const ampWords = [/\bcurrent/, /\bamp/, /strom/, /\bcourant/, /\bcorriente/, /^i$/, /\bi ?(bat|batt|bank|out)/, /\b(bat|batt|bank|out) ?i\b/];
-const warmthWords = [/\btemp/, /^t$/, /\bt ?(bat|batt|bank)/];
-const chargeWords = [/\bsoc\b/, /^bank charge$/, /state of charge/, /\bladezustand/, /charge level/];
-const machineWords = [/\b(machine|stator|winding|alternator temp\w*|generator temp\w*|lichtmaschine|alternateur|alternador)\b/];
-const stageWords = [/\b(stage|state|status|mode|phase|zustand|etat|estado)\b/];
-const inputWords = [/\b(pv|solar in|array|panel|panels|input|eingang|entree|entrada|stator|source)\b/];
-const bankWords = [/\b(bat|batt|battery|bank|bus|shunt|monitor|batterie|bateria|net)\b/];
-const nameWords = [/^(charger|device|unit|source|name|channel|regulator|gerat|appareil)( (name|id))?$/];
-const probeWords = /\b(probe|cell|core|post|terminal)\b/;
-const loadWords = [/\bloads?\b/, /\bverbrauch/, /\bconsumption\b/];
-const lightWords = [/\birradiance\b/, /\binsolation\b/, /\bpyranometer\b/, /\beinstrahlung\b/, /\bsun(light)?\b/];
-const engineWords = [/\bengine\b/, /\bmotor\b/, /\brpm\b/];
-const outWords = [/\bdischarge/, /\bentlad/, /\bout of (the )?(bank|battery)/];
-
-/** Reported stages in the words that menus and files use. Codes are numbers, and only a person knows what they stand for. */
-const stageNames: readonly (readonly [RegExp, Stage])[] = [
-  [/^(off|idle|night|not charging|standby|aus|sleep)$/, 'off'],
-  [/^(rest|full|storage|done)$/, 'rest'],
-  [/^(bulk|boost|mppt|constant current|cc|charging|main)/, 'bulk'],
-  [/^(abs|acceptance|topping|constant voltage|cv)/, 'absorb'],
-  [/^(float|trickle|maintain)/, 'float'],
-  [/^(equali[sz]e|equali[sz]ation|eq)/, 'equalise'],
-  [/^(cold|low temp|lt|too cold)/, 'cold'],
-  [/^(hot|high temp|too hot)/, 'hot'],
-  [/^(fault|error|err|alarm|fail)/, 'fault'],
-];
-
-/** What a reported stage stands for, where its word is plain. */
-const stageNamed = (word: string): Stage | null => {
-  const plain = words(word).trim();
-  return stages.find((s) => s === plain) ?? stageNames.find(([p]) => p.test(plain))?.[1] ?? null;
-};
 
 /** The charger a text speaks of, by id or by a word of its name that no other charger shares. */
 function chargerIn(text: string, { chargers }: LogContext): string | null {
@@ -471,7 +404,7 @@ function finish(
 }
 
 /** How dates are written: by those that only fit one order; a doubt where none decides. */
-function orderOf(times: readonly string[], doubts: string[]): Mapping['dateOrder'] {
+export function orderOf(times: readonly string[], doubts: string[]): Mapping['dateOrder'] {
   const parts = times.flatMap((t) => {
     const m = /^(\d{1,2})[-./](\d{1,2})[-./](\d{2,4})/.exec(t.trim());
     return m ? [{ a: Number(m[1]), b: Number(m[2]), dots: t.includes('.') && !t.includes('/') }] : [];

@@ -1,4 +1,5 @@
-import type { Guess } from './guess';
+import { good, type Result } from '../../quantity';
+import { guessMapping, sniffLog, type Guess, type LogContext, type SplitRows } from './guess';
 import type { Mapping } from './mapping';
 
 /** A table that was looked at. */
@@ -6,6 +7,45 @@ export interface Looked {
   readonly name: string;
   readonly guess: Guess;
 }
+
+/** A text that may be a table, by its beginning. */
+export interface Unread {
+  readonly name: string;
+  /** The innermost part of its name, which may say whose it is. */
+  readonly own: string;
+  /** The first `sniffBytes` of it. */
+  readonly head: string;
+  /** Whether that is all of it. */
+  readonly whole: boolean;
+}
+
+/**
+ * Looks at every text that a file holds. Of one that holds several, what is no log is left out by name.
+ *
+ * @param leftOut what was left out before, when the file was opened
+ * @returns a problem where nothing in it is a log
+ */
+export function lookAtTables<T extends Unread>(
+  texts: readonly T[],
+  leftOut: readonly string[],
+  split: SplitRows,
+  context: LogContext,
+): Result<{ readonly tables: readonly (T & Looked)[]; readonly leftOut: readonly string[] }> {
+  const looked = texts.map((text) => {
+    const strange = sniffLog(text.head, text.whole);
+    const guess: Result<Guess> = strange ? { ok: false, problems: [strange] } : guessMapping(text.head, split, { ...context, fileName: text.own });
+    return { text, guess };
+  });
+  const tables = looked.flatMap(({ text, guess }) => (guess.ok ? [{ ...text, guess: guess.value }] : []));
+  const refused = looked.flatMap(({ text, guess }) => (guess.ok ? [] : [{ name: text.name, problems: guess.problems }]));
+  const [first] = refused;
+  if (tables.length === 0 && first) return { ok: false, problems: first.problems };
+  return good({ tables, leftOut: [...leftOut, ...refused.map(({ name, problems }) => `“${name}” was left out: ${problems[0]?.text ?? 'it is no log.'}`)] });
+}
+
+/** A report with what was left out of its file before everything else that it says. */
+export const withLeftOut = <T extends { readonly notes: readonly string[] }>(report: T, leftOut: readonly string[]): T =>
+  leftOut.length === 0 ? report : { ...report, notes: [...leftOut, ...report.notes] };
 
 /** Tables of the same make: the same columns, set apart the same way. One mapping reads them all. */
 export interface Make<T extends Looked> {

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { stages } from '../../charger';
+import { stages, type Stage } from '../../charger';
 import { identifier, shortText } from '../../sheet';
 
 /** What a column of a log can mean. `volts`, `amps`, `arrayVolts` and `stage` belong to one charger; `chargerName` says which one a row is about. */
@@ -147,6 +147,17 @@ export function columnMeaning(column: MappedColumn, meaning: Meaning, charger: s
   const unit = column.unit !== undefined && units.includes(column.unit) ? column.unit : units[0];
   const own = ofCharger.includes(meaning) ? (column.charger ?? charger) : undefined;
   return { header: column.header, meaning, ...(unit === undefined ? {} : { unit }), ...(own === undefined ? {} : { charger: own }) };
+}
+
+/** A temperature with what wrote it; nothing while nobody has said. */
+export function columnSensor({ sensor: _before, ...column }: MappedColumn, sensor: string): MappedColumn {
+  return sensor === '' ? column : { ...column, sensor };
+}
+
+/** The stages with another meaning for one of their words; with an empty one nobody knows what it stands for. */
+export function stageWord(stages: Mapping['stages'], word: string, stage: Stage | ''): Mapping['stages'] {
+  const { [word]: _before, ...rest } = stages;
+  return stage === '' ? rest : { ...rest, [word]: stage };
 }
 
 /** Units of columns as they are written. */

@@ -1,9 +1,9 @@
 import type { Live } from '../../card';
+import { stages } from '../../charger';
 import { bankColumns, chargerColumns, type Log } from '../log';
 import { logOf, type LogParts } from './columns';
-import { columnUnits, quantityOf, type Mapping, type MappedColumn, type Meaning } from './mapping';
+import { columnUnits, meaningSchema, quantityOf, type Mapping, type MappedColumn, type Meaning } from './mapping';
 import { readNumber } from './number';
-import { stages } from '../../charger';
 
 /**
  * What was read of everything at one moment, by the name of its column: `bankVolts`, `amps fore`. A battery temperature stands under `batteryC` where it is
@@ -109,4 +109,4 @@ export function logOfMoments(moments: readonly Moment[], offsetMinutes: number |
 }
 
 /** Meanings that a field of a talking device can have: everything but times and names, which it needs not. */
-export const fieldMeanings = (all: readonly Meaning[]): readonly Meaning[] => all.filter((m) => m === 'ignore' || m === 'stage' || quantityOf(m) !== null);
+export const fieldMeanings: readonly Meaning[] = meaningSchema.options.filter((m) => m === 'ignore' || m === 'stage' || quantityOf(m) !== null);

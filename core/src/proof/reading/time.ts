@@ -24,7 +24,7 @@ const two = (text: string, at: number): number => {
 };
 
 /** Midnight of a written date, s since 1970 as if UTC; NaN for what is none. */
-function dayOf(text: string, order: Mapping['dateOrder']): number {
+export function dayOf(text: string, order: Mapping['dateOrder']): number {
   const parts = /^(\d{1,4})[-./](\d{1,2})[-./](\d{1,4})$/.exec(text);
   if (!parts) return NaN;
   const [a = 0, b = 0, c = 0] = parts.slice(1).map(Number);
