@@ -48,6 +48,16 @@ const allowed = {
   job: below('job'),
   report: below('report'),
 };
+/** The floors of the page, the lowest first: what runs beside the page, what it holds, what every view is made of, drawings, one folder a view, the frame. */
+const floors = [
+  ['workers'],
+  ['data'],
+  ['ui'],
+  ['drawings'],
+  ['hand-over', 'jobs', 'label', 'library', 'pair', 'paper', 'program', 'prove', 'rehearse', 'settings', 'simulation', 'spec', 'survey', 'system'],
+  ['shell'],
+];
+const inApp = (names) => `^app/src/app/(${names.join('|')})/`;
 const spec = '\\.spec\\.ts$';
 /** What measures may look behind the doors, as specs may. */
 const bench = '^tools/(bench|papers)/';
@@ -93,6 +103,15 @@ module.exports = {
       from: { path: '^wire/', pathNot: [spec] },
       to: { path: '^(server|devices|cli|app|demo|e2e)/' },
     },
+    ...floors.flatMap((floor, i) =>
+      floor.map((folder) => ({
+        name: `floor-${folder}`,
+        comment: `app/${folder} may import ${floors.slice(0, i).flat().join(', ') || 'nothing of the page'}; what two views share lies below both`,
+        severity: 'error',
+        from: { path: inApp([folder]), pathNot: [spec] },
+        to: { path: '^app/src/app/', pathNot: [inApp([folder, ...floors.slice(0, i).flat()])] },
+      })),
+    ),
     { name: 'no-unlisted-package', severity: 'error', from: {}, to: { dependencyTypes: ['npm-no-pkg', 'npm-unknown', 'unknown'] } },
   ],
   options: {

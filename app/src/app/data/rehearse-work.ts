@@ -12,7 +12,7 @@ import {
   type StudyResult,
   type StudyRun,
 } from '@calm-keel/core';
-import type { RunView } from '../rehearse/run-view';
+import type { RunView } from '../workers/run-view';
 import type { RehearseWorkerApi } from '../workers/rehearse.worker';
 import { JobBook } from './job-book';
 import { JobStore } from './job-store';

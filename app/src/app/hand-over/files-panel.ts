@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { devicesOf, settingsCsv, settingsFile, type Job, type Plan } from '@calm-keel/core';
 import { download, JobFiles } from '../data/job-files';
 import { JobStore, today } from '../data/job-store';
-import { LetterPanel } from '../spec/letter-panel';
+import { LetterPanel } from '../ui/letter-panel';
 
 /** What other programs, other chargers and other people take: tables, settings without a card, the job itself, the letter to the maker. */
 @Component({

@@ -4,8 +4,8 @@ import { countVerdicts, dueOf, handover, openPoints, ownersCard, verdictOrder, v
 import { download } from '../data/job-files';
 import { JobStore, today } from '../data/job-store';
 import { Library } from '../data/library';
-import { dayWords } from '../jobs/job-line';
-import { verdictGlyphs } from '../prove/verdict-words';
+import { dayWords } from '../ui/day-words';
+import { verdictGlyphs } from '../ui/verdicts';
 import { Glyph } from '../ui/glyph';
 import { svgText } from '../ui/svg-text';
 import { FilesPanel } from './files-panel';

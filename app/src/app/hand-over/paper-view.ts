@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 import type { Job, Paper, Plan } from '@calm-keel/core';
-import { LadderDrawing } from '../settings/ladder';
-import { OneLineDrawing } from '../system/one-line';
+import { LadderDrawing } from '../drawings/ladder';
+import { OneLineDrawing } from '../drawings/one-line';
 import { LogSketch } from './log-sketch';
 
 /** A report as a page: the same pieces that the PDF prints, in the same order. */

@@ -22,7 +22,7 @@ import { download } from '../data/job-files';
 import { JobStore, today } from '../data/job-store';
 import { Library } from '../data/library';
 import { WhoIsThere } from '../data/who-is-there';
-import { dayWords } from '../jobs/job-line';
+import { dayWords } from '../ui/day-words';
 import { Glyph } from '../ui/glyph';
 import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';

@@ -1,4 +1,4 @@
-import { format, isToday, isValid, parseISO } from 'date-fns';
+import { format, isToday, isValid } from 'date-fns';
 import {
   bankLine,
   chemistryWords,
@@ -18,7 +18,7 @@ import {
 import type { JobRow } from '../data/database';
 import { today } from '../data/job-store';
 import type { GlyphName } from '../ui/glyph';
-import { stationsOf, type Station } from '../shell/stations';
+import { stationsOf, type Station } from '../data/stations';
 
 /** Width of the keel of one job in the list, px. */
 export const keelWidth = 400;
@@ -48,9 +48,6 @@ export type JobLine = {
       readonly text: string;
     }
 );
-
-/** A year-month-day as a person reads it. */
-export const dayWords = (date: string): string => format(parseISO(date), 'd MMM yyyy');
 
 /** What the list tells of a job: how far it has come, what is open, what is due; of one that cannot be read, why. */
 export function jobLine(row: JobRow, kept: readonly KeptVerdicts[], library: readonly Sheet[]): JobLine {

@@ -26,7 +26,7 @@ import { Selection } from '../data/selection';
 import { ViewSize } from '../data/view-size';
 import { Derivation } from '../ui/derivation';
 import { FindingsList } from '../ui/findings-list';
-import { NextStation } from '../shell/next-station';
+import { NextStation } from '../ui/next-station';
 import { Glyph } from '../ui/glyph';
 import { measuredWidth } from '../ui/measured-width';
 import { BeginPanel } from './begin-panel';

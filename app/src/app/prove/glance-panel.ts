@@ -3,7 +3,7 @@ import { allowedWords, requirementKey, testNamed, verdictOrder, verdictRank, ver
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
-import { verdictGlyphs } from './verdict-words';
+import { verdictGlyphs } from '../ui/verdicts';
 
 /** Every requirement at a glance: what it is proved by, what is open, and what no longer counts. */
 @Component({

@@ -5,7 +5,7 @@ import { ExplainPanel } from './explain-panel';
 import type { Waiting } from '../data/log-import';
 import { ImportPanel } from './import-panel';
 import { SmallPlot } from './small-plot';
-import { measuredWords } from './verdict-words';
+import { measuredWords } from '../ui/verdicts';
 
 const split = (text: string, separator: string): string[][] => text.split('\n').map((l) => l.split(separator));
 const host = (fixture: { nativeElement: unknown }): HTMLElement => fixture.nativeElement as HTMLElement;

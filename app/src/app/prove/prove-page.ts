@@ -31,7 +31,7 @@ import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
 import { ChoiceField } from '../ui/choice-field';
 import { FindingsList } from '../ui/findings-list';
-import { NextStation } from '../shell/next-station';
+import { NextStation } from '../ui/next-station';
 import { Glyph } from '../ui/glyph';
 import { measuredWidth } from '../ui/measured-width';
 import { showInspector } from '../ui/show-inspector';
@@ -44,7 +44,7 @@ import { sensorChoices } from '../data/sensors';
 import { StageRibbon } from './stage-ribbon';
 import { TestsPanel } from './tests-panel';
 import { VerdictTable } from './verdict-table';
-import { verdictGlyphs } from './verdict-words';
+import { verdictGlyphs } from '../ui/verdicts';
 
 /** What a log came to, and which it was. */
 interface LogAnswer {

@@ -29,7 +29,7 @@ import { TestWork } from '../data/test-work';
 import { Units } from '../data/units';
 import { Selection } from '../data/selection';
 import { Glyph } from '../ui/glyph';
-import { measuredWords, verdictGlyphs } from './verdict-words';
+import { measuredWords, verdictGlyphs } from '../ui/verdicts';
 import { SmallPlot } from './small-plot';
 import { HistoryPanel } from './history-file';
 

@@ -3,7 +3,7 @@ import { devicesOf, judgeTest, testNamed, testsFor, verdictOrder, verdictWords, 
 import { JobStore } from '../data/job-store';
 import { WhoIsThere } from '../data/who-is-there';
 import { Glyph } from '../ui/glyph';
-import { verdictGlyphs } from './verdict-words';
+import { verdictGlyphs } from '../ui/verdicts';
 
 /** The guided tests that this system can be put to, what they came to, and which one is next. */
 @Component({

@@ -4,7 +4,7 @@ import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { BandLine } from '../ui/band-line';
 import { Glyph } from '../ui/glyph';
-import { measuredWords, verdictGlyphs, verdictMarks } from './verdict-words';
+import { measuredWords, verdictGlyphs, verdictMarks } from '../ui/verdicts';
 
 /** Verdicts of one log or test, grouped by question, worst first; what was not tested stands folded at the end. */
 @Component({

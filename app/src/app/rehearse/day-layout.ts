@@ -1,6 +1,6 @@
 import { figureOnBank, formatDay, formatMoment, formatNumber, parameterFor, statedFigure, type Plan, type RunSpan, type Trace } from '@calm-keel/core';
 import { stageLook } from '../ui/stages';
-import type { RunView } from './run-view';
+import type { RunView } from '../workers/run-view';
 
 /** Room around the lanes, px. */
 const margins = (phone: boolean) => ({ left: phone ? 74 : 92, right: 4 });

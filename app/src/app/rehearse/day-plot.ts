@@ -2,7 +2,7 @@ import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, viewChild } from '@angular/core';
 import { celsiusToFahrenheit, formatMoment, formatQuantity, type Plan } from '@calm-keel/core';
 import { Units } from '../data/units';
-import type { RunView } from './run-view';
+import type { RunView } from '../workers/run-view';
 import { stageLook } from '../ui/stages';
 import { cutText } from '../ui/cut-text';
 import { layoutDay, spanAt, valueAt } from './day-layout';

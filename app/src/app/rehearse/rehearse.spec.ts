@@ -19,7 +19,7 @@ import { sampleCard, sampleJob, setUp, tearDown, until, voltParameter } from '..
 import { DaySentence } from './day-sentence';
 import { layoutDay, spanAt, valueAt, type DayLayout } from './day-layout';
 import { DayPlot } from './day-plot';
-import { viewOf, type RunView } from './run-view';
+import { viewOf, type RunView } from '../workers/run-view';
 import { svgText } from '../ui/svg-text';
 import { TryPanel } from './try-panel';
 

@@ -17,7 +17,7 @@ import { Glyph, type GlyphName } from '../ui/glyph';
 import { KeelLine } from '../ui/keel-line';
 import { ScaleSwitch } from '../ui/scale-switch';
 import { UnsavedPanel } from '../ui/unsaved-panel';
-import { Course } from './course';
+import { Course } from '../data/course';
 import { Leaving } from './leaving';
 
 /** The frame of an open job: top bar, keel line, roster, and the station's own work and inspector. */

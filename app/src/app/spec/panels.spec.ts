@@ -7,7 +7,7 @@ import { JobStore } from '../data/job-store';
 import { provideRouter } from '@angular/router';
 import { sampleCard, sampleJob, setUp, until, voltParameter } from '../testing';
 import { DocumentsPanel } from './documents-panel';
-import { LetterPanel } from './letter-panel';
+import { LetterPanel } from '../ui/letter-panel';
 import { PastePanel } from './paste-panel';
 import { Revisions } from './revisions-panel';
 import { SheetForm } from './sheet-form';

@@ -3,7 +3,7 @@ import { figureInfo, figureKeys, paperEnglish, printWithBasis, type FigureEntry,
 import { readTable, readValue, type PastedRow } from '@calm-keel/core/paper';
 import { JobStore } from '../data/job-store';
 import { Glyph } from '../ui/glyph';
-import { entryContext, withEntry } from './edit-figure';
+import { entryContext, withEntry } from '../data/edit-figure';
 
 /** Paste text from a document, a spreadsheet or a letter, look over what was understood, and fill the figures. */
 @Component({

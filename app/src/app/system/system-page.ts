@@ -5,7 +5,7 @@ import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { ViewSize } from '../data/view-size';
 import { ChoiceField } from '../ui/choice-field';
-import { NextStation } from '../shell/next-station';
+import { NextStation } from '../ui/next-station';
 import { FindingsList } from '../ui/findings-list';
 import { measuredWidth } from '../ui/measured-width';
 import { showInspector } from '../ui/show-inspector';
@@ -14,7 +14,7 @@ import { ChargerPanel } from './charger-panel';
 import { CompanionPanel } from './companion-panel';
 import { DetailFields } from './detail-fields';
 import { details, entered } from './detail-list';
-import { OneLineDrawing } from './one-line';
+import { OneLineDrawing } from '../drawings/one-line';
 import { ShelfPanel } from './shelf-panel';
 
 /** System: bank, place, loads, chargers and instruments, and the charge current ceiling that follows. */

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { aboutOf, acceptedBefore, acceptedBy, type Acceptance, type Finding, type SpokenFinding } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Speech } from '../data/speech';
-import { stationOf } from '../shell/stations';
+import { stationOf } from '../data/stations';
 import { Glyph } from './glyph';
 import { TextField } from './text-field';
 

@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import type { Mark } from '../data/stations';
 
 /** Names of the status glyphs. A glyph never stands without its word. */
-export type GlyphName = 'proved' | 'done' | 'attention' | 'stop' | 'note' | 'notyet' | 'inconclusive';
+export type GlyphName = Mark;
 
 /** One status glyph; its colour and shape come from the shared definitions. */
 @Component({

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { Station } from '../shell/stations';
+import type { Station } from '../data/stations';
 
 const depthOf = { proved: 11, done: 11, attention: 5, stop: 5, inconclusive: 5, note: 5, notyet: 1 } as const;
 

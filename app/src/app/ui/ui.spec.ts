@@ -4,7 +4,7 @@ import { deriveSettings, findFindings, newJob, type Finding, type Step, stepsToK
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
-import { stationOf, stationsOf } from '../shell/stations';
+import { stationOf, stationsOf } from '../data/stations';
 import { sampleJob, setUp, tearDown, until } from '../testing';
 import { BandLine } from './band-line';
 import { Derivation } from './derivation';

@@ -20,7 +20,7 @@ import {
   type RunInput,
   type StudyRun,
 } from '@calm-keel/core';
-import { viewOf, type RunView } from '../rehearse/run-view';
+import { viewOf, type RunView } from './run-view';
 
 /** Kept for the export: what the run that is shown was made from. */
 let shown: RunInput | null = null;

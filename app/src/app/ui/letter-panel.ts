@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { figureInfo, readFigure, requestLetter, shownUnit, type FigureKey } from '@calm-keel/core';
 import { download } from '../data/job-files';
 import { JobStore } from '../data/job-store';
-import { TextField } from '../ui/text-field';
-import { entryContext, withEntry } from './edit-figure';
+import { TextField } from './text-field';
+import { entryContext, withEntry } from '../data/edit-figure';
 
 /** The letter that asks the maker for what the sheet lacks, and the place where the answer is filed. */
 @Component({

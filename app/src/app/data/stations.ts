@@ -11,18 +11,20 @@ import {
   type Plan,
   type Verdict,
 } from '@calm-keel/core';
-import type { GlyphName } from '../ui/glyph';
+
+/** How something is, each with a mark of its own: a verdict's, a finding's, a station's. */
+export type Mark = 'proved' | 'done' | 'attention' | 'stop' | 'note' | 'notyet' | 'inconclusive';
 
 /** One station of the keel line. */
 export interface Station {
   readonly path: 'spec' | 'system' | 'settings' | 'rehearse' | 'program' | 'prove' | 'hand-over';
   readonly name: string;
-  readonly state: GlyphName;
+  readonly state: Mark;
   /** "4 open", "done", "not yet". */
   readonly words: string;
 }
 
-const counted = (findings: readonly Finding[], job: Job): { state: GlyphName; words: string } | null => {
+const counted = (findings: readonly Finding[], job: Job): { state: Mark; words: string } | null => {
   const stops = openStops(findings, job).length;
   const open = stops + findings.filter((f) => f.severity === 'attention').length;
   return open === 0 ? null : { state: stops > 0 ? 'stop' : 'attention', words: `${open} open` };

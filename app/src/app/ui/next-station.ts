@@ -2,9 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { RouterLink } from '@angular/router';
 import { JobStore } from '../data/job-store';
 import { ViewSize } from '../data/view-size';
-import { Glyph } from '../ui/glyph';
-import { Course } from './course';
-import type { Station } from './stations';
+import { Glyph } from './glyph';
+import { Course } from '../data/course';
+import type { Station } from '../data/stations';
 
 /** What a station is for, in the order of the work. */
 const purposes: Readonly<Record<Station['path'], string>> = {

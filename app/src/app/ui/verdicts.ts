@@ -1,5 +1,5 @@
 import { formatNumber, celsiusDifferenceToFahrenheit, celsiusToFahrenheit, type ProofRow, type Verdict } from '@calm-keel/core';
-import type { GlyphName } from '../ui/glyph';
+import type { GlyphName } from './glyph';
 
 /** A verdict's glyph. */
 export const verdictGlyphs: Readonly<Record<Verdict, GlyphName>> = {

@@ -1,7 +1,7 @@
 import { computed, inject, Injectable } from '@angular/core';
 import { stepsToKey } from '@calm-keel/core';
-import { JobStore } from '../data/job-store';
-import { RehearseWork } from '../data/rehearse-work';
+import { JobStore } from './job-store';
+import { RehearseWork } from './rehearse-work';
 import { stationsOf, type Station } from './stations';
 
 /** The stations of the job in view, each with how far it has come, and which comes after which. */
