@@ -88,9 +88,9 @@ test('no serious accessibility fault on the mapping view, guided tests, one of t
   await expect(page.getByRole('heading', { name: 'What the columns mean' })).toBeVisible();
   expect(await faults(page)).toEqual([]);
   await page.getByRole('button', { name: 'Leave it' }).click();
-  await page.getByRole('button', { name: 'At a glance' }).click();
+  await page.getByRole('link', { name: 'At a glance' }).click();
   expect(await faults(page)).toEqual([]);
-  await page.getByRole('button', { name: 'Guided tests' }).click();
+  await page.getByRole('link', { name: 'Guided tests' }).click();
   await page.getByLabel('Initials').fill('KM');
   expect(await faults(page)).toEqual([]);
   await page.getByRole('button', { name: 'Begin' }).first().click();

@@ -25,7 +25,7 @@ test('logs that are none are refused in a sentence, and the job stays as it was'
     await expect(alert).toContainText('Nothing in this job was changed');
     await alert.getByRole('button', { name: 'Close' }).click();
   }
-  await expect(page.getByRole('group', { name: 'Logs of this job' }).getByRole('button')).toHaveCount(2);
+  await expect(page.getByRole('navigation', { name: 'Logs of this job' }).getByRole('link')).toHaveCount(2);
 });
 
 test('a log with bad lines is read, and the lines are listed', { tag: '@long' }, async ({ page }) => {
@@ -59,7 +59,7 @@ test('a log of 200 MB shows its progress, can be stopped, and leaves the page al
   // Not stopped, it ends at the row limit with a sentence.
   await bringLog(page, path);
   await expect(page.getByRole('alert')).toContainText('more than 3,000,000 rows');
-  await expect(page.getByRole('group', { name: 'Logs of this job' }).getByRole('button')).toHaveCount(2);
+  await expect(page.getByRole('navigation', { name: 'Logs of this job' }).getByRole('link')).toHaveCount(2);
 });
 
 test('job files that are none are refused in a sentence, and the jobs stay as they were', async ({ page }) => {

@@ -3,7 +3,7 @@ import { expect, openDemo, test } from './keel';
 /** What was written down on paper before: readings with times of their own, and a charger’s history page. */
 test('readings from a notebook and from a history page are entered with their own times', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'prove');
-  await page.getByRole('button', { name: 'Guided tests' }).click();
+  await page.getByRole('link', { name: 'Guided tests' }).click();
   await page.getByLabel('Initials').fill('KM');
   await page.getByRole('article').filter({ hasText: 'From its history page' }).getByRole('button', { name: 'Begin' }).first().click();
   await expect(page.getByRole('heading', { name: 'One line a day' })).toBeVisible();
@@ -43,7 +43,7 @@ test('readings from a notebook and from a history page are entered with their ow
 
 test('a history page is brought in as a file, from the day its settings were left, and proves nothing', async ({ page }) => {
   await openDemo(page, 'prove');
-  await page.getByRole('button', { name: 'Guided tests' }).click();
+  await page.getByRole('link', { name: 'Guided tests' }).click();
   await page.getByLabel('Initials').fill('KM');
   await page.getByRole('article').filter({ hasText: 'From its history page' }).getByRole('button', { name: 'Begin' }).first().click();
   const file = page.getByLabel('History file');

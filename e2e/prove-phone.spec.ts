@@ -2,7 +2,7 @@ import { expect, openDemo, saved, test } from './keel';
 
 test('the chill test with a thumb: expected beforehand, left and resumed, fitted, put back', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'prove');
-  await page.getByRole('button', { name: 'Guided tests' }).click();
+  await page.getByRole('link', { name: 'Guided tests' }).click();
   await expect(page.getByRole('button', { name: 'Begin' }).first()).toBeDisabled();
   await page.getByLabel('Initials').fill('KM');
   const chill = page.getByRole('article').filter({ hasText: 'Chill the sensor, watch the voltage' });
@@ -44,13 +44,13 @@ test('the chill test with a thumb: expected beforehand, left and resumed, fitted
   await expect(page.getByText('No compensation', { exact: true })).toBeVisible();
   await expect(page.getByText('Proved').first()).toBeVisible();
   await page.getByRole('button', { name: 'Prove', exact: true }).first().click();
-  await page.getByRole('button', { name: 'Guided tests' }).click();
+  await page.getByRole('link', { name: 'Guided tests' }).click();
   await expect(chill.getByRole('button', { name: /Proved/ })).toBeVisible();
 });
 
 test('a step begins at its head, where the caution stands, however far down the last one was read', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'prove');
-  await page.getByRole('button', { name: 'Guided tests' }).click();
+  await page.getByRole('link', { name: 'Guided tests' }).click();
   await page.getByLabel('Initials').fill('KM');
   await page.getByRole('article').filter({ hasText: 'Low-temperature cutoff' }).getByRole('button', { name: 'Begin' }).nth(1).click();
   const leave = page.getByRole('button', { name: 'Leave it out' });

@@ -42,7 +42,7 @@ test('a file of another make is mapped, read, judged, and its mapping remembered
   await page.getByLabel('Sensor that wrote Temperatur').selectOption('a probe on the battery');
   await page.getByLabel('Times without a zone are').selectOption('Europe/London');
   await page.getByRole('button', { name: 'Read it so' }).click();
-  await expect(page.getByRole('group', { name: 'Logs of this job' }).getByRole('button', { name: 'anderswo.csv' })).toBeVisible();
+  await expect(page.getByRole('navigation', { name: 'Logs of this job' }).getByRole('link', { name: 'anderswo.csv' })).toBeVisible();
   // The forward charger comes down by itself; of the aft one nothing in this file shows that it held the bus, and not the other.
   await expect(page.getByRole('row', { name: /Proved Absorb level Solar fore/ })).toContainText('28.08');
   await expect(page.getByRole('row', { name: /Inconclusive Absorb level Solar aft/ })).toContainText('28.09');
@@ -68,7 +68,7 @@ test('a spreadsheet is read like its text, and days in a zip become one log, map
   const book = madeWorkbook({ Dawn: [head.split(','), ...cells], Notes: [['call back'], ['on Monday']] });
   await bringLog(page, { name: 'dawn.xlsx', mimeType: '', buffer: Buffer.from(book) });
   // The zone is lost in a spreadsheet; everything else is plain.
-  await expect(page.getByRole('group', { name: 'Logs of this job' }).getByRole('button', { name: 'dawn.xlsx' })).toBeVisible();
+  await expect(page.getByRole('navigation', { name: 'Logs of this job' }).getByRole('link', { name: 'dawn.xlsx' })).toBeVisible();
   await expect(page.getByText('“dawn.xlsx › Notes” was left out')).toBeVisible();
   await expect(page.getByRole('row', { name: /Fails.*Solar aft/ }).first()).toContainText('−1.6');
   // Three days of another make, one of them with a date that can be read two ways: asked once.
@@ -80,7 +80,7 @@ test('a spreadsheet is read like its text, and days in a zip become one log, map
   await expect(page.getByText('june.zip › 1.csv and 2 alike')).toBeVisible();
   await page.getByLabel('Meaning of flow').selectOption('bankAmps');
   await page.getByRole('button', { name: 'Read 3 tables as one log' }).click();
-  await expect(page.getByRole('group', { name: 'Logs of this job' }).getByRole('button', { name: /june\.zip/ })).toBeVisible();
+  await expect(page.getByRole('navigation', { name: 'Logs of this job' }).getByRole('link', { name: /june\.zip/ })).toBeVisible();
   await expect(page.getByText('5 Jun 2026').first()).toBeVisible();
   await bringLog(page, { name: 'locked.xlsx', mimeType: '', buffer: Buffer.from([0xd0, 0xcf, 0x11, 0xe0, 0xa1, 0xb1, 0x1a, 0xe1]) });
   await expect(page.getByRole('alert')).toContainText('save it without a password');
@@ -99,7 +99,7 @@ test('halves of a day become one log again', { tag: '@long' }, async ({ page }) 
 
 test('what happened is told beside the plot: the touch on a cloud edge, and the sensor on its pad', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'prove');
-  await page.getByRole('button', { name: 'Broken cloud, 14 June' }).click();
+  await page.getByRole('link', { name: 'Broken cloud, 14 June' }).click();
   await page.getByRole('button', { name: /Absorb began on a touch/ }).click();
   await expect(page.getByTestId('cause')).toContainText('Solar fore called it absorb at 10:4');
   await expect(page.getByText('That is not “nearly full”')).toBeVisible();
@@ -130,7 +130,7 @@ test('the mast’s nine days: slope proved; the other log is called by its name'
 test('everything at a glance: by what it is proved, what is open, and a test to do', async ({ page }) => {
   await openDemo(page, 'prove');
   await drawn(page);
-  await page.getByRole('button', { name: 'At a glance' }).click();
+  await page.getByRole('link', { name: 'At a glance' }).click();
   const aft = page.getByRole('region', { name: 'Solar aft' });
   await expect(aft.getByText(/held 28\.0\d\sV/).first()).toBeVisible();
   await page.getByRole('region', { name: 'Solar fore' }).getByRole('button', { name: 'Low-temperature cutoff in a cold bath' }).first().click();
@@ -139,7 +139,7 @@ test('everything at a glance: by what it is proved, what is open, and a test to 
 
 test('values are recorded from the devices into a log while a test runs', { tag: '@long' }, async ({ page }) => {
   await openDemo(page, 'prove');
-  await page.getByRole('button', { name: 'Guided tests' }).click();
+  await page.getByRole('link', { name: 'Guided tests' }).click();
   await page.getByLabel('Initials').fill('KM');
   await page.getByRole('article').filter({ hasText: 'Absorb, reached and held' }).getByRole('button', { name: 'Begin' }).nth(1).click();
   await page.getByRole('button', { name: 'Record from the devices while you test' }).click();
@@ -155,7 +155,7 @@ test('values are recorded from the devices into a log while a test runs', { tag:
   await expect.poll(async () => Number(/(\d+)\s*samples\./.exec(await page.locator('body').innerText())?.[1])).toBeGreaterThan(3);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await page.getByRole('button', { name: 'Prove', exact: true }).first().click();
-  await page.getByRole('button', { name: 'Logs', exact: true }).click();
-  await expect(page.getByRole('group', { name: 'Logs of this job' }).getByRole('button', { name: /Absorb, reached and held, Solar aft/ })).toBeVisible();
+  await page.getByRole('link', { name: 'Logs', exact: true }).click();
+  await expect(page.getByRole('navigation', { name: 'Logs of this job' }).getByRole('link', { name: /Absorb, reached and held, Solar aft/ })).toBeVisible();
   await expect(page.getByText('Recorded from the devices’ own registers.')).toBeVisible();
 });

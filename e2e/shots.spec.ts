@@ -83,7 +83,7 @@ test('pictures of every view', async ({ page, browser }) => {
   await expect(phone.getByLabel('Notes')).toBeVisible();
   await phone.screenshot({ path: shot('hand-over-phone') });
   await phone.goto('/job/teasel/prove');
-  await phone.getByRole('button', { name: 'Guided tests' }).click();
+  await phone.getByRole('link', { name: 'Guided tests' }).click();
   await phone.getByLabel('Initials').fill('KM');
   await phone.getByRole('article').filter({ hasText: 'Low-temperature cutoff' }).getByRole('button', { name: 'Begin' }).nth(1).click();
   await phone.getByLabel('Cell case').fill('1.2');

@@ -81,7 +81,7 @@ test('with one thumb: a job of somebody else is programmed and tested, the serve
   await shot('p5');
 
   await page.getByRole('link', { name: /^Next: Prove/ }).tap();
-  await page.getByRole('button', { name: 'Guided tests' }).tap();
+  await page.getByRole('link', { name: 'Guided tests' }).tap();
   await shot('p6');
   // The run sheet left the second one chosen; both are wanted.
   await expect(page.getByLabel('Initials')).toHaveValue('KM');

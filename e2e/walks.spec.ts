@@ -149,7 +149,7 @@ test('somebody new to the trade follows what the pages say, from the opened demo
   await bringLog(page, repo('demo/logs/teasel-freezing-dawn.csv'));
   await expect(page.getByRole('row', { name: /Fails No charge when cold Solar aft/ })).toBeVisible();
   await expect(
-    page.getByRole('group', { name: 'Logs of this job' }).getByRole('button', { name: /^something fails in it: teasel-freezing-dawn/ }),
+    page.getByRole('navigation', { name: 'Logs of this job' }).getByRole('link', { name: /^something fails in it: teasel-freezing-dawn/ }),
   ).toBeVisible();
   // The log is older than what has just been keyed: it says so, and the report does not count it.
   await expect(page.getByText(/^Taken before Solar fore, Solar aft.* were set anew: it tells what was/)).toBeVisible();

@@ -38,14 +38,14 @@ test('what a broker says is told what it means once, and is recorded into a log 
     .click();
   await expect(page.getByLabel('Sensor that wrote bank.celsius')).toHaveValue('probe');
   await page.goto('/job/teasel/prove');
-  await page.getByRole('button', { name: 'Guided tests' }).click();
+  await page.getByRole('link', { name: 'Guided tests' }).click();
   await page.getByLabel('Initials').fill('KM');
   await page.getByRole('article').filter({ hasText: 'Absorb, reached and held' }).getByRole('button', { name: 'Begin' }).nth(1).click();
   await page.getByRole('button', { name: 'Record from the devices while you test' }).click();
   await expect.poll(async () => Number(/(\d+)\s*samples\./.exec(await page.locator('body').innerText())?.[1])).toBeGreaterThan(3);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await page.getByRole('button', { name: 'Prove', exact: true }).first().click();
-  await page.getByRole('button', { name: 'Logs', exact: true }).click();
+  await page.getByRole('link', { name: 'Logs', exact: true }).click();
   await expect(page.getByText('Recorded from what “teasel-broker” said.')).toBeVisible();
 });
 

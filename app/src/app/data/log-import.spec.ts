@@ -65,7 +65,8 @@ describe('bringing logs in', () => {
 
   it('reads what is plain at once, a spreadsheet of several sheets as one log, and hands on what was left out', async () => {
     work.finds.set('book.xlsx', good({ tables: [table('book.xlsx › 14', plain), table('book.xlsx › 15', plain)], leftOut: ['“Notes” was left out.'] }));
-    await imports.bring([file('book.xlsx')]);
+    const id = await imports.bring([file('book.xlsx')]);
+    expect(id).toBe(store.job()?.logs[0]?.id ?? 'no log');
     expect(work.asked.map((a) => [a.names, a.leftOut])).toEqual([[2, ['“Notes” was left out.']]]);
     expect(store.job()?.logs.map((l) => l.name)).toEqual(['book.xlsx › 14 and 1 more']);
     expect([imports.waiting().length, imports.leftOut().length, imports.progress()]).toEqual([0, 0, null]);
@@ -73,11 +74,11 @@ describe('bringing logs in', () => {
 
   it('lets what is in doubt wait, once for a make, and remembers what somebody said of it', async () => {
     for (const name of ['a.csv', 'b.csv']) work.finds.set(name, good({ tables: [table(name, doubtful)], leftOut: [] }));
-    await imports.bring([file('a.csv'), file('b.csv')]);
+    expect(await imports.bring([file('a.csv'), file('b.csv')])).toBeNull();
     expect(imports.waiting().map((w) => [w.tables.length, w.remembered])).toEqual([[2, false]]);
     expect(work.asked.length).toBe(0);
     const waiting = imports.waiting()[0]!;
-    await imports.readSettled([{ waiting, mapping: { ...waiting.guess.mapping, dateOrder: 'monthFirst' } }]);
+    expect(await imports.readSettled([{ waiting, mapping: { ...waiting.guess.mapping, dateOrder: 'monthFirst' } }])).toBe(store.job()?.logs[0]?.id ?? 'no log');
     expect(work.asked[0]?.mappings.map((m) => m.dateOrder)).toEqual(['monthFirst', 'monthFirst']);
     expect(imports.waiting().length).toBe(0);
     // The next file of the make waits with what was said then, and without its doubt.
@@ -105,7 +106,7 @@ describe('bringing logs in', () => {
     await imports.bring([file('a.csv')]);
     work.fails = true;
     const waiting = imports.waiting()[0]!;
-    await imports.readSettled([{ waiting, mapping: waiting.guess.mapping }]);
+    expect(await imports.readSettled([{ waiting, mapping: waiting.guess.mapping }])).toBeNull();
     expect([imports.problems()[0]?.text, imports.waiting().length, store.job()?.logs.length]).toEqual(['The log is broken.', 1, 0]);
   });
 

@@ -6,7 +6,6 @@ import { freeId } from './free-id';
 import { JobBook } from './job-book';
 import { JobStore } from './job-store';
 import { LogWork } from './log-work';
-import { Selection } from './selection';
 
 /** Tables of one make that wait to be read, with what is thought of them. */
 export interface Waiting extends Make<FoundTable> {
@@ -29,7 +28,6 @@ export class LogImport {
   private readonly store = inject(JobStore);
   private readonly book = inject(JobBook);
   private readonly work = inject(LogWork);
-  private readonly selection = inject(Selection);
 
   readonly problems = signal<readonly Problem[]>([]);
   readonly progress = signal<{ readonly rows: number; readonly share: number } | null>(null);
@@ -38,16 +36,20 @@ export class LogImport {
   /** What was left out of the files that wait, in sentences. */
   readonly leftOut = signal<readonly string[]>([]);
 
-  /** Looks at files: what is plain is read at once, anything else waits. Of several, one that cannot be opened stops all: nothing is half taken. */
-  async bring(files: readonly File[]): Promise<void> {
+  /**
+   * Looks at files: what is plain is read at once, anything else waits. Of several, one that cannot be opened stops all: nothing is half taken.
+   *
+   * @returns the log that was read; null where none was: it waits, or there are problems
+   */
+  async bring(files: readonly File[]): Promise<string | null> {
     const plan = this.store.settled();
-    if (files.length === 0 || !plan || this.progress()) return;
+    if (files.length === 0 || !plan || this.progress()) return null;
     this.leave();
     if (files.length > mostFiles) {
       this.problems.set([
         { code: 'too-many-files', text: `These are ${files.length} files; ${mostFiles} are read in one go. Bring them in by the year, or as one zip.` },
       ]);
-      return;
+      return null;
     }
     this.progress.set({ rows: 0, share: 0 });
     try {
@@ -57,7 +59,7 @@ export class LogImport {
         const looked = await this.work.api.look(file, file.name, logContextOf(plan));
         if (!looked.ok) {
           this.problems.set(looked.problems.map((p) => ({ ...p, text: files.length > 1 ? `${file.name}: ${p.text}` : p.text })));
-          return;
+          return null;
         }
         tables.push(...looked.value.tables);
         leftOut.push(...looked.value.leftOut);
@@ -74,20 +76,25 @@ export class LogImport {
         );
       }
       this.leftOut.set(leftOut);
-      if (waiting.every((w) => w.guess.doubts.length === 0 && !w.remembered)) await this.read(waiting.map((w) => ({ waiting: w, mapping: w.guess.mapping })));
-      else this.waiting.set(waiting);
+      if (waiting.every((w) => w.guess.doubts.length === 0 && !w.remembered))
+        return await this.read(waiting.map((w) => ({ waiting: w, mapping: w.guess.mapping })));
+      this.waiting.set(waiting);
+      return null;
     } catch (error) {
       this.problems.set([{ code: 'storage', text: storageProblem(error) }]);
+      return null;
     } finally {
       this.progress.set(null);
     }
   }
 
-  /** Reads by mappings that somebody has looked at, and remembers them. */
-  async readSettled(settled: readonly Settled[]): Promise<void> {
-    if (!(await this.read(settled))) return;
+  /** Reads by mappings that somebody has looked at, and remembers them. Gives the log that was read, or null. */
+  async readSettled(settled: readonly Settled[]): Promise<string | null> {
+    const id = await this.read(settled);
+    if (id === null) return null;
     this.waiting.set([]);
     for (const { waiting, mapping } of settled) await this.book.putMapping(waiting.guess.fingerprint, mapping).catch(() => undefined);
+    return id;
   }
 
   /** Leaves the files that wait, and what was said of them. */
@@ -102,11 +109,11 @@ export class LogImport {
   }
 
   /** Reads tables in the worker; the job is only changed once all of them have been read and kept. */
-  private async read(settled: readonly Settled[]): Promise<boolean> {
+  private async read(settled: readonly Settled[]): Promise<string | null> {
     const job = this.store.job();
     const files = settled.flatMap(({ waiting, mapping }) => waiting.tables.map((t) => ({ name: t.name, file: t.content, mapping: mappingFor(t, mapping) })));
     const [first] = files;
-    if (!first || !job) return false;
+    if (!first || !job) return null;
     this.problems.set([]);
     this.progress.set({ rows: 0, share: 0 });
     try {
@@ -119,7 +126,7 @@ export class LogImport {
       );
       if (!read.ok) {
         this.problems.set(read.problems);
-        return false;
+        return null;
       }
       const { log, report } = read.value;
       const name = files.length > 1 ? `${first.name} and ${files.length - 1} more` : first.name;
@@ -128,13 +135,11 @@ export class LogImport {
       const instrument = job.system.instruments.find((i) => i.id === 'monitor')?.id ?? job.system.provingInstrument;
       const entry: LogEntry = { id, name: name.slice(0, 120), instrument, from: log.time[0] ?? 0, to: log.time.at(-1) ?? 0, rows: report.rows };
       this.store.edit(`Bring in ${entry.name}`, (j) => ({ ...j, logs: [...j.logs, entry] }));
-      this.selection.log.set(id);
-      this.selection.prove.set('log');
       this.leftOut.set([]);
-      return true;
+      return id;
     } catch (error) {
       this.problems.set([{ code: 'storage', text: storageProblem(error) }]);
-      return false;
+      return null;
     } finally {
       this.progress.set(null);
     }

@@ -162,7 +162,7 @@ const kindWords = { found: 'Read off', set: 'Keyed in', test: 'Tested', log: 'Lo
                       <span
                         >{{ h.text }}
                         @if (h.kind === 'test') {
-                          <a class="do" [routerLink]="['/job', job().id, 'prove', 'test', h.ref]">Open</a>
+                          <a class="do" [routerLink]="['/job', job().id, 'prove', 'tests', h.ref]">Open</a>
                         }
                       </span>
                     </li>

@@ -72,29 +72,29 @@ import { stageLook } from '../ui/stages';
       padding: 14px 0 8px;
     }
     .time {
-      font-size: 30px;
+      font-size: 1.875rem;
       color: var(--ck-copper-text);
       line-height: 1;
     }
     h2 {
-      font-size: 16.5px;
+      font-size: 1.0312rem;
       font-weight: var(--ck-w-strong);
       line-height: 1.15;
     }
     h3 {
-      font-size: 14.5px;
+      font-size: 0.9062rem;
       font-weight: var(--ck-w-strong);
       margin-top: 10px;
     }
     .who {
-      font-size: 13.5px;
+      font-size: 0.8438rem;
       color: var(--ck-ink-2);
     }
     .change {
       display: flex;
       gap: 7px;
       align-items: center;
-      font-size: 14px;
+      font-size: 0.875rem;
       margin: 8px 0 4px;
     }
     .tile {
@@ -104,10 +104,10 @@ import { stageLook } from '../ui/stages';
       display: inline-grid;
       place-items: center;
       font-weight: 700;
-      font-size: 13px;
+      font-size: 0.8125rem;
     }
     .cause {
-      font-size: 15px;
+      font-size: 0.9375rem;
     }
     .strip {
       margin-top: 8px;
@@ -115,7 +115,7 @@ import { stageLook } from '../ui/stages';
         display: flex;
         justify-content: space-between;
         gap: 6px;
-        font-size: 12.5px;
+        font-size: 0.7812rem;
       }
       .mid {
         color: var(--ck-absorb);

@@ -72,7 +72,7 @@ import { verdictGlyphs } from '../ui/verdicts';
       border-bottom: 1.5px solid var(--ck-ink);
     }
     h2 {
-      font-size: 16px;
+      font-size: 1rem;
       font-weight: var(--ck-w-strong);
       padding-top: 12px;
     }
@@ -87,18 +87,18 @@ import { verdictGlyphs } from '../ui/verdicts';
       gap: 10px;
       border-bottom: 1px solid var(--ck-rule);
       padding: 6px 0;
-      font-size: 14px;
+      font-size: 0.875rem;
     }
     b {
       font-weight: 600;
     }
     small {
-      font-size: 13px;
+      font-size: 0.8125rem;
       color: var(--ck-ink-2);
       margin-left: 6px;
     }
     p {
-      font-size: 13.5px;
+      font-size: 0.8438rem;
       color: var(--ck-ink-2);
     }
     .next {

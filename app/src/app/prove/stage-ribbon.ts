@@ -26,7 +26,14 @@ import { stageLook } from '../ui/stages';
     <svg [attr.width]="width()" [attr.height]="height()" role="group" [attr.aria-label]="'Stages of ' + name()">
       <path [attr.d]="'M' + left() + ' ' + height() / 2 + 'H' + (width() - right())" stroke="#57636c" />
       @for (s of segments(); track s.from) {
-        <g tabindex="0" role="button" [attr.aria-label]="s.label" (click)="chosen.emit(s.span)" (keydown.enter)="chosen.emit(s.span)">
+        <g
+          tabindex="0"
+          role="button"
+          [attr.aria-label]="s.label"
+          (click)="chosen.emit(s.span)"
+          (keydown.enter)="chosen.emit(s.span)"
+          (keydown.space)="chosen.emit(s.span); $event.preventDefault()"
+        >
           <title>{{ s.label }}</title>
           @if (s.texture) {
             <rect

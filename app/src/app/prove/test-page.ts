@@ -1,7 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, linkedSignal, signal, untracked, DestroyRef } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
-import { ActivatedRoute, Router, RouterLink } from '@angular/router';
-import { map } from 'rxjs';
+import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, linkedSignal, signal, untracked, DestroyRef } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
 import {
   allowedWords,
   formatBand,
@@ -27,7 +25,7 @@ import { LiveRecord } from '../data/live-record';
 import { keepAwake } from '../data/screen-awake';
 import { TestWork } from '../data/test-work';
 import { Units } from '../data/units';
-import { Selection } from '../data/selection';
+import { Announcer } from '../ui/announcer';
 import { Glyph } from '../ui/glyph';
 import { measuredWords, verdictGlyphs } from '../ui/verdicts';
 import { SmallPlot } from './small-plot';
@@ -43,19 +41,20 @@ import { HistoryPanel } from './history-file';
 })
 export class TestPage {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
-  private readonly route = inject(ActivatedRoute);
   private readonly router = inject(Router);
-  private readonly selection = inject(Selection);
   protected readonly store = inject(JobStore);
   protected readonly work = inject(TestWork);
   protected readonly live = inject(LiveRecord);
   private readonly units = inject(Units);
   private readonly photos = inject(Photos);
+  private readonly announcer = inject(Announcer);
   protected readonly glyphs = verdictGlyphs;
   protected readonly words = verdictWords;
   protected readonly grades = gradeSchema.options.map((value) => ({ value, words: gradeWords[value] }));
 
-  private readonly id = toSignal(this.route.paramMap.pipe(map((p) => p.get('test') ?? '')), { initialValue: '' });
+  /** Which test, in the address, and which of its steps; the first open one where it names none. */
+  readonly id = input.required<string>();
+  readonly open = input<string>();
   protected readonly record = computed(() => this.store.job()?.tests.find((t) => t.id === this.id()) ?? null);
   private readonly subject = computed(() => {
     const plan = this.store.settled();
@@ -75,14 +74,15 @@ export class TestPage {
   protected readonly device = computed(() => this.subject()?.device.name ?? '');
   protected readonly steps = computed(() => this.ready()?.steps ?? []);
   private readonly answered = computed(() => new Map(this.record()?.answers.map((a) => [a.step, a]) ?? []));
-  /** The step in view: the first that is not answered, unless another was chosen. */
+  /** The step in view: the one the address names, else the first that is not answered. */
   protected readonly at = linkedSignal<string, number>({
-    source: () => `${this.id()} ${this.record()?.answers.length ?? 0} ${this.steps().length}`,
+    source: () => `${this.id()} ${this.record()?.answers.length ?? 0} ${this.steps().length} ${this.open() ?? ''}`,
     // Looked at once: a save, or another tab, must not turn the page.
     computation: () =>
       untracked(() => {
+        const named = this.steps().findIndex((s) => s.id === this.open());
         const open = this.steps().findIndex((s) => !this.answered().has(s.id));
-        return open < 0 ? this.steps().length : open;
+        return named >= 0 ? named : open < 0 ? this.steps().length : open;
       }),
   });
   protected readonly step = computed<TestStep | null>(() => this.steps()[this.at()] ?? null);
@@ -149,6 +149,10 @@ export class TestPage {
     keepAwake(computed(() => this.record()?.endedAt === null));
     // A step begins at its head, where the caution stands; on the phone the whole page scrolls.
     effect(() => {
+      const step = this.step();
+      if (step) this.announcer.say(`Step ${untracked(this.at) + 1} of ${untracked(this.steps).length}: ${step.title}`);
+    });
+    effect(() => {
       this.key();
       this.host.querySelector('.sheet')?.scrollTo({ top: 0 });
       window.scrollTo({ top: 0 });
@@ -206,11 +210,14 @@ export class TestPage {
     if (!step || !record) return;
     if (step.kind === 'series') {
       this.work.answer(record.id, step.id, {});
+      this.goTo(null);
       return;
     }
     const values = this.values(step);
     const taken = values && this.moment();
-    if (values && taken !== null) this.work.answer(record.id, step.id, values, taken === undefined ? {} : { taken });
+    if (!values || taken === null) return;
+    this.work.answer(record.id, step.id, values, taken === undefined ? {} : { taken });
+    this.goTo(null);
   }
   protected addReading(): void {
     const step = this.step();
@@ -242,12 +249,16 @@ export class TestPage {
   protected skip(): void {
     const step = this.step();
     const record = this.record();
-    if (step && record) this.work.answer(record.id, step.id, {}, { skipped: 'not done here' });
+    if (!step || !record) return;
+    this.work.answer(record.id, step.id, {}, { skipped: 'not done here' });
+    this.goTo(null);
   }
   protected undo(): void {
     const record = this.record();
     const last = record?.answers.at(-1);
-    if (record && last) this.work.undo(record.id, last.step);
+    if (!record || !last) return;
+    this.work.undo(record.id, last.step);
+    this.goTo(null);
   }
   protected drop(at: string): void {
     const record = this.record();
@@ -259,9 +270,13 @@ export class TestPage {
     this.work.end(record.id);
     if (this.live.running()) void this.live.end();
   }
+  /** Goes to a step, whose address comes back to it; null to the first that is open. */
+  protected goTo(step: TestStep | null): void {
+    if (step === null && this.open() === undefined) return;
+    void this.router.navigate([], { queryParams: { open: step?.id ?? null }, queryParamsHandling: 'merge', replaceUrl: step === null });
+  }
   protected back(): void {
-    this.selection.prove.set('tests');
-    void this.router.navigate(['/job', this.store.job()?.id ?? '', 'prove']);
+    void this.router.navigate(['/job', this.store.job()?.id ?? '', 'prove', 'tests']);
   }
 
   protected count(seconds: number): void {

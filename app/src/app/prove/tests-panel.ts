@@ -47,7 +47,13 @@ import { verdictGlyphs } from '../ui/verdicts';
                     <small class="n">{{ last.day }}</small>
                   </button>
                 }
-                <button type="button" class="ghost" [disabled]="there.initials().trim() === ''" (click)="begin.emit({ code: t.code, device: d.id })">
+                <button
+                  type="button"
+                  class="ghost"
+                  [disabled]="there.initials().trim() === ''"
+                  [attr.aria-label]="(d.last ? 'Do it again: ' : 'Begin: ') + t.name + ', ' + d.name"
+                  (click)="begin.emit({ code: t.code, device: d.id })"
+                >
                   {{ d.last ? 'Do it again' : 'Begin' }}
                 </button>
               }
@@ -61,7 +67,7 @@ import { verdictGlyphs } from '../ui/verdicts';
     .who {
       padding: 6px 0 10px;
       border-bottom: 1.5px solid var(--ck-ink);
-      font-size: 14px;
+      font-size: 0.875rem;
       input {
         width: 90px;
         min-height: 40px;
@@ -79,16 +85,16 @@ import { verdictGlyphs } from '../ui/verdicts';
       padding: 10px 0;
     }
     h2 {
-      font-size: 16px;
+      font-size: 1rem;
       font-weight: var(--ck-w-strong);
     }
     .head p {
-      font-size: 14px;
+      font-size: 0.875rem;
       line-height: 1.35;
       color: var(--ck-ink-2);
     }
     .head .tools {
-      font-size: 13px;
+      font-size: 0.8125rem;
       margin-top: 3px;
     }
     ul {
@@ -108,7 +114,7 @@ import { verdictGlyphs } from '../ui/verdicts';
       flex: 1 1 100px;
     }
     .no {
-      font-size: 13px;
+      font-size: 0.8125rem;
       color: var(--ck-ink-2);
       flex: 2 1 220px;
       line-height: 1.3;
@@ -117,7 +123,7 @@ import { verdictGlyphs } from '../ui/verdicts';
       min-height: 44px;
     }
     small {
-      font-size: 12.5px;
+      font-size: 0.7812rem;
       color: var(--ck-ink-2);
       margin-left: 4px;
     }

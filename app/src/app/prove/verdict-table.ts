@@ -14,6 +14,9 @@ import { measuredWords, verdictGlyphs, verdictMarks } from '../ui/verdicts';
   styleUrl: './verdict-table.scss',
   template: `
     <table class="verdicts">
+      <caption class="visually-hidden">
+        Verdict of each requirement
+      </caption>
       @for (g of groups(); track g.question) {
         <tbody [attr.aria-label]="g.name">
           <tr class="gh">
@@ -21,7 +24,7 @@ import { measuredWords, verdictGlyphs, verdictMarks } from '../ui/verdicts';
               {{ g.name }}<small>{{ g.asks }}</small>
             </th>
             <th class="r">Measured</th>
-            <th class="lineh"></th>
+            <th class="lineh"><span class="visually-hidden">On a line</span></th>
             <th>Allowed</th>
             <th>{{ where() }}</th>
           </tr>
@@ -31,7 +34,7 @@ import { measuredWords, verdictGlyphs, verdictMarks } from '../ui/verdicts';
                 <span [class]="'st t-' + glyphs[row.verdict]"><ck-glyph [name]="glyphs[row.verdict]" [size]="15" />{{ words[row.verdict] }}</span>
               </td>
               <td class="what">
-                <button type="button" (click)="choose.emit(row); $event.stopPropagation()">
+                <button type="button" [attr.aria-pressed]="keyOf(row) === chosen()" (click)="choose.emit(row); $event.stopPropagation()">
                   {{ row.requirement.name }} <small>{{ nameOf(row) }}</small>
                 </button>
               </td>

@@ -1,0 +1,68 @@
+import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, viewChild } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import { formatClock } from '@calm-keel/core';
+import { JobStore } from '../data/job-store';
+import { LiveRecord } from '../data/live-record';
+import { LogImport } from '../data/log-import';
+import { Glyph } from '../ui/glyph';
+
+/** The parts of Prove, each with an address of its own. */
+export type ProvePart = 'log' | 'tests' | 'glance' | 'mapping';
+
+const parts = [
+  { view: 'log', words: 'Logs', path: [] },
+  { view: 'tests', words: 'Guided tests', path: ['tests'] },
+  { view: 'glance', words: 'At a glance', path: ['glance'] },
+] as const;
+
+/** The head of every part of Prove: where one is, bringing a log in, and what is being read or recorded. */
+@Component({
+  selector: 'ck-prove-head',
+  imports: [RouterLink, Glyph],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './prove-head.html',
+  styleUrl: './prove-head.scss',
+  host: { '(document:dragover)': '$event.preventDefault()', '(document:drop)': 'drop($event)' },
+})
+export class ProveHead {
+  protected readonly import = inject(LogImport);
+  protected readonly live = inject(LiveRecord);
+  private readonly store = inject(JobStore);
+  private readonly router = inject(Router);
+  private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
+  readonly view = input.required<ProvePart>();
+  readonly title = input.required<string>();
+  readonly about = input.required<string>();
+  protected readonly parts = parts;
+  protected readonly base = computed(() => ['/job', this.store.job()?.id ?? '', 'prove']);
+
+  pick(): void {
+    this.picker().nativeElement.click();
+  }
+
+  protected async bring(list: FileList | null | undefined): Promise<void> {
+    const read = await this.import.bring([...(list ?? [])]);
+    if (read !== null) await this.open('log', read);
+    else if (this.import.waiting().length > 0) await this.open('mapping');
+  }
+
+  protected drop(event: DragEvent): void {
+    event.preventDefault();
+    void this.bring(event.dataTransfer?.files);
+  }
+
+  protected async stopLive(): Promise<void> {
+    const id = this.live.running()?.id;
+    await this.live.end();
+    if (id) await this.open('log', id);
+  }
+
+  protected clock(ms: number): string {
+    return formatClock(ms / 1000, -new Date(ms).getTimezoneOffset());
+  }
+
+  private open(...path: readonly string[]): Promise<boolean> {
+    return this.router.navigate([...this.base(), ...path]);
+  }
+}
