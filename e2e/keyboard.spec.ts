@@ -33,7 +33,7 @@ test('from a new job to the handed-over report by the keyboard alone', async ({ 
   ] as const) {
     await tabTo(page, new RegExp(`^${station}, `));
     await page.keyboard.press('Enter');
-    await expect(page).toHaveURL(new RegExp(`${path}$`));
+    await expect(page).toHaveURL(new RegExp(`${path}(\\?|$)`));
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   }
 

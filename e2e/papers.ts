@@ -45,7 +45,7 @@ export async function newJob(page: Page, name: string): Promise<void> {
     .click();
   await page.getByLabel('Name').first().fill(name);
   await page.keyboard.press('Enter');
-  await expect(page).toHaveURL(/\/spec$/);
+  await expect(page).toHaveURL(/\/spec(\?|$)/);
 }
 
 /** The page of a paper, once it is read and its first page drawn. */

@@ -90,7 +90,7 @@ export class HandOverPage {
   protected choose(view: View): void {
     this.shown.set(view);
     this.made.set(null);
-    void this.router.navigate([], { queryParams: { view: view === 'report' ? null : view }, queryParamsHandling: 'merge', replaceUrl: true });
+    void this.router.navigate([], { queryParams: { view: view === 'report' ? null : view }, queryParamsHandling: 'merge' });
   }
 
   /** Brings a part of the report into view, and the focus with it. */

@@ -1,6 +1,6 @@
 import { NgTemplateOutlet } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, viewChild, type ElementRef } from '@angular/core';
-import { RouterLink } from '@angular/router';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, viewChild, type ElementRef } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
 import { format, parseISO } from 'date-fns';
 import {
   cardOf,
@@ -73,9 +73,12 @@ export class ProgramPage {
   protected readonly work = inject(RunWork);
   protected readonly size = inject(ViewSize);
   private readonly selection = inject(Selection);
+  private readonly router = inject(Router);
   protected readonly live = signal(false);
   protected readonly back = signal(false);
-  protected readonly view = signal<'order' | 'record' | 'fates'>('order');
+  /** Which list, in the address: a reload, a link and the way back come to it. */
+  readonly view = input<string>();
+  protected readonly shown = computed(() => (this.view() === 'record' || this.view() === 'fates' ? this.view() : 'order'));
   protected readonly mode = signal<'step' | 'list' | 'paper'>('step');
   protected readonly stopping = signal(false);
   protected readonly runStep = viewChild<RunStep>('runStep');
@@ -293,6 +296,9 @@ export class ProgramPage {
 
   protected readonly clock = (iso: string): string => format(parseISO(iso), 'HH:mm');
 
+  protected show(view: 'order' | 'record' | 'fates'): void {
+    void this.router.navigate([], { queryParams: { view: view === 'order' ? null : view }, queryParamsHandling: 'merge' });
+  }
   protected choose(id: string): void {
     this.selection.charger.set(id);
   }

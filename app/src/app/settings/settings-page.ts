@@ -1,12 +1,13 @@
 import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, signal, viewChild } from '@angular/core';
-import { RouterLink } from '@angular/router';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal, viewChild } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
 import { devicesOf, formatQuantity, nearestHeld, nextHeld, referenceC, roleInfo, tidy, type Role } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
 import { NextStation } from '../ui/next-station';
+import { Announcer } from '../ui/announcer';
 import { FindingsList } from '../ui/findings-list';
 import { measuredWidth } from '../ui/measured-width';
 import { showInspector } from '../ui/show-inspector';
@@ -59,10 +60,14 @@ export class SettingsPage {
   protected readonly selection = inject(Selection);
   protected readonly units = inject(Units);
   protected readonly size = inject(ViewSize);
+  private readonly router = inject(Router);
+  private readonly announcer = inject(Announcer);
   private readonly work = viewChild.required<ElementRef<HTMLElement>>('work');
 
-  protected readonly view = signal<View>('ladder');
-  protected readonly head = computed(() => titles[this.view()]);
+  /** Which view, in the address: a reload, a link and the way back come to it. */
+  readonly view = input<string>();
+  protected readonly shown = computed<View>(() => this.views().find((v) => v.view === this.view())?.view ?? 'ladder');
+  protected readonly head = computed(() => titles[this.shown()]);
   private readonly room = measuredWidth(this.work);
   protected readonly ladderWidth = computed(() => Math.max(300, this.room()));
 
@@ -136,7 +141,7 @@ export class SettingsPage {
   }
 
   protected show(view: View): void {
-    this.view.set(view);
+    void this.router.navigate([], { queryParams: { view: view === 'ladder' ? null : view }, queryParamsHandling: 'merge' });
     const stat = this.thermostat();
     if (view === 'relay' && stat) this.selection.charger.set(stat.id);
   }
@@ -165,8 +170,14 @@ export class SettingsPage {
     if (!next) return;
     this.take(charger, role);
     this.store.try({ charger, role, value: tidy(next.real) });
+    this.say(charger, role, next.real);
   }
 
+  /** Says a tried value: the rung moves, and who does not see it hears it. */
+  private say(charger: string, role: Role, value: number): void {
+    const { name, unit } = roleInfo[role];
+    this.announcer.say(`${this.devices().find((d) => d.id === charger)?.name ?? ''}, ${name}: ${formatQuantity(value, unit, 2)}`);
+  }
   private take(charger: string, role: Role): void {
     this.selection.charger.set(charger);
     this.selection.role.set(role);
@@ -174,7 +185,7 @@ export class SettingsPage {
 
   protected toggleTable(event: Event): void {
     if ((event.target as HTMLElement).matches('input, textarea, select')) return;
-    this.view.update((v) => (v === 'table' ? 'ladder' : 'table'));
+    this.show(this.shown() === 'table' ? 'ladder' : 'table');
   }
 
   protected move(by: number): void {

@@ -13,11 +13,13 @@ import { Selection } from '../data/selection';
 import { Speech } from '../data/speech';
 import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
+import { Announcer } from '../ui/announcer';
 import { Glyph, type GlyphName } from '../ui/glyph';
 import { KeelLine } from '../ui/keel-line';
 import { ScaleSwitch } from '../ui/scale-switch';
 import { UnsavedPanel } from '../ui/unsaved-panel';
 import { Course } from '../data/course';
+import { ChosenAddress } from './chosen-address';
 import { Leaving } from './leaving';
 
 /** The frame of an open job: top bar, keel line, roster, and the station's own work and inspector. */
@@ -39,6 +41,7 @@ import { Leaving } from './leaving';
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './job-shell.html',
   styleUrl: './job-shell.scss',
+  providers: [ChosenAddress],
   host: { '(document:keydown)': 'keys($event)' },
 })
 export class JobShell {
@@ -55,15 +58,17 @@ export class JobShell {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly id = input.required<string>();
   protected readonly rosterOpen = signal(false);
-  protected readonly message = signal<string | null>(null);
+  private readonly announcer = inject(Announcer);
 
   private readonly course = inject(Course);
   protected readonly stations = this.course.stations;
   /** Stations stand at equal distances, the first a little in from the edge. */
   protected readonly places = computed(() => this.stations().map((_, i) => Math.round(34 + (i * (this.size.width() - 40)) / this.stations().length)));
+  /** Being stored: shown, and not spoken; that it is stored is. */
+  protected readonly saving = computed(() => this.store.save().kind === 'saving');
   protected readonly saved = computed(() => {
     const save = this.store.save();
-    return save.kind === 'saved' ? (save.at === 0 ? '' : `Saved on this device ${format(save.at, 'HH:mm')}`) : save.kind === 'saving' ? 'Saving' : 'Not saved';
+    return save.kind === 'saved' ? (save.at === 0 ? '' : `Saved on this device ${format(save.at, 'HH:mm')}`) : 'Not saved';
   });
   protected readonly bank = computed(() => {
     const plan = this.store.plan();
@@ -130,6 +135,7 @@ export class JobShell {
 
   constructor() {
     inject(LogJudge);
+    inject(ChosenAddress);
     this.reading.set(this.station() === 'paper');
     effect(() => {
       this.store.open(this.id());
@@ -191,7 +197,7 @@ export class JobShell {
 
   protected async step(direction: -1 | 1): Promise<void> {
     const label = direction === -1 ? await this.store.undo() : await this.store.redo();
-    if (label) this.message.set(`${direction === -1 ? 'Undid' : 'Redid'}: ${label}`);
+    if (label) this.announcer.say(`${direction === -1 ? 'Undid' : 'Redid'}: ${label}`);
   }
 
   protected async saveFile(alone: boolean): Promise<void> {

@@ -36,8 +36,6 @@ export class SystemPage {
   protected readonly room = computed(() => Math.max(300, this.width()));
   /** Set by "Add a charger" links. */
   readonly add = input<string>();
-  /** Set on the way back from the survey of a device. */
-  readonly device = input<string>();
   protected readonly adding = signal(false);
   protected readonly formatNumber = formatNumber;
 
@@ -66,10 +64,6 @@ export class SystemPage {
   constructor() {
     effect(() => {
       if (this.add()) this.openShelf();
-    });
-    effect(() => {
-      const device = this.device();
-      if (device) this.selection.charger.set(device);
     });
   }
 
