@@ -1,12 +1,14 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
 import { Updates } from './data/updates';
+import { AnnouncerPlace } from './ui/announcer';
+import { FocusKeeper } from './ui/focus-keeper';
 import { SvgDefs } from './ui/svg-defs';
 
 /** The root: shared drawing definitions, word of a newer version, then the page. */
 @Component({
   selector: 'ck-root',
-  imports: [RouterOutlet, SvgDefs],
+  imports: [RouterOutlet, SvgDefs, AnnouncerPlace],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <ck-svg-defs />
@@ -27,6 +29,7 @@ import { SvgDefs } from './ui/svg-defs';
       </p>
     }
     <router-outlet />
+    <ck-announcer />
   `,
   styles: `
     .update {
@@ -42,7 +45,7 @@ import { SvgDefs } from './ui/svg-defs';
       padding: 10px 12px;
       background: var(--ck-surface);
       border: 1.5px solid var(--ck-ink);
-      font-size: 14px;
+      font-size: 0.875rem;
     }
     span {
       flex: 1 1 240px;
@@ -56,4 +59,8 @@ import { SvgDefs } from './ui/svg-defs';
 })
 export class App {
   protected readonly updates = inject(Updates);
+
+  constructor() {
+    inject(FocusKeeper);
+  }
 }

@@ -23,6 +23,7 @@ import { Selection } from '../data/selection';
 import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
 import { NextStation } from '../ui/next-station';
+import { Announcer } from '../ui/announcer';
 import { Glyph, type GlyphName } from '../ui/glyph';
 import { measuredWidth } from '../ui/measured-width';
 import { showInspector } from '../ui/show-inspector';
@@ -206,9 +207,17 @@ export class RehearsePage {
   });
   protected readonly aWords = computed(() => ((this.rehearsal()?.nudges.length ?? 0) > 0 ? 'as set, with what is tried' : 'as set'));
 
+  private readonly announcer = inject(Announcer);
+
   constructor() {
     effect(() => {
       this.work.visited.set(this.store.job()?.id ?? null);
+    });
+    // A rehearsal that ended is said once.
+    effect(() => {
+      const breaks = this.rows().filter((r) => r.a.holding === 'breaks').length;
+      if (this.shown() && !this.work.running())
+        this.announcer.say(`Rehearsed: ${breaks === 0 ? 'nothing breaks' : breaks === 1 ? '1 requirement breaks' : `${breaks} requirements break`}.`);
     });
   }
 

@@ -45,7 +45,13 @@ interface Other {
               (changed)="choose('fullEveryDays', $event ?? 14)"
             />
           }
-          <button type="button" class="do" [attr.aria-expanded]="open() === q.school" (click)="open.set(open() === q.school ? null : q.school)">
+          <button
+            type="button"
+            class="do"
+            [attr.aria-expanded]="open() === q.school"
+            [attr.aria-label]="(open() === q.school ? 'Close: ' : 'What the others would come to: ') + q.question"
+            (click)="open.set(open() === q.school ? null : q.school)"
+          >
             {{ open() === q.school ? 'Close' : 'What the others would come to' }}
           </button>
           @if (open() === q.school) {
@@ -100,15 +106,15 @@ interface Other {
     .other {
       border-top: 1px solid var(--ck-rule-strong);
       padding-top: 4px;
-      font-size: 13.5px;
+      font-size: 0.8438rem;
       line-height: 1.35;
       .n {
-        font-size: 13px;
+        font-size: 0.8125rem;
         white-space: normal;
       }
     }
     h3 {
-      font-size: 14px;
+      font-size: 0.875rem;
       font-weight: var(--ck-w-strong);
     }
     @media (max-width: 767px) {
