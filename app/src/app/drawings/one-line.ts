@@ -119,11 +119,11 @@ const fills = { none: 'none', surface: 'var(--ck-surface)', hatch: 'url(#tx-shad
       padding: 8px 10px;
       border-bottom: 1px solid var(--ck-rule);
       min-height: 44px;
-      font-size: 15px;
+      font-size: 0.9375rem;
       line-height: 1.35;
       span {
         color: var(--ck-ink-2);
-        font-size: 14px;
+        font-size: 0.875rem;
       }
       &.sel {
         box-shadow: inset 5px 0 0 var(--ck-copper);

@@ -71,7 +71,7 @@ import { LetterPanel } from '../ui/letter-panel';
     }
     code {
       font-family: var(--ck-font-num);
-      font-size: 14px;
+      font-size: 0.875rem;
       color: var(--ck-ink);
       flex: 1;
       overflow-wrap: anywhere;

@@ -40,7 +40,7 @@ import { QrCode } from '../ui/qr-code';
       max-width: 72ch;
       padding: 4px 0 12px;
       color: var(--ck-ink-2);
-      font-size: 14px;
+      font-size: 0.875rem;
     }
     .labels {
       display: grid;
@@ -55,7 +55,7 @@ import { QrCode } from '../ui/qr-code';
       grid-template-columns: 1fr 150px;
       grid-template-rows: auto 1fr auto;
       gap: 4px 10px;
-      font-size: 13px;
+      font-size: 0.8125rem;
       break-inside: avoid;
       color: #111;
     }
@@ -65,7 +65,7 @@ import { QrCode } from '../ui/qr-code';
       justify-content: space-between;
       gap: 10px;
       border-bottom: 1px solid #111;
-      font-size: 14px;
+      font-size: 0.875rem;
       b {
         font-weight: 640;
       }
@@ -94,7 +94,7 @@ import { QrCode } from '../ui/qr-code';
     }
     footer {
       grid-column: 1 / -1;
-      font-size: 12px;
+      font-size: 0.75rem;
     }
     @media (max-width: 767px) {
       .labels {

@@ -71,7 +71,7 @@ import { Glyph } from '../ui/glyph';
   styles: `
     :host {
       display: block;
-      font-size: 14px;
+      font-size: 0.875rem;
     }
     section {
       border-top: 1.5px solid var(--ck-ink);
@@ -81,7 +81,7 @@ import { Glyph } from '../ui/glyph';
       display: flex;
       align-items: center;
       gap: 6px;
-      font-size: 15px;
+      font-size: 0.9375rem;
       font-weight: var(--ck-w-strong);
       margin: 0 0 2px;
     }

@@ -39,7 +39,7 @@ const everyMs = 5000;
       background: var(--ck-surface);
     }
     h2 {
-      font-size: 15px;
+      font-size: 0.9375rem;
       font-weight: var(--ck-w-strong);
     }
     p {

@@ -81,11 +81,11 @@ const megabytes = (bytes: number): string => (bytes < 1e8 ? `${(bytes / 1e6).toF
   styles: `
     :host {
       display: block;
-      font-size: 13.5px;
+      font-size: 0.8438rem;
       color: var(--ck-ink-2);
     }
     h2 {
-      font-size: 13.5px;
+      font-size: 0.8438rem;
       font-weight: var(--ck-w-strong);
       color: var(--ck-ink);
     }

@@ -78,7 +78,7 @@ import { Glyph } from '../ui/glyph';
       border-bottom: 1px solid var(--ck-rule);
     }
     h1 {
-      font-size: 18px;
+      font-size: 1.125rem;
       font-weight: var(--ck-w-strong);
     }
     main {
@@ -86,7 +86,7 @@ import { Glyph } from '../ui/glyph';
       padding: 14px 16px 32px;
     }
     h2 {
-      font-size: 20px;
+      font-size: 1.25rem;
       font-weight: var(--ck-w-strong);
       margin-top: 14px;
     }
@@ -103,7 +103,7 @@ import { Glyph } from '../ui/glyph';
       font-weight: 400;
     }
     thead th {
-      font-size: 13px;
+      font-size: 0.8125rem;
       color: var(--ck-ink-2);
       border-bottom-color: var(--ck-ink);
     }

@@ -53,7 +53,7 @@ const ends = { least: 'lower end', most: 'upper end', step: 'one press' } as con
       margin-bottom: 14px;
     }
     h3 {
-      font-size: 18px;
+      font-size: 1.125rem;
       margin: 0 0 4px;
     }
     li {

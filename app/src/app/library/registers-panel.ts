@@ -144,7 +144,7 @@ const part = 32;
       label {
         display: grid;
         gap: 2px;
-        font-size: 13.5px;
+        font-size: 0.8438rem;
         color: var(--ck-ink-2);
       }
       input {
@@ -163,7 +163,7 @@ const part = 32;
       justify-content: space-between;
       border-top: 1px solid var(--ck-rule);
       padding: 4px 0;
-      font-size: 14px;
+      font-size: 0.875rem;
     }
   `,
 })

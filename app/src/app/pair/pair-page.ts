@@ -41,7 +41,7 @@ import { storageProblem } from '../data/database';
       gap: 12px;
     }
     h1 {
-      font-size: 24px;
+      font-size: 1.5rem;
       font-weight: var(--ck-w-strong);
     }
     form {
@@ -49,13 +49,13 @@ import { storageProblem } from '../data/database';
       gap: 8px;
     }
     input {
-      font-size: 28px;
+      font-size: 1.75rem;
       min-height: 60px;
       letter-spacing: 0.08em;
     }
     .press {
       min-height: 60px;
-      font-size: 17px;
+      font-size: 1.0625rem;
     }
   `,
 })

@@ -59,7 +59,7 @@ import { WhoIsThere } from '../data/who-is-there';
       .press {
         grid-column: 1 / -1;
         min-height: 64px;
-        font-size: 20px;
+        font-size: 1.25rem;
       }
     }
   `,

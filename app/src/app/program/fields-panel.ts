@@ -117,7 +117,7 @@ import { stageLook } from '../ui/stages';
     li {
       padding: 5px 0;
       border-top: 1px solid var(--ck-rule);
-      font-size: 14px;
+      font-size: 0.875rem;
     }
     .f {
       display: flex;
@@ -139,7 +139,7 @@ import { stageLook } from '../ui/stages';
       display: flex;
       flex-wrap: wrap;
       gap: 4px 8px;
-      font-size: 13.5px;
+      font-size: 0.8438rem;
       padding-top: 2px;
       select {
         min-height: 30px;
@@ -168,7 +168,7 @@ import { stageLook } from '../ui/stages';
     .stage {
       display: flex;
       justify-content: space-between;
-      font-size: 14px;
+      font-size: 0.875rem;
       padding: 2px 0;
     }
     @media (max-width: 767px) {

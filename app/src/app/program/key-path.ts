@@ -72,7 +72,7 @@ import type { KeyStroke } from '@calm-keel/core';
       font-weight: 560;
     }
     small {
-      font-size: 13px;
+      font-size: 0.8125rem;
       color: var(--ck-ink-2);
     }
   `,

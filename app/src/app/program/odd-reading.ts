@@ -77,7 +77,7 @@ let count = 0;
       gap: 10px;
     }
     .ask {
-      font-size: 18px;
+      font-size: 1.125rem;
       font-weight: var(--ck-w-strong);
     }
     .line {
@@ -90,7 +90,7 @@ let count = 0;
       min-height: 52px;
       input,
       select {
-        font-size: 24px;
+        font-size: 1.5rem;
       }
     }
     .line .ghost {
@@ -100,7 +100,7 @@ let count = 0;
       display: grid;
       grid-template-columns: 20px 1fr;
       gap: 8px;
-      font-size: 15px;
+      font-size: 0.9375rem;
       line-height: 1.35;
       p + p {
         margin-top: 4px;
@@ -108,11 +108,11 @@ let count = 0;
     }
     .big {
       min-height: 56px;
-      font-size: 17px;
+      font-size: 1.0625rem;
     }
     .reason span {
       display: block;
-      font-size: 13px;
+      font-size: 0.8125rem;
       color: var(--ck-ink-2);
     }
   `,

@@ -59,7 +59,7 @@ const bauds = [1200, 2400, 4800, 9600, 19_200, 38_400, 57_600, 115_200];
       gap: 8px;
       padding: 6px 0 8px;
       label {
-        font-size: 13.5px;
+        font-size: 0.8438rem;
         color: var(--ck-ink-2);
       }
     }

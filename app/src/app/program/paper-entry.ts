@@ -81,14 +81,14 @@ const blank: Line = { text: '', done: false, time: '' };
       align-items: center;
       border-top: 1px solid var(--ck-rule);
       padding: 4px 0;
-      font-size: 14.5px;
+      font-size: 0.9062rem;
     }
     li.bad {
       background: var(--ck-attention-wash);
     }
     .what small {
       margin-left: 8px;
-      font-size: 14.5px;
+      font-size: 0.9062rem;
     }
     .wrong {
       grid-column: 2 / -1;

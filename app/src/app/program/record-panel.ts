@@ -94,11 +94,11 @@ import { Glyph } from '../ui/glyph';
     table {
       width: 100%;
       border-collapse: collapse;
-      font-size: 14px;
+      font-size: 0.875rem;
     }
     th {
       text-align: left;
-      font-size: 13px;
+      font-size: 0.8125rem;
       font-weight: 500;
       color: var(--ck-ink-2);
       border-bottom: 1px solid var(--ck-ink);
@@ -120,12 +120,12 @@ import { Glyph } from '../ui/glyph';
       display: grid;
       grid-template-columns: 150px 1fr auto;
       gap: 10px;
-      font-size: 14px;
+      font-size: 0.875rem;
       padding: 5px 0;
       border-bottom: 1px solid var(--ck-rule);
     }
     .small {
-      font-size: 13.5px;
+      font-size: 0.8438rem;
       white-space: normal;
     }
     @media (max-width: 767px) {

@@ -120,7 +120,7 @@ import { stageLook } from '../ui/stages';
     .sim {
       border: 1.5px dashed var(--ck-ink-2);
       padding: 6px 10px;
-      font-size: 13.5px;
+      font-size: 0.8438rem;
       margin-bottom: 6px;
     }
     dl div {
@@ -128,7 +128,7 @@ import { stageLook } from '../ui/stages';
       justify-content: space-between;
       padding: 3px 0;
       border-top: 1px solid var(--ck-rule);
-      font-size: 14px;
+      font-size: 0.875rem;
     }
     dt {
       font-weight: 400;
@@ -166,7 +166,7 @@ import { stageLook } from '../ui/stages';
       display: flex;
       justify-content: space-between;
       gap: 8px;
-      font-size: 13.5px;
+      font-size: 0.8438rem;
       padding: 2px 0;
       border-top: 1px solid var(--ck-rule);
     }

@@ -50,13 +50,13 @@ const tried = allRoles.filter((role) => hasTrait(role, 'rehearsed')).sort((a, b)
       justify-content: center;
       border: var(--ck-edge);
       border-width: 1px 0;
-      font-size: 20px;
+      font-size: 1.25rem;
       background: var(--ck-surface);
     }
     .row i {
       font-style: normal;
       font-family: var(--ck-font);
-      font-size: 14px;
+      font-size: 0.875rem;
       margin-left: 0.3em;
     }
     .row .on {
@@ -68,7 +68,7 @@ const tried = allRoles.filter((role) => hasTrait(role, 'rehearsed')).sort((a, b)
       gap: 8px;
       border-top: 1px solid var(--ck-rule);
       padding: 4px 0;
-      font-size: 14px;
+      font-size: 0.875rem;
     }
     .two {
       display: flex;

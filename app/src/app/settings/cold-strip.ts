@@ -65,11 +65,11 @@ import { Units } from '../data/units';
       margin: 7px 0 2px;
     }
     h2 {
-      font-size: 15px;
+      font-size: 0.9375rem;
       font-weight: var(--ck-w-strong);
     }
     p {
-      font-size: 13px;
+      font-size: 0.8125rem;
       color: var(--ck-ink-2);
     }
   `,

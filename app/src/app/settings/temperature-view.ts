@@ -112,7 +112,7 @@ const curves: readonly { role: Role; name: string; colour: string }[] = [
       display: block;
     }
     h2 {
-      font-size: 15px;
+      font-size: 0.9375rem;
       font-weight: var(--ck-w-strong);
     }
     .halo {
@@ -124,12 +124,12 @@ const curves: readonly { role: Role; name: string; colour: string }[] = [
     table {
       border-collapse: collapse;
       width: 100%;
-      font-size: 14px;
+      font-size: 0.875rem;
       margin-bottom: 6px;
     }
     th {
       text-align: left;
-      font-size: 13px;
+      font-size: 0.8125rem;
       font-weight: 500;
       color: var(--ck-ink-2);
     }

@@ -73,12 +73,12 @@ import { entryContext, withEntry } from '../data/edit-figure';
     }
     textarea {
       font-family: var(--ck-font-num);
-      font-size: 13.5px;
+      font-size: 0.8438rem;
     }
     table {
       width: 100%;
       border-collapse: collapse;
-      font-size: 14px;
+      font-size: 0.875rem;
       margin-top: 8px;
     }
     th,

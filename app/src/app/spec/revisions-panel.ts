@@ -58,7 +58,7 @@ import { Glyph } from '../ui/glyph';
     table {
       width: 100%;
       border-collapse: collapse;
-      font-size: 14px;
+      font-size: 0.875rem;
     }
     th,
     td {
@@ -69,7 +69,7 @@ import { Glyph } from '../ui/glyph';
     }
     td.n {
       white-space: normal;
-      font-size: 13.5px;
+      font-size: 0.8438rem;
     }
     .acts {
       display: flex;

@@ -73,7 +73,7 @@ import { SurveyStore } from '../data/survey-store';
   styleUrl: './part.scss',
   styles: `
     .how {
-      font-size: 17px;
+      font-size: 1.0625rem;
       line-height: 1.4;
     }
     .noted {

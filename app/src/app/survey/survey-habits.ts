@@ -70,7 +70,7 @@ import { NumberField } from '../ui/number-field';
   styleUrl: './part.scss',
   styles: `
     .how {
-      font-size: 17px;
+      font-size: 1.0625rem;
       line-height: 1.4;
     }
     fieldset {

@@ -68,7 +68,7 @@ import { Glyph } from '../ui/glyph';
     .part {
       min-height: 48px;
       text-align: left;
-      font-size: 18px;
+      font-size: 1.125rem;
       font-weight: 640;
       border-top: 1.5px solid var(--ck-ink);
       &[aria-current] {
@@ -98,11 +98,11 @@ import { Glyph } from '../ui/glyph';
       }
     }
     .shown {
-      font-size: 18px;
+      font-size: 1.125rem;
     }
     .move {
       min-height: 56px;
-      font-size: 18px;
+      font-size: 1.125rem;
     }
     .adds {
       display: flex;

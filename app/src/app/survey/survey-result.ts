@@ -56,7 +56,7 @@ import { Glyph } from '../ui/glyph';
   styleUrl: './part.scss',
   styles: `
     .sum {
-      font-size: 17px;
+      font-size: 1.0625rem;
     }
     .two {
       display: grid;

@@ -42,7 +42,7 @@ import { FoundFields } from './found-fields';
     ul {
       padding: 4px 0 4px 18px;
       list-style: disc;
-      font-size: 13.5px;
+      font-size: 0.8438rem;
       color: var(--ck-ink-2);
     }
     .gone {

@@ -80,7 +80,7 @@ type Opened = { readonly file: string; readonly says: BroughtSettings } | { read
       border-top: 1.5px solid var(--ck-ink);
       margin-top: 8px;
       padding-top: 6px;
-      font-size: 14px;
+      font-size: 0.875rem;
     }
     .head {
       white-space: normal;

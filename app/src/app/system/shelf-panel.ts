@@ -70,7 +70,7 @@ import { QuickCard } from './quick-card';
     .shelf small {
       display: block;
       font-weight: 400;
-      font-size: 12.5px;
+      font-size: 0.7812rem;
       color: var(--ck-ink-2);
     }
     .shelf .ghost {

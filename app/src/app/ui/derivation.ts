@@ -34,14 +34,14 @@ import { Units } from '../data/units';
     table {
       width: 100%;
       border-collapse: collapse;
-      font-size: 13.5px;
+      font-size: 0.8438rem;
     }
     caption {
       caption-side: top;
       color: inherit;
       text-align: left;
       font-weight: var(--ck-w-strong);
-      font-size: 14.5px;
+      font-size: 0.9062rem;
       padding: 2px 0 3px;
     }
     td {
@@ -53,7 +53,7 @@ import { Units } from '../data/units';
     td + td {
       text-align: right;
       padding-left: 8px;
-      font-size: 14px;
+      font-size: 0.875rem;
     }
     i {
       font-style: normal;
@@ -71,7 +71,7 @@ import { Units } from '../data/units';
       border-top-color: var(--ck-ink);
       border-bottom: 3px double var(--ck-ink);
       font-weight: 680;
-      font-size: 15px;
+      font-size: 0.9375rem;
     }
     .after td {
       border-top: 0;
@@ -81,7 +81,7 @@ import { Units } from '../data/units';
       color: var(--ck-ink-2);
     }
     p {
-      font-size: 13px;
+      font-size: 0.8125rem;
       color: var(--ck-ink-2);
       line-height: 1.35;
       margin-top: 4px;

@@ -88,7 +88,7 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
       margin-top: 2px;
     }
     h3 {
-      font-size: 14px;
+      font-size: 0.875rem;
       line-height: 1.28;
       font-weight: var(--ck-w-strong);
       margin: 0;
@@ -98,7 +98,7 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
       font-weight: inherit;
     }
     p {
-      font-size: 13.5px;
+      font-size: 0.8438rem;
       line-height: 1.42;
       color: var(--ck-ink-2);
       margin-top: 2px;
@@ -109,7 +109,7 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
     .answer {
       margin-left: 0;
       color: var(--ck-ink-2);
-      font-size: 13.5px;
+      font-size: 0.8438rem;
       font-weight: 450;
     }
     .accept {
@@ -124,7 +124,7 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
     @media (max-width: 767px) {
       h3,
       p {
-        font-size: 15px;
+        font-size: 0.9375rem;
       }
       h3 button {
         min-height: 44px;

@@ -58,7 +58,7 @@ import { entryContext, withEntry } from '../data/edit-figure';
   `,
   styles: `
     ol {
-      font-size: 14px;
+      font-size: 0.875rem;
       counter-reset: line;
     }
     li {

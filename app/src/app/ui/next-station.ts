@@ -57,7 +57,7 @@ const purposes: Readonly<Record<Station['path'], string>> = {
       }
       small {
         display: block;
-        font-size: 13px;
+        font-size: 0.8125rem;
         color: var(--ck-ink-2);
       }
       &:hover b {
@@ -67,7 +67,7 @@ const purposes: Readonly<Record<Station['path'], string>> = {
     kbd {
       background: none;
       font: inherit;
-      font-size: 12px;
+      font-size: 0.75rem;
       color: var(--ck-ink-2);
       border: 1px solid var(--ck-rule-strong);
       border-radius: 4px;

@@ -22,7 +22,7 @@ import { Units } from '../data/units';
     }
     button {
       width: 38px;
-      font-size: 14px;
+      font-size: 0.875rem;
       color: var(--ck-ink-2);
     }
     .on {

@@ -48,7 +48,7 @@ import { Glyph } from './glyph';
       gap: 6px 12px;
       margin: 0;
       padding: 8px 16px;
-      font-size: 14px;
+      font-size: 0.875rem;
       background: var(--ck-stop-wash);
       border-bottom: 1.5px solid var(--ck-stop);
     }
