@@ -10,7 +10,7 @@ import { LetterPanel } from '../ui/letter-panel';
   imports: [LetterPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="sech"><span>Settings of one charger</span></div>
+    <div class="sech"><span role="heading" aria-level="2">Settings of one charger</span></div>
     <ul>
       @for (d of devices(); track d.id) {
         <li>
@@ -25,7 +25,7 @@ import { LetterPanel } from '../ui/letter-panel';
     <p class="quiet">
       The file for another make holds what is wanted at the battery, role by role, in volts, amps and seconds: no menu and no step of this charger.
     </p>
-    <div class="sech"><span>The whole job</span></div>
+    <div class="sech"><span role="heading" aria-level="2">The whole job</span></div>
     <ul>
       <li>
         <b>Job, logs and documents</b>
@@ -40,7 +40,7 @@ import { LetterPanel } from '../ui/letter-panel';
     </ul>
     @if (job().aside; as held) {
       <div class="sech">
-        <span>Not read, held aside, {{ held.length }}</span>
+        <span role="heading" aria-level="2">Not read, held aside, {{ held.length }}</span>
       </div>
       <p class="quiet">
         These names came in a file and are not known to this program: a slip in writing, or something of a later version. Nothing here counts.

@@ -44,7 +44,7 @@ import { QrCode } from '../ui/qr-code';
     }
     .labels {
       display: grid;
-      grid-template-columns: repeat(auto-fill, minmax(330px, 1fr));
+      grid-template-columns: repeat(auto-fill, minmax(min(330px, 100%), 1fr));
       gap: 16px;
     }
     .label {
@@ -52,7 +52,7 @@ import { QrCode } from '../ui/qr-code';
       background: #fff;
       padding: 8px 10px;
       display: grid;
-      grid-template-columns: 1fr 150px;
+      grid-template-columns: minmax(0, 1fr) 150px;
       grid-template-rows: auto 1fr auto;
       gap: 4px 10px;
       font-size: 0.8125rem;

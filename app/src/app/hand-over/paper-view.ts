@@ -3,11 +3,12 @@ import type { Job, Paper, Plan } from '@calm-keel/core';
 import { LadderDrawing } from '../drawings/ladder';
 import { OneLineDrawing } from '../drawings/one-line';
 import { LogSketch } from './log-sketch';
+import { Moves } from '../ui/moves';
 
 /** A report as a page: the same pieces that the PDF prints, in the same order. */
 @Component({
   selector: 'ck-paper',
-  imports: [LadderDrawing, OneLineDrawing, LogSketch],
+  imports: [Moves, LadderDrawing, OneLineDrawing, LogSketch],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <article [attr.aria-label]="paper().title">
@@ -59,7 +60,7 @@ import { LogSketch } from './log-sketch';
               }
               @case ('table') {
                 @if (block.rows.length > 0) {
-                  <div class="scroll">
+                  <div class="scroll" [ckMoves]="section.title + ', table ' + ($index + 1)">
                     <table>
                       <thead>
                         <tr>

@@ -38,7 +38,7 @@ const kindWords = { found: 'Read off', set: 'Keyed in', test: 'Tested', log: 'Lo
   template: `
     <section aria-labelledby="since-title">
       <div class="sech" id="since-title">
-        <span>What differs</span>
+        <span role="heading" aria-level="2">What differs</span>
         <small>
           <label>
             from
@@ -79,7 +79,7 @@ const kindWords = { found: 'Read off', set: 'Keyed in', test: 'Tested', log: 'Lo
     </section>
 
     <section aria-labelledby="visits-title">
-      <div class="sech" id="visits-title"><span>Visits</span><small>the newest first</small></div>
+      <div class="sech" id="visits-title"><span role="heading" aria-level="2">Visits</span><small>the newest first</small></div>
       @if (!openToday()) {
         <p class="acts"><button type="button" class="ghost" (click)="begin()">Begin a visit today</button></p>
       }
@@ -184,7 +184,7 @@ const kindWords = { found: 'Read off', set: 'Keyed in', test: 'Tested', log: 'Lo
 
     <section aria-labelledby="due-title">
       <div class="sech" id="due-title">
-        <span>What is due</span>
+        <span role="heading" aria-level="2">What is due</span>
         @if (due().length > 0) {
           <small><button type="button" class="do" (click)="calendar()">Save as a calendar</button></small>
         }

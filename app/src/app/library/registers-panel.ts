@@ -37,7 +37,7 @@ const part = 32;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="sech">
-      <span>Registers</span
+      <span role="heading" aria-level="2">Registers</span
       ><small>{{
         card().telemetry
           ? card().telemetry!.values.length + ' settings, ' + card().telemetry!.live.length + ' live values over the wire'

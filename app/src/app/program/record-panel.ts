@@ -17,11 +17,12 @@ import {
   type Snapshot,
 } from '@calm-keel/core';
 import { Glyph } from '../ui/glyph';
+import { Moves } from '../ui/moves';
 
 /** What stood on a device, visit by visit, and how it differs: from the target, the last visit, the sister charger. */
 @Component({
   selector: 'ck-record-panel',
-  imports: [Glyph],
+  imports: [Moves, Glyph],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (changed().length > 0) {
@@ -39,10 +40,10 @@ import { Glyph } from '../ui/glyph';
       </div>
     }
     <div class="sech">
-      <span>What stands on {{ device().name }}</span
+      <span role="heading" aria-level="2">What stands on {{ device().name }}</span
       ><small>{{ latest() }}</small>
     </div>
-    <div class="scroll">
+    <div class="scroll" ckMoves="What stands on the devices">
       <table>
         <thead>
           <tr>
@@ -74,7 +75,7 @@ import { Glyph } from '../ui/glyph';
         </tbody>
       </table>
     </div>
-    <div class="sech"><span>Visits</span><small>newest first</small></div>
+    <div class="sech"><span role="heading" aria-level="2">Visits</span><small>newest first</small></div>
     <ul>
       @for (s of visits(); track s.at + s.verified) {
         <li>

@@ -18,7 +18,7 @@ import { stageLook } from '../ui/stages';
   template: `
     @if (wired()) {
       <div class="sech">
-        <span>{{ device()?.name }}, on the wire</span>
+        <span role="heading" aria-level="2">{{ device()?.name }}, on the wire</span>
         <small>{{ age() }}</small>
       </div>
       @if (link.simulation()) {

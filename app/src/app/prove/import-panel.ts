@@ -25,11 +25,12 @@ import type { Settled, Waiting } from '../data/log-import';
 import { Glyph } from '../ui/glyph';
 import { stageLook } from '../ui/stages';
 import { sensorChoices } from '../data/sensors';
+import { Moves } from '../ui/moves';
 
 /** What each column of a file means: guessed, shown with the first rows, and corrected here. */
 @Component({
   selector: 'ck-import-panel',
-  imports: [Glyph],
+  imports: [Moves, Glyph],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './import-panel.html',
   styleUrl: './import-panel.scss',

@@ -12,7 +12,7 @@ import { ChoiceField } from '../ui/choice-field';
   imports: [ChoiceField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="sech"><span>This log</span></div>
+    <div class="sech"><span role="heading" aria-level="2">This log</span></div>
     <div class="about">
       <ck-choice-field label="Written by" [value]="entry().instrument" [options]="instruments()" (changed)="setInstrument($event)" />
       @if (sensors().length > 0) {

@@ -30,6 +30,7 @@ const keys: Readonly<Record<string, Move>> = { '+': 'closer', '=': 'closer', '-'
     }
     span {
       margin-right: auto;
+      white-space: normal;
       font-size: 0.8438rem;
       color: var(--ck-ink-2);
     }

@@ -41,4 +41,36 @@ describe('the stage ribbon', () => {
     expect(groups[0]?.querySelector('rect')?.getAttribute('fill')).toBe('transparent');
     expect(groups[2]?.getAttribute('aria-label')).toBe('Aft: absorb from 02:00 to 02:01, 10\u00a0min of it at voltage');
   });
+
+  it('is one stop for Tab; arrows go from stage to stage, Enter and Space choose', () => {
+    setUp();
+    const fixture = TestBed.createComponent(StageRibbon);
+    document.body.append(fixture.nativeElement as HTMLElement);
+    const inputs = { name: 'Aft', spans: [span('bulk', 0, 3600), span('absorb', 3600, 7200)], from: 0, to: 7200, offsetMinutes: 0, width: 400 };
+    for (const [key, value] of Object.entries(inputs)) fixture.componentRef.setInput(key, value);
+    const chosen: string[] = [];
+    fixture.componentInstance.chosen.subscribe((s) => chosen.push(s.stage));
+    fixture.detectChanges();
+    const groups = [...(fixture.nativeElement as HTMLElement).querySelectorAll<SVGGElement>('g')];
+    const stops = (): (string | null)[] => {
+      fixture.detectChanges();
+      return groups.map((g) => g.getAttribute('tabindex'));
+    };
+    const press = (key: string): KeyboardEvent => {
+      const event = new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true });
+      document.activeElement?.dispatchEvent(event);
+      return event;
+    };
+    expect(stops()).toEqual(['0', '-1']);
+    groups[0]?.focus();
+    press('ArrowRight');
+    expect([document.activeElement, ...stops()]).toEqual([groups[1] ?? null, '-1', '0']);
+    press('ArrowRight');
+    expect(document.activeElement).toBe(groups[1] ?? null);
+    expect(press(' ').defaultPrevented).toBeTrue();
+    press('ArrowLeft');
+    press('Enter');
+    expect(chosen).toEqual(['absorb', 'bulk']);
+    (fixture.nativeElement as HTMLElement).remove();
+  });
 });

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
 import { formatClock, formatDuration, type StageSpan } from '@calm-keel/core';
 import { stageLook } from '../ui/stages';
 
@@ -27,9 +27,13 @@ import { stageLook } from '../ui/stages';
       <path [attr.d]="'M' + left() + ' ' + height() / 2 + 'H' + (width() - right())" stroke="#57636c" />
       @for (s of segments(); track s.from) {
         <g
-          tabindex="0"
+          [attr.tabindex]="s.span === stop() ? 0 : -1"
           role="button"
           [attr.aria-label]="s.label"
+          [attr.aria-pressed]="s.chosen"
+          (focus)="reached.set(s.span)"
+          (keydown.arrowright)="step($event, $index + 1)"
+          (keydown.arrowleft)="step($event, $index - 1)"
           (click)="chosen.emit(s.span)"
           (keydown.enter)="chosen.emit(s.span)"
           (keydown.space)="chosen.emit(s.span); $event.preventDefault()"
@@ -78,6 +82,21 @@ export class StageRibbon {
   readonly right = input(0);
   readonly selected = input<StageSpan | null>(null);
   readonly chosen = output<StageSpan>();
+
+  /** The segment that the arrow keys have come to. */
+  protected readonly reached = signal<StageSpan | null>(null);
+  /** The one segment that Tab comes to: the last that was reached, else the chosen one, else the first. */
+  protected readonly stop = computed(() => {
+    const spans = this.segments().map((s) => s.span);
+    return [this.reached(), this.selected()].find((s) => s && spans.includes(s)) ?? spans[0];
+  });
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+
+  /** Goes to a segment beside, where there is one. */
+  protected step(event: Event, to: number): void {
+    event.preventDefault();
+    this.host.querySelectorAll<SVGElement>('g[role=button]')[to]?.focus();
+  }
 
   protected readonly segments = computed(() => {
     const from = this.from();

@@ -9,7 +9,7 @@ import { Glyph } from '../ui/glyph';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="sech">
-      <span>What happened</span><small>{{ odd() }} odd of {{ told().length }}</small>
+      <span role="heading" aria-level="2">What happened</span><small>{{ odd() }} odd of {{ told().length }}</small>
     </div>
     <ol>
       @for (t of told(); track $index; let i = $index) {

@@ -5,69 +5,72 @@ import { Units } from '../data/units';
 import { BandLine } from '../ui/band-line';
 import { Glyph } from '../ui/glyph';
 import { measuredWords, verdictGlyphs, verdictMarks } from '../ui/verdicts';
+import { Moves } from '../ui/moves';
 
 /** Verdicts of one log or test, grouped by question, worst first; what was not tested stands folded at the end. */
 @Component({
   selector: 'ck-verdict-table',
-  imports: [BandLine, Glyph],
+  imports: [Moves, BandLine, Glyph],
   changeDetection: ChangeDetectionStrategy.OnPush,
   styleUrl: './verdict-table.scss',
   template: `
-    <table class="verdicts">
-      <caption class="visually-hidden">
-        Verdict of each requirement
-      </caption>
-      @for (g of groups(); track g.question) {
-        <tbody [attr.aria-label]="g.name">
-          <tr class="gh">
-            <th scope="colgroup" colspan="2">
-              {{ g.name }}<small>{{ g.asks }}</small>
-            </th>
-            <th class="r">Measured</th>
-            <th class="lineh"><span class="visually-hidden">On a line</span></th>
-            <th>Allowed</th>
-            <th>{{ where() }}</th>
-          </tr>
-          @for (row of g.rows; track keyOf(row)) {
-            <tr [class.sel]="keyOf(row) === chosen()" (click)="choose.emit(row)">
-              <td>
-                <span [class]="'st t-' + glyphs[row.verdict]"><ck-glyph [name]="glyphs[row.verdict]" [size]="15" />{{ words[row.verdict] }}</span>
-              </td>
-              <td class="what">
-                <button type="button" [attr.aria-pressed]="keyOf(row) === chosen()" (click)="choose.emit(row); $event.stopPropagation()">
-                  {{ row.requirement.name }} <small>{{ nameOf(row) }}</small>
-                </button>
-              </td>
-              <td class="n r">
-                @if (measured(row); as m) {
-                  {{ m.value }} <small>{{ m.plus }}</small> <i>{{ m.unit }}</i>
-                }
-              </td>
-              <td class="lineh">
-                @if (row.measured !== null && (row.band.min !== undefined || row.band.max !== undefined)) {
-                  <ck-band-line [value]="row.measured" [uncertainty]="row.uncertainty ?? 0" [band]="row.band" [width]="88" [mark]="marks[row.verdict]" />
-                }
-              </td>
-              <td class="al">{{ allowed(row) }}</td>
-              <td>
-                @if (row.evidence) {
-                  <button type="button" class="do n" (click)="show.emit(row); $event.stopPropagation()">{{ when()(row) }}</button>
-                }
-              </td>
+    <div ckMoves="Verdicts">
+      <table class="verdicts">
+        <caption class="visually-hidden">
+          Verdict of each requirement
+        </caption>
+        @for (g of groups(); track g.question) {
+          <tbody [attr.aria-label]="g.name">
+            <tr class="gh">
+              <th scope="colgroup" colspan="2">
+                {{ g.name }}<small>{{ g.asks }}</small>
+              </th>
+              <th class="r">Measured</th>
+              <th class="lineh"><span class="visually-hidden">On a line</span></th>
+              <th>Allowed</th>
+              <th>{{ where() }}</th>
             </tr>
-          }
-          @if (g.silent.length > 0) {
-            <tr class="more">
-              <td colspan="6">
-                <button type="button" class="do" [attr.aria-expanded]="all()" (click)="all.set(!all())">
-                  {{ all() ? 'Hide' : 'Show' }} {{ g.silent.length }} not tested {{ all() ? '' : 'here' }}
-                </button>
-              </td>
-            </tr>
-          }
-        </tbody>
-      }
-    </table>
+            @for (row of g.rows; track keyOf(row)) {
+              <tr [class.sel]="keyOf(row) === chosen()" (click)="choose.emit(row)">
+                <td>
+                  <span [class]="'st t-' + glyphs[row.verdict]"><ck-glyph [name]="glyphs[row.verdict]" [size]="15" />{{ words[row.verdict] }}</span>
+                </td>
+                <td class="what">
+                  <button type="button" [attr.aria-pressed]="keyOf(row) === chosen()" (click)="choose.emit(row); $event.stopPropagation()">
+                    {{ row.requirement.name }} <small>{{ nameOf(row) }}</small>
+                  </button>
+                </td>
+                <td class="n r">
+                  @if (measured(row); as m) {
+                    {{ m.value }} <small>{{ m.plus }}</small> <i>{{ m.unit }}</i>
+                  }
+                </td>
+                <td class="lineh">
+                  @if (row.measured !== null && (row.band.min !== undefined || row.band.max !== undefined)) {
+                    <ck-band-line [value]="row.measured" [uncertainty]="row.uncertainty ?? 0" [band]="row.band" [width]="88" [mark]="marks[row.verdict]" />
+                  }
+                </td>
+                <td class="al">{{ allowed(row) }}</td>
+                <td>
+                  @if (row.evidence) {
+                    <button type="button" class="do n" (click)="show.emit(row); $event.stopPropagation()">{{ when()(row) }}</button>
+                  }
+                </td>
+              </tr>
+            }
+            @if (g.silent.length > 0) {
+              <tr class="more">
+                <td colspan="6">
+                  <button type="button" class="do" [attr.aria-expanded]="all()" (click)="all.set(!all())">
+                    {{ all() ? 'Hide' : 'Show' }} {{ g.silent.length }} not tested {{ all() ? '' : 'here' }}
+                  </button>
+                </td>
+              </tr>
+            }
+          </tbody>
+        }
+      </table>
+    </div>
   `,
 })
 export class VerdictTable {

@@ -22,6 +22,7 @@ import { RehearseWork } from '../data/rehearse-work';
 import { Selection } from '../data/selection';
 import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
+import { Moves } from '../ui/moves';
 import { NextStation } from '../ui/next-station';
 import { Announcer } from '../ui/announcer';
 import { Glyph, type GlyphName } from '../ui/glyph';
@@ -41,7 +42,7 @@ const glyphs: Readonly<Record<Holding, GlyphName>> = { holds: 'done', breaks: 's
 /** Rehearse: what the settings will do on a day, before anything is keyed in. */
 @Component({
   selector: 'ck-rehearse-page',
-  imports: [NextStation, DayPlot, DaySentence, TryPanel, Glyph, RouterLink],
+  imports: [Moves, NextStation, DayPlot, DaySentence, TryPanel, Glyph, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './rehearse-page.html',
   styleUrl: './rehearse-page.scss',

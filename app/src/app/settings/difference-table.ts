@@ -1,13 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { devicesOf, presentOrFactory, roleInfo, type Plan, type Role, keyedText, onDisplayText } from '@calm-keel/core';
+import { Moves } from '../ui/moves';
 
 /** Factory, last visit, as found and target beside each other; by default only what differs. */
 @Component({
   selector: 'ck-difference-table',
+  imports: [Moves],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <label class="all"><input #all type="checkbox" [checked]="everything()" (change)="everything.set(all.checked)" /> Also what needs no change</label>
-    <div class="scroll">
+    <div class="scroll" ckMoves="What differs">
       <table>
         <thead>
           <tr>

@@ -6,6 +6,7 @@ import { Units } from '../data/units';
 import { ChoiceField } from '../ui/choice-field';
 import { Glyph } from '../ui/glyph';
 import { NumberField } from '../ui/number-field';
+import { Moves } from '../ui/moves';
 
 const places: readonly { readonly value: Breaks; readonly words: string }[] = (Object.keys(breakWords) as Breaks[]).map((value) => ({
   value,
@@ -15,7 +16,7 @@ const places: readonly { readonly value: Breaks; readonly words: string }[] = (O
 /** The thermostat and its relay: what the contact must break, a wiring sketch from the data, and what happens in every case. */
 @Component({
   selector: 'ck-relay-view',
-  imports: [ChoiceField, Glyph, NumberField, RouterLink],
+  imports: [Moves, ChoiceField, Glyph, NumberField, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (relay(); as r) {
@@ -115,7 +116,7 @@ const places: readonly { readonly value: Breaks; readonly words: string }[] = (O
           <text [attr.x]="k.breakX - 76" [attr.y]="k.coilY + 33" font-size="12.5" fill="#414e58">{{ k.coil }}</text>
         </svg>
       }
-      <div class="scroll">
+      <div class="scroll" ckMoves="What happens when something fails">
         <table>
           <caption>
             What happens

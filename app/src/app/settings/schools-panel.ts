@@ -22,7 +22,9 @@ interface Other {
   imports: [ChoiceField, NumberField, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="sech"><span>Schools</span><small>where practitioners differ; each choice is kept with who made it and why</small></div>
+    <div class="sech">
+      <span role="heading" aria-level="2">Schools</span><small>where practitioners differ; each choice is kept with who made it and why</small>
+    </div>
     <div class="who">
       <ck-text-field label="Chosen by (their role)" [value]="by()" [max]="60" (changed)="by.set($event)" />
       <ck-text-field label="Reason, kept with the next choice" [value]="reason()" [max]="300" (changed)="reason.set($event)" />

@@ -16,13 +16,15 @@ import {
   onDisplayText,
 } from '@calm-keel/core';
 import { Units } from '../data/units';
+import { Moves } from '../ui/moves';
 
 /** Every setting of every device, a row each: wanted, held, what it makes, and what became of it. */
 @Component({
   selector: 'ck-settings-table',
+  imports: [Moves],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="scroll">
+    <div class="scroll" ckMoves="Settings as a table">
       <table>
         <thead>
           <tr>

@@ -15,6 +15,7 @@ import {
   type Role,
 } from '@calm-keel/core';
 import { Units } from '../data/units';
+import { Moves } from '../ui/moves';
 
 const curves: readonly { role: Role; name: string; colour: string }[] = [
   { role: 'equaliseVoltage', name: 'equalise', colour: 'var(--ck-equalise)' },
@@ -25,6 +26,7 @@ const curves: readonly { role: Role; name: string; colour: string }[] = [
 /** Setpoints against battery temperature with their clamps, and the permitted current with cutoff, resume and the margin taken apart. */
 @Component({
   selector: 'ck-temperature-view',
+  imports: [Moves],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let d = drawing();
@@ -68,43 +70,49 @@ const curves: readonly { role: Role; name: string; colour: string }[] = [
     </svg>
     @if (margin(); as m) {
       <div class="sech">
-        <span>Sensor margin of {{ d.name }}</span
+        <span role="heading" aria-level="2">Sensor margin of {{ d.name }}</span
         ><small>{{ m.words }}</small>
       </div>
-      <table>
-        <tbody>
-          @for (row of m.rows; track row.name) {
-            <tr [class.sum]="row.sum">
-              <td>{{ row.name }}</td>
-              <td class="bar"><span [style.margin-left.%]="row.from" [style.width.%]="row.size" [class.total]="row.sum"></span></td>
-              <td class="n r">{{ row.text }}</td>
-            </tr>
-          }
-        </tbody>
-      </table>
+      <div ckMoves="Sensor margin">
+        <table>
+          <tbody>
+            @for (row of m.rows; track row.name) {
+              <tr [class.sum]="row.sum">
+                <td>{{ row.name }}</td>
+                <td class="bar"><span [style.margin-left.%]="row.from" [style.width.%]="row.size" [class.total]="row.sum"></span></td>
+                <td class="n r">{{ row.text }}</td>
+              </tr>
+            }
+          </tbody>
+        </table>
+      </div>
     }
     @if (stairs(); as rows) {
-      <div class="sech"><span>Permitted current</span><small>what the sheet allows and what the sources may give on each stair</small></div>
-      <table>
-        <thead>
-          <tr>
-            <th scope="col">Cell temperature</th>
-            <th scope="col" class="r">Sheet allows</th>
-            <th scope="col" class="r">Sources may give</th>
-            <th scope="col">Which</th>
-          </tr>
-        </thead>
-        <tbody>
-          @for (row of rows; track row.range) {
+      <div class="sech">
+        <span role="heading" aria-level="2">Permitted current</span><small>what the sheet allows and what the sources may give on each stair</small>
+      </div>
+      <div ckMoves="Permitted current">
+        <table>
+          <thead>
             <tr>
-              <td class="n">{{ row.range }}</td>
-              <td class="n r">{{ row.allowed }}</td>
-              <td class="n r" [class.t-stop]="row.over">{{ row.sum }}</td>
-              <td>{{ row.who }}</td>
+              <th scope="col">Cell temperature</th>
+              <th scope="col" class="r">Sheet allows</th>
+              <th scope="col" class="r">Sources may give</th>
+              <th scope="col">Which</th>
             </tr>
-          }
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            @for (row of rows; track row.range) {
+              <tr>
+                <td class="n">{{ row.range }}</td>
+                <td class="n r">{{ row.allowed }}</td>
+                <td class="n r" [class.t-stop]="row.over">{{ row.sum }}</td>
+                <td>{{ row.who }}</td>
+              </tr>
+            }
+          </tbody>
+        </table>
+      </div>
     }
   `,
   styles: `

@@ -13,7 +13,7 @@ import { Glyph } from '../ui/glyph';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="sech">
-      <span>Documents</span><small>PDF or picture, at most {{ most }} MB each; they go into the job file</small>
+      <span role="heading" aria-level="2">Documents</span><small>PDF or picture, at most {{ most }} MB each; they go into the job file</small>
     </div>
     @for (problem of problems(); track $index) {
       <div class="said bad" role="alert">

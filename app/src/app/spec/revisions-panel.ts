@@ -22,7 +22,7 @@ import { Glyph } from '../ui/glyph';
     @if (open()) {
       @for (other of others(); track other.sheet.id) {
         <div class="sech">
-          <span>{{ edition(pinned()!) }} against {{ edition(other.sheet) }}</span>
+          <span role="heading" aria-level="2">{{ edition(pinned()!) }} against {{ edition(other.sheet) }}</span>
           <small>{{ other.sheet.document }}</small>
         </div>
         @if (other.differences.length > 0) {

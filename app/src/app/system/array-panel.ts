@@ -17,6 +17,7 @@ import { Glyph } from '../ui/glyph';
 import { draftFor } from '../ui/draft';
 import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';
+import { Moves } from '../ui/moves';
 
 /** What has to be known of an array before anything can be worked out, in the order of a label. */
 const needed = [
@@ -42,7 +43,7 @@ const dashes = ['', '7 4', '2 3', '9 3 2 3'] as const;
 /** The array of a solar charger: what the label says, what the cold and the heat make of it, and how else its panels could be joined. */
 @Component({
   selector: 'ck-array-panel',
-  imports: [NumberField, TextField, Glyph],
+  imports: [Moves, NumberField, TextField, Glyph],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './array-panel.html',
   styleUrl: './array-panel.scss',

@@ -26,7 +26,7 @@ import { FoundFields } from './found-fields';
             }
           </ul>
         </details>
-        <div class="sech"><span>Switches</span></div>
+        <div class="sech"><span role="heading" aria-level="2">Switches</span></div>
         @for (target of targets(); track target.id) {
           <label class="tick"
             ><input #box type="checkbox" [checked]="c.switches.includes(target.id)" (change)="toggle(target.id, box.checked)" /> {{ target.name }}</label

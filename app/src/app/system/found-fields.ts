@@ -12,7 +12,7 @@ import { FoundFile } from './found-file';
   template: `
     <details [open]="openAtFirst()">
       <summary class="sech">
-        <span>As found on its display</span><small>{{ read() }} of {{ card().parameters.length }} read</small>
+        <span role="heading" aria-level="2">As found on its display</span><small>{{ read() }} of {{ card().parameters.length }} read</small>
       </summary>
       <p class="quiet">Leave empty what was not read.</p>
       <div class="two">

@@ -13,7 +13,7 @@ import { TextField } from '../ui/text-field';
   imports: [ChoiceField, NumberField, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="sech"><span>Your charger, by its plate</span><small>its menu can be described later</small></div>
+    <div class="sech"><span role="heading" aria-level="2">Your charger, by its plate</span><small>its menu can be described later</small></div>
     <div class="form">
       <ck-text-field label="Maker" [value]="maker()" [max]="60" (changed)="maker.set($event)" />
       <ck-text-field label="Model" [value]="model()" [max]="60" (changed)="model.set($event)" />

@@ -16,11 +16,12 @@ import { DetailFields } from './detail-fields';
 import { details, entered } from './detail-list';
 import { OneLineDrawing } from '../drawings/one-line';
 import { ShelfPanel } from './shelf-panel';
+import { Moves } from '../ui/moves';
 
 /** System: bank, place, loads, chargers and instruments, and the charge current ceiling that follows. */
 @Component({
   selector: 'ck-system-page',
-  imports: [NextStation, ChoiceField, FindingsList, OneLineDrawing, ArrayPanel, ChargerPanel, CompanionPanel, DetailFields, ShelfPanel],
+  imports: [Moves, NextStation, ChoiceField, FindingsList, OneLineDrawing, ArrayPanel, ChargerPanel, CompanionPanel, DetailFields, ShelfPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './system-page.html',
   styleUrl: './system-page.scss',

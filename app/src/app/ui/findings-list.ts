@@ -16,9 +16,11 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
   template: `
     @if (!only()) {
       <div class="sech">
-        <span>Findings</span>
+        <span role="heading" aria-level="2">Findings</span>
         <small>{{ open() === 0 ? 'none on this job' : open() + ' open on this job' }}</small>
       </div>
+    } @else if (ordered().length > 0) {
+      <h2 class="visually-hidden">What is found</h2>
     }
     @for (told of ordered(); track about(told.spoken) + told.spoken.text; let i = $index) {
       @let finding = told.spoken;

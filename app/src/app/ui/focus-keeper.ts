@@ -48,7 +48,7 @@ export function land(element: HTMLElement): void {
   element.focus({ preventScroll: true });
 }
 
-/** Keeps whoever works by keys or by ear where the work is: when the button just pressed is gone, or can no longer be pressed, the focus does not fall to the page's start. */
+/** Keeps whoever works by keys or by ear where the work is: when the button just pressed is gone, the focus does not fall to the page’s start. One that is only shut for a while keeps its place. */
 @Injectable({ providedIn: 'root' })
 export class FocusKeeper {
   constructor() {
@@ -58,27 +58,22 @@ export class FocusKeeper {
     };
     const watch = new MutationObserver((records) => {
       const lost = held;
-      if (!lost || document.activeElement !== document.body) return;
-      const shut = lost.isConnected && lost.matches(':disabled');
-      if (lost.isConnected && !shut) return;
+      if (!lost || lost.isConnected || document.activeElement !== document.body) return;
       held = null;
-      const record = shut ? null : records.findLast((r) => [...r.removedNodes].some((n) => n === lost || n.contains(lost)));
-      const place = shut ? lost.parentElement : record?.target;
-      if (!(place instanceof Element) || !place.isConnected) {
+      const record = records.findLast((r) => [...r.removedNodes].some((n) => n === lost || n.contains(lost)));
+      const place = record?.target;
+      if (!record || !(place instanceof Element) || !place.isConnected) {
         const head = document.querySelector<HTMLElement>('h1');
         if (head) land(head);
         return;
       }
-      const came = shut
-        ? []
-        : records.flatMap((r) => (r.target === place ? [...r.addedNodes] : [])).filter((n): n is Element => n instanceof Element && n.isConnected);
-      const next = shut ? lost.nextSibling : (record?.nextSibling ?? null);
-      const before = shut ? lost.previousSibling : (record?.previousSibling ?? null);
-      const to = focusAfter(place, came, next?.isConnected === true ? next : null, before?.isConnected === true ? before : null);
+      const came = records.flatMap((r) => (r.target === place ? [...r.addedNodes] : [])).filter((n): n is Element => n instanceof Element && n.isConnected);
+      const beside = (node: Node | null): Node | null => (node?.isConnected === true ? node : null);
+      const to = focusAfter(place, came, beside(record.nextSibling), beside(record.previousSibling));
       if (to) land(to);
     });
     document.addEventListener('focusin', note);
-    watch.observe(document.body, { childList: true, subtree: true, attributes: true, attributeFilter: ['disabled'] });
+    watch.observe(document.body, { childList: true, subtree: true });
     inject(DestroyRef).onDestroy(() => {
       document.removeEventListener('focusin', note);
       watch.disconnect();

@@ -13,7 +13,7 @@ import { entryContext, withEntry } from '../data/edit-figure';
   template: `
     @if (letter(); as l) {
       <div class="sech">
-        <span>Letter to {{ l.to || 'the maker' }}</span>
+        <span role="heading" aria-level="2">Letter to {{ l.to || 'the maker' }}</span>
         <small>{{ l.lines.length === 0 ? 'nothing to ask' : l.lines.length === 1 ? '1 figure' : l.lines.length + ' figures' }}</small>
       </div>
       @if (l.lines.length === 0) {
