@@ -7,6 +7,7 @@ import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { LogWork } from '../data/log-work';
 import { sampleJob, setUp, tearDown, until } from '../testing';
+import { Announcer } from '../ui/announcer';
 import { LogPage } from './log-page';
 import { MappingPage } from './mapping-page';
 import { oneLog } from './prove.routes';
@@ -50,13 +51,14 @@ class SlowWork {
   readonly waiting: (() => void)[] = [];
   readonly proxy = <T>(f: T): T => f;
   fails = false;
+  rows: readonly unknown[] = [];
   readonly api = {
     view: async (_job: Job, shown: Log) => {
       await new Promise<void>((resolve) => this.waiting.push(resolve));
       if (this.fails) throw new Error('out of memory');
       const first = shown.bankVolts[0] ?? 0;
       return {
-        proof: { rows: [], told: [told(600, `Of ${first.toFixed(0)} V`), told(1200, 'Later')], stages: [], notes: [] },
+        proof: { rows: this.rows, told: [told(600, `Of ${first.toFixed(0)} V`), told(1200, 'Later')], stages: [], notes: [] },
         volts: { time: Float64Array.from(shown.time), value: Float32Array.from(shown.bankVolts) },
         chargers: [],
       };
@@ -151,6 +153,26 @@ describe('one log on its page', () => {
     expect(TestBed.inject(Router).url).toContain('at=2026-06-14T06:10:00');
     fixture.componentRef.setInput('log', 'nothing');
     await shows('There is no such log in this job.');
+  });
+
+  it('says what it came to once, and a verdict when it is chosen', async () => {
+    await open([['first', 24]], { log: 'first' });
+    const row = (code: string, name: string, verdict: string) => ({
+      requirement: { code, name, question: 'specified', why: '' },
+      ...{ verdict, why: `Because of ${name}.`, measured: null, uncertainty: null, band: {}, budget: [], evidence: null, unit: 'V', digits: 2 },
+    });
+    work.rows = [
+      row('floatLevel', 'Float level', 'fail'),
+      row('absorbLevel', 'Absorb level', 'inconclusive'),
+      row('noEqualise', 'No equalise', 'inconclusive'),
+    ];
+    await answer();
+    await shows('Float level');
+    const voice = TestBed.inject(Announcer);
+    expect(voice.said()).toEqual({ text: 'first.csv is judged: 1 Fails, 2 Inconclusive.', count: 1 });
+    await press('Absorb level Bank');
+    expect(voice.said()).toEqual({ text: 'Absorb level, Bank: Inconclusive. Because of Absorb level.', count: 2 });
+    expect(TestBed.inject(Router).url).toBe('/job/sample/prove/log/first?row=absorbLevel%2F');
   });
 
   it('a log taken out leaves its address', async () => {

@@ -1,5 +1,5 @@
 import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, viewChild } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import {
   celsiusToFahrenheit,
@@ -166,15 +166,19 @@ export class LogPage {
     return `${instrument}, ${formatClock(entry.from, offset)} to ${until}${formatClock(entry.to, offset)}, ${entry.rows.toLocaleString('en')} samples.`;
   });
 
+  /** What the log in view came to; empty until it is judged. */
+  private readonly judged = computed(() => {
+    const rows = this.shown.rows();
+    return rows.length === 0 ? '' : `${this.shown.entry()?.name ?? ''} is judged: ${countWords(rows)}.`;
+  });
+
   constructor() {
     effect(() => {
       this.shown.wanted.set(this.log());
     });
-    // A log that was judged is said once: its verdicts stand far below the plot.
+    // Said when it changes: the verdicts stand far below the plot.
     effect(() => {
-      const rows = this.shown.rows();
-      const entry = untracked(this.shown.entry);
-      if (rows.length > 0 && entry) this.announcer.say(`${entry.name} is judged: ${countWords(rows)}.`);
+      this.announcer.say(this.judged());
     });
   }
 

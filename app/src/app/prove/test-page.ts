@@ -145,12 +145,17 @@ export class TestPage {
   protected readonly left = signal<number | null>(null);
   private timer: ReturnType<typeof setInterval> | undefined;
 
+  /** Which step is in view, for the ear. */
+  private readonly place = computed(() => {
+    const step = this.step();
+    return step ? `Step ${this.at() + 1} of ${this.steps().length}: ${step.title}` : '';
+  });
+
   constructor() {
     keepAwake(computed(() => this.record()?.endedAt === null));
     // A step begins at its head, where the caution stands; on the phone the whole page scrolls.
     effect(() => {
-      const step = this.step();
-      if (step) this.announcer.say(`Step ${untracked(this.at) + 1} of ${untracked(this.steps).length}: ${step.title}`);
+      this.announcer.say(this.place());
     });
     effect(() => {
       this.key();

@@ -209,16 +209,19 @@ export class RehearsePage {
   protected readonly aWords = computed(() => ((this.rehearsal()?.nudges.length ?? 0) > 0 ? 'as set, with what is tried' : 'as set'));
 
   private readonly announcer = inject(Announcer);
+  /** What the day came to, for the ear; empty while it is worked out. */
+  private readonly outcome = computed(() => {
+    if (!this.shown() || this.work.running()) return '';
+    const breaks = this.rows().filter((r) => r.a.holding === 'breaks').length;
+    return `Rehearsed: ${breaks === 0 ? 'nothing breaks' : breaks === 1 ? '1 requirement breaks' : `${breaks} requirements break`}.`;
+  });
 
   constructor() {
     effect(() => {
       this.work.visited.set(this.store.job()?.id ?? null);
     });
-    // A rehearsal that ended is said once.
     effect(() => {
-      const breaks = this.rows().filter((r) => r.a.holding === 'breaks').length;
-      if (this.shown() && !this.work.running())
-        this.announcer.say(`Rehearsed: ${breaks === 0 ? 'nothing breaks' : breaks === 1 ? '1 requirement breaks' : `${breaks} requirements break`}.`);
+      this.announcer.say(this.outcome());
     });
   }
 
