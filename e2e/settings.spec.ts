@@ -180,19 +180,19 @@ test('the ladder by hand and by keys: dragged, stepped, let go with Escape; five
 
 test('schools: what another would come to is computed, the choice is kept with person and reason, and undone', async ({ page }) => {
   await openLaunch(page, 'settings');
-  const school = page.locator('.q').filter({ has: page.getByLabel('Lithium float') });
+  const school = page.locator('.q').filter({ has: page.getByLabel('Lithium float', { exact: true }) });
   await school.getByRole('button', { name: 'What the others would come to' }).click();
   await expect(school).toContainText('Solar fore: float 27.1 V → 28.3 V');
   await page.getByLabel('Chosen by (their role)').fill('owner');
   await page.getByLabel('Reason, kept with the next choice').fill('cycled daily');
-  await page.getByLabel('Lithium float').selectOption('floatEqualsAbsorb');
+  await page.getByLabel('Lithium float', { exact: true }).selectOption('floatEqualsAbsorb');
   await expect(school).toContainText(/Chosen by the owner on \d{4}-\d\d-\d\d: cycled daily\./);
   await expect(finding(page, /float equals absorb” holds/)).toBeVisible();
   await saved(page);
   await page.reload();
-  await expect(page.locator('.q').filter({ has: page.getByLabel('Lithium float') })).toContainText('cycled daily');
+  await expect(page.locator('.q').filter({ has: page.getByLabel('Lithium float', { exact: true }) })).toContainText('cycled daily');
   await page.getByRole('button', { name: /^Undo/ }).click();
-  await expect(page.getByLabel('Lithium float')).toHaveValue('hold');
+  await expect(page.getByLabel('Lithium float', { exact: true })).toHaveValue('hold');
 });
 
 test('the table ends every setting; what differs tells factory, last visit, found and target', async ({ page }) => {

@@ -89,7 +89,7 @@ test('pictures of every view', async ({ page, browser }) => {
   await phone.getByLabel('Cell case').fill('1.2');
   await phone.getByLabel('Charger shows').fill('4.0');
   // The browser brings a field it fills into view, in its own time; the picture is of the step from its head.
-  const top = phone.getByText('Step 1 of 7');
+  const top = phone.getByText('Step 1 of 7', { exact: true });
   await expect(async () => {
     await top.evaluate(() => scrollTo({ top: 0, behavior: 'instant' }));
     await phone.waitForTimeout(500);

@@ -37,14 +37,16 @@ export class Plot {
   private async draw(spec: PlotSpec): Promise<void> {
     const plotly = await library();
     if (spec !== this.ckPlot()) return;
-    await plotly.react(this.element, [...spec.data] as Data[], spec.layout, {
-      displayModeBar: false,
-      responsive: true,
-      showSendToCloud: false,
-      plotlyServerURL: '',
-      scrollZoom: false,
-      doubleClick: 'reset',
-    } as never);
+    await withoutBase(() =>
+      plotly.react(this.element, [...spec.data] as Data[], spec.layout, {
+        displayModeBar: false,
+        responsive: true,
+        showSendToCloud: false,
+        plotlyServerURL: '',
+        scrollZoom: false,
+        doubleClick: 'reset',
+      } as never),
+    );
     if (!this.ready) {
       this.ready = true;
       const plot = this.element as unknown as PlotlyHTMLElement;
@@ -60,6 +62,21 @@ export class Plot {
       });
     }
     this.drawn.emit();
+  }
+}
+
+/**
+ * Where the page has a base, the plot library writes the page's address of that moment into what it clips by. The address changes with every place that is
+ * chosen, and the browser would fetch the old one: a fragment alone is the page's own.
+ */
+function withoutBase<T>(draw: () => T): T {
+  const base = document.querySelector('base');
+  const href = base?.getAttribute('href') ?? null;
+  base?.removeAttribute('href');
+  try {
+    return draw();
+  } finally {
+    if (href !== null) base?.setAttribute('href', href);
   }
 }
 

@@ -117,6 +117,13 @@ describe('what is chosen, in the address', () => {
     expect(selection.role()).toBe('absorbVoltage');
   });
 
+  it('leaves alone what another station means by the same word', async () => {
+    await router.navigateByUrl('/job/sample/paper?figure=bmsOverVoltage&device=fore');
+    await is('/job/sample/paper?figure=bmsOverVoltage&device=fore');
+    selection.charger.set('aft');
+    await is('/job/sample/paper?figure=bmsOverVoltage&device=aft');
+  });
+
   it('where the work itself goes from device to device, the way back does not', async () => {
     await router.navigateByUrl('/job/sample/program');
     await is('/job/sample/program?device=aft');

@@ -7,6 +7,8 @@ import { Selection } from '../data/selection';
 
 /** What the address says of a choice; null says nothing, which is the bank and the first setting or figure. */
 type Said = Readonly<Record<'device' | 'setting' | 'figure', string | null>>;
+/** What should be there; what a station does not choose is left as it is: another may use the word for something of its own. */
+type Wanted = Pick<Said, 'device'> & Partial<Said>;
 
 /** Stations at which the device changes by the work itself: going back does not step through it. */
 const byItself: readonly string[] = ['program', 'rehearse'];
@@ -58,15 +60,15 @@ export class ChosenAddress {
   }
 
   /** What should be in the address: the choice, where it is one of this job and of this station. */
-  private readonly chosen = computed<Said>(() => {
+  private readonly chosen = computed<Wanted>(() => {
     const charger = this.selection.charger();
     const [role, figure] = [this.selection.role(), this.selection.figure()];
     this.arrived();
     const station = this.station();
     return {
       device: charger !== null && this.devices().has(charger) ? charger : null,
-      setting: station === 'settings' && role !== firstRole ? role : null,
-      figure: station === 'spec' && figure !== firstFigure ? figure : null,
+      ...(station === 'settings' ? { setting: role === firstRole ? null : role } : {}),
+      ...(station === 'spec' ? { figure: figure === firstFigure ? null : figure } : {}),
     };
   });
 
@@ -80,12 +82,12 @@ export class ChosenAddress {
     if (this.station() === 'spec' && key) this.selection.figure.set(key);
   }
 
-  private write(wanted: Said): void {
+  private write(wanted: Wanted): void {
     const said = this.said();
     // The address of a station just come to says nothing of the choice yet: it is completed, which is no step of its own.
     const completing = this.completed !== this.arrived();
     this.completed = this.arrived();
-    if (wanted.device === said.device && wanted.setting === said.setting && wanted.figure === said.figure) return;
+    if (Object.entries(wanted).every(([key, value]) => said[key as keyof Said] === value)) return;
     const station = this.station();
     const aStep = wanted.device !== said.device && !completing && !byItself.includes(station) && !(station === 'settings' && said.device === null);
     void this.router.navigate([], { queryParams: { ...wanted }, queryParamsHandling: 'merge', replaceUrl: !aStep });
