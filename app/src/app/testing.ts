@@ -50,6 +50,27 @@ export function sampleCard(own: Record<string, unknown>): Card {
   });
 }
 
+/** A solar charger of the card “plain” with a sensor on the battery case, with what a spec sets on it. */
+export function sampleCharger(own: Record<string, unknown>): Record<string, unknown> {
+  return {
+    card: 'plain',
+    sensor: { fitted: true, place: 'batteryCase', errorC: 1, offsetC: 0.5, lagSeconds: 720, warmLeadC: 1 },
+    displayReadings: [],
+    present: {},
+    array: {
+      panel: { name: '', watts: 300, vocV: 40, vmpV: 33, iscA: 10, impA: 9, bypassDiodes: 3 },
+      inSeries: 2,
+      inParallel: 1,
+      tilt: 10,
+      azimuth: 180,
+      shaded: 0,
+      shadeLight: 0,
+    },
+    passcodeChanged: true,
+    ...own,
+  };
+}
+
 /** A voltage parameter of such a card: 20 to 32 V in steps of 0.1 V. */
 export function voltParameter(role: string): Record<string, unknown> {
   return { role, label: role, menu: [], unit: 'V', min: 20, max: 32, step: 0.1 };

@@ -213,7 +213,7 @@ export function coverage(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): r
 }
 
 /** How many requirements stand how. */
-export const countVerdicts = (covered: readonly Covered[]): Readonly<Record<Verdict, number>> =>
+export const countVerdicts = (covered: readonly Pick<Covered, 'verdict'>[]): Readonly<Record<Verdict, number>> =>
   Object.fromEntries(verdictOrder.map((v) => [v, covered.filter((c) => c.verdict === v).length])) as Record<Verdict, number>;
 
 /** How a job stands by all its logs and tests; null without any, or while a log has not been judged as the job is now. */

@@ -169,7 +169,7 @@ describe('one log on its page', () => {
     await answer();
     await shows('Float level');
     const voice = TestBed.inject(Announcer);
-    expect(voice.said()).toEqual({ text: 'first.csv is judged: 1 Fails, 2 Inconclusive.', count: 1 });
+    expect(voice.said()).toEqual({ text: 'first.csv is judged: 2 inconclusive, 1 fails.', count: 1 });
     await press('Absorb level Bank');
     expect(voice.said()).toEqual({ text: 'Absorb level, Bank: Inconclusive. Because of Absorb level.', count: 2 });
     expect(TestBed.inject(Router).url).toBe('/job/sample/prove/log/first?row=absorbLevel%2F');

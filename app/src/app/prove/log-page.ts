@@ -1,14 +1,15 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, viewChild } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
+import { RouterLink } from '@angular/router';
 import {
   celsiusToFahrenheit,
   changedAt,
+  countVerdicts,
+  countWords,
   devicesOf,
   formatClock,
   formatDate,
   requirementKey,
-  verdictOrder,
   verdictWords,
   type Explanation,
   type ProofRow,
@@ -28,8 +29,9 @@ import { showInspector } from '../ui/show-inspector';
 import { ExplainPanel } from './explain-panel';
 import { logFigure, plotMargins } from './figure';
 import { LogAbout } from './log-about';
-import { clockOf, momentOf, rangeOf, secondsOf, toldAt, type ClockRange } from './log-address';
+import { clockOf, clockText, momentOf, rangeOf, secondsOf, toldAt, type ClockRange } from './log-address';
 import { LogTable } from './log-table';
+import type { Stretch } from './log-window';
 import { LogZoom } from './log-zoom';
 import { Plot } from './plot';
 import { ProveHead } from './prove-head';
@@ -38,14 +40,7 @@ import { StageRibbon } from './stage-ribbon';
 import { ToldList } from './told-list';
 import { VerdictInspector } from './verdict-inspector';
 import { VerdictTable } from './verdict-table';
-
-/** How many requirements have which verdict: “2 Fails, 5 Proved”. */
-const countWords = (rows: readonly ProofRow[]): string =>
-  verdictOrder
-    .map((verdict) => ({ verdict, count: rows.filter((r) => r.verdict === verdict).length }))
-    .filter((c) => c.count > 0)
-    .map((c) => `${c.count} ${verdictWords[c.verdict]}`)
-    .join(', ');
+import { ProveWays } from './ways';
 
 /** What the address may say of a log: a stretch of it, what is told of a moment, one verdict. */
 type Place = Partial<Record<'from' | 'to' | 'at' | 'row', string | null>>;
@@ -72,17 +67,15 @@ type Place = Partial<Record<'from' | 'to' | 'at' | 'row', string | null>>;
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './log-page.html',
   styleUrl: './log-page.scss',
-  providers: [ShownLog],
 })
 export class LogPage {
   protected readonly store = inject(JobStore);
   protected readonly units = inject(Units);
   protected readonly size = inject(ViewSize);
-  protected readonly live = inject(LiveRecord);
-  protected readonly shown = inject(ShownLog);
+  private readonly live = inject(LiveRecord);
   private readonly selection = inject(Selection);
   private readonly announcer = inject(Announcer);
-  private readonly router = inject(Router);
+  protected readonly ways = inject(ProveWays);
   private readonly measure = viewChild.required<ElementRef<HTMLElement>>('measure');
 
   /** Which log, in the address; the newest where it names none. */
@@ -91,6 +84,8 @@ export class LogPage {
   readonly to = input<string>();
   readonly at = input<string>();
   readonly row = input<string>();
+
+  protected readonly shown = new ShownLog(this.log);
 
   protected readonly margins = plotMargins;
   private readonly room = measuredWidth(this.measure);
@@ -134,7 +129,7 @@ export class LogPage {
       plan,
       view,
       this.shown.offset(),
-      this.range() === null ? null : [...(this.range() ?? ['', ''])],
+      this.range(),
       this.row() === undefined ? null : (this.chosen()?.evidence ?? null),
       this.size.phone() ? 300 : 350,
       { label: this.units.label(), toShown: (c) => (fahrenheit ? celsiusToFahrenheit(c) : c) },
@@ -169,13 +164,10 @@ export class LogPage {
   /** What the log in view came to; empty until it is judged. */
   private readonly judged = computed(() => {
     const rows = this.shown.rows();
-    return rows.length === 0 ? '' : `${this.shown.entry()?.name ?? ''} is judged: ${countWords(rows)}.`;
+    return rows.length === 0 ? '' : `${this.shown.entry()?.name ?? ''} is judged: ${countWords(countVerdicts(rows))}.`;
   });
 
   constructor() {
-    effect(() => {
-      this.shown.wanted.set(this.log());
-    });
     // Said when it changes: the verdicts stand far below the plot.
     effect(() => {
       this.announcer.say(this.judged());
@@ -198,18 +190,18 @@ export class LogPage {
 
   /** Goes to a place in the log in view: its address stays good in another tab, and after another log is brought in. */
   private go(place: Place, replaceUrl = false): void {
-    const [job, entry] = [this.store.job(), this.shown.entry()];
-    if (job && entry) void this.router.navigate(['/job', job.id, 'prove', 'log', entry.id], { queryParams: place, queryParamsHandling: 'merge', replaceUrl });
+    const entry = this.shown.entry();
+    if (entry) void this.ways.go(['log', entry.id], { queryParams: place, queryParamsHandling: 'merge', replaceUrl });
   }
 
   /** The address of a stretch with some room on both sides, within the log. */
-  private around(span: { from: number; to: number } | null): Place {
+  private around(span: Stretch | null): Place {
     const entry = this.shown.entry();
     if (!span || !entry) return {};
     const room = Math.max(900, (span.to - span.from) * 0.4);
-    return this.between(Math.max(entry.from, span.from - room), Math.min(entry.to, span.to + room));
+    return this.between({ from: Math.max(entry.from, span.from - room), to: Math.min(entry.to, span.to + room) });
   }
-  private between(from: number, to: number): Place {
+  private between({ from, to }: Stretch): Place {
     return { from: clockOf(from, this.shown.offset()), to: clockOf(to, this.shown.offset()) };
   }
 
@@ -226,8 +218,8 @@ export class LogPage {
   }
 
   /** Zooms to a stretch of the log; null shows the whole. */
-  protected zoom(window: { from: number; to: number } | null): void {
-    this.go(window ? this.between(window.from, window.to) : { from: null, to: null });
+  protected zoom(window: Stretch | null): void {
+    this.go(window ? this.between(window) : { from: null, to: null });
   }
   protected zoomed(range: ClockRange | null): void {
     const drawn = range && rangeOf(range[0], range[1]);
@@ -241,8 +233,8 @@ export class LogPage {
   }
   /** Chooses what is told nearest to a moment of the plot. */
   protected clickedAt(text: string): void {
-    const clock = rangeOf(text, '9999-12-31T00:00')?.[0];
-    if (clock === undefined) return;
+    const clock = clockText(text);
+    if (clock === null) return;
     const at = secondsOf(clock, this.shown.offset());
     const weight = (x: Explanation): number => Math.abs(x.at - at) * (x.kind === 'odd' ? 0.3 : 1);
     const best = this.shown.told().reduce<Explanation | null>((least, t) => (least === null || weight(t) < weight(least) ? t : least), null);
@@ -270,10 +262,9 @@ export class LogPage {
   }
   /** A log that was taken out leaves its address. */
   protected leave(): void {
-    void this.router.navigate(['/job', this.store.job()?.id, 'prove'], { replaceUrl: true });
+    void this.ways.go([], { replaceUrl: true });
   }
 
-  protected readonly keyOf = requirementKey;
   protected readonly when = (row: ProofRow): string => {
     if (!row.evidence) return '';
     const from = formatClock(row.evidence.from, this.shown.offset());

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { formatClock, formatDay } from '@calm-keel/core';
+import { formatDay, formatMoment } from '@calm-keel/core';
 import { moved, type Move, type Stretch } from './log-window';
 
 const keys: Readonly<Record<string, Move>> = { '+': 'closer', '=': 'closer', '-': 'wider', ArrowLeft: 'earlier', ArrowRight: 'later' };
@@ -65,13 +65,10 @@ export class LogZoom {
   ] as const;
   protected readonly part = computed(() => this.window().from > this.whole().from || this.window().to < this.whole().to);
   protected readonly words = computed(() => {
-    const { from, to } = this.window();
-    const offset = this.offset();
-    const shift = (offset ?? 0) * 60;
-    const [first, last] = [formatDay(from + shift), formatDay(to + shift)];
-    return first === last
-      ? `${formatClock(from, offset)} to ${formatClock(to, offset)}`
-      : `${first} ${formatClock(from, offset)} to ${last} ${formatClock(to, offset)}`;
+    const shift = (this.offset() ?? 0) * 60;
+    const [from, to] = [this.window().from + shift, this.window().to + shift];
+    const days = formatDay(from) !== formatDay(to);
+    return `${formatMoment(from, days)} to ${formatMoment(to, days)}`;
   });
 
   /** Whether a move would change anything. */

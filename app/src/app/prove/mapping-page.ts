@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
-import { JobStore } from '../data/job-store';
+import { RouterLink } from '@angular/router';
 import { LogImport, type Settled } from '../data/log-import';
 import { FindingsList } from '../ui/findings-list';
 import { Glyph } from '../ui/glyph';
 import { ImportPanel } from './import-panel';
 import { ProveHead } from './prove-head';
+import { ProveWays } from './ways';
 
 /** Before a log is read: what its columns mean. */
 @Component({
@@ -28,7 +28,7 @@ import { ProveHead } from './prove-head';
         <p class="said">
           <ck-glyph name="note" /><span class="line"
             >No log waits here. A file that is not read yet is only held while the page is open: bring it in again, or go
-            <a class="do" [routerLink]="['/job', store.job()?.id, 'prove']">back to the logs</a>.</span
+            <a class="do" [routerLink]="ways.to()">back to the logs</a>.</span
           >
         </p>
       }
@@ -37,19 +37,15 @@ import { ProveHead } from './prove-head';
   `,
 })
 export class MappingPage {
-  protected readonly store = inject(JobStore);
   protected readonly import = inject(LogImport);
-  private readonly router = inject(Router);
+  protected readonly ways = inject(ProveWays);
 
   protected async read(settled: readonly Settled[]): Promise<void> {
     const id = await this.import.readSettled(settled);
-    if (id !== null) await this.go('log', id);
+    if (id !== null) await this.ways.go(['log', id], { replaceUrl: true });
   }
   protected async leave(): Promise<void> {
     this.import.leave();
-    await this.go();
-  }
-  private go(...path: readonly string[]): Promise<boolean> {
-    return this.router.navigate(['/job', this.store.job()?.id, 'prove', ...path], { replaceUrl: true });
+    await this.ways.go([], { replaceUrl: true });
   }
 }

@@ -1,11 +1,11 @@
 import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, inject, input, viewChild } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
+import { ChangeDetectionStrategy, Component, inject, input, viewChild } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import { formatClock } from '@calm-keel/core';
-import { JobStore } from '../data/job-store';
 import { LiveRecord } from '../data/live-record';
 import { LogImport } from '../data/log-import';
 import { Glyph } from '../ui/glyph';
+import { ProveWays } from './ways';
 
 /** The parts of Prove, each with an address of its own. */
 export type ProvePart = 'log' | 'tests' | 'glance' | 'mapping';
@@ -28,14 +28,12 @@ const parts = [
 export class ProveHead {
   protected readonly import = inject(LogImport);
   protected readonly live = inject(LiveRecord);
-  private readonly store = inject(JobStore);
-  private readonly router = inject(Router);
+  protected readonly ways = inject(ProveWays);
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
   readonly view = input.required<ProvePart>();
   readonly title = input.required<string>();
   readonly about = input.required<string>();
   protected readonly parts = parts;
-  protected readonly base = computed(() => ['/job', this.store.job()?.id ?? '', 'prove']);
 
   pick(): void {
     this.picker().nativeElement.click();
@@ -43,8 +41,8 @@ export class ProveHead {
 
   protected async bring(list: FileList | null | undefined): Promise<void> {
     const read = await this.import.bring([...(list ?? [])]);
-    if (read !== null) await this.open('log', read);
-    else if (this.import.waiting().length > 0) await this.open('mapping');
+    if (read !== null) await this.ways.go(['log', read]);
+    else if (this.import.waiting().length > 0) await this.ways.go(['mapping']);
   }
 
   protected drop(event: DragEvent): void {
@@ -55,14 +53,10 @@ export class ProveHead {
   protected async stopLive(): Promise<void> {
     const id = this.live.running()?.id;
     await this.live.end();
-    if (id) await this.open('log', id);
+    if (id) await this.ways.go(['log', id]);
   }
 
   protected clock(ms: number): string {
     return formatClock(ms / 1000, -new Date(ms).getTimezoneOffset());
-  }
-
-  private open(...path: readonly string[]): Promise<boolean> {
-    return this.router.navigate([...this.base(), ...path]);
   }
 }

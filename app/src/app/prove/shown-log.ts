@@ -1,5 +1,5 @@
-import { computed, inject, Injectable, linkedSignal, resource, signal } from '@angular/core';
-import { asEntered, formatDate, type Explanation, type LogEntry, type Problem } from '@calm-keel/core';
+import { computed, inject, linkedSignal, resource, type Signal } from '@angular/core';
+import { asEntered, formatDate, type Explanation, type LogEntry } from '@calm-keel/core';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { LogWork } from '../data/log-work';
@@ -13,15 +13,15 @@ interface LogAnswer {
 /** Days that are offered one by one. */
 const mostDays = 62;
 
-/** One log of the job in view: its samples from this device, and what the worker makes of them. */
-@Injectable()
+/** One log of the job in view: its samples from this device, and what the worker makes of them. Made where something can be injected. */
 export class ShownLog {
   private readonly store = inject(JobStore);
   private readonly book = inject(JobBook);
   private readonly work = inject(LogWork);
 
-  /** The log that is asked for by name; undefined for the newest. */
-  readonly wanted = signal<string | undefined>(undefined);
+  /** @param wanted the log that is asked for by name; undefined for the newest */
+  constructor(private readonly wanted: Signal<string | undefined>) {}
+
   readonly logs = computed(() => this.store.job()?.logs ?? []);
   /** The log in view; null where the job has none, or not the one that is asked for. */
   readonly entry = computed<LogEntry | null>(() => {
@@ -45,11 +45,9 @@ export class ShownLog {
   /** The log's samples are not on this device. */
   readonly lost = computed(() => this.entry() !== null && this.stored.status() === 'resolved' && this.stored.value() === null);
   /** Why it could not be read or judged. */
-  readonly problem = computed<Problem | null>(() => {
+  readonly problem = computed<string | null>(() => {
     const error = this.stored.error() ?? this.viewed.error();
-    return error
-      ? { code: 'unexpected', text: `This log could not be judged (${error.message}). Reload the page; if it stays so, bring the file in again.` }
-      : null;
+    return error ? `This log could not be judged (${error.message}). Reload the page; if it stays so, bring the file in again.` : null;
   });
   private readonly viewed = resource({
     params: () => {

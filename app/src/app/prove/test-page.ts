@@ -30,6 +30,7 @@ import { Glyph } from '../ui/glyph';
 import { measuredWords, verdictGlyphs } from '../ui/verdicts';
 import { SmallPlot } from './small-plot';
 import { HistoryPanel } from './history-file';
+import { ProveWays } from './ways';
 
 /** One guided test, step by step, with gloves on: what to do, what is expected, what was read, and what it comes to so far. */
 @Component({
@@ -42,6 +43,7 @@ import { HistoryPanel } from './history-file';
 export class TestPage {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   private readonly router = inject(Router);
+  protected readonly ways = inject(ProveWays);
   protected readonly store = inject(JobStore);
   protected readonly work = inject(TestWork);
   protected readonly live = inject(LiveRecord);
@@ -281,7 +283,7 @@ export class TestPage {
     void this.router.navigate([], { queryParams: { open: step?.id ?? null }, queryParamsHandling: 'merge', replaceUrl: step === null });
   }
   protected back(): void {
-    void this.router.navigate(['/job', this.store.job()?.id ?? '', 'prove', 'tests']);
+    void this.ways.go(['tests']);
   }
 
   protected count(seconds: number): void {

@@ -9,7 +9,7 @@ import { Selection } from '../data/selection';
 import { DetailFields } from '../system/detail-fields';
 import { details, entered, valueAt, withValue } from '../system/detail-list';
 import { FindingsList } from '../ui/findings-list';
-import { sampleCard, sampleJob, setUp, until, voltParameter } from '../testing';
+import { sampleCard, sampleCharger, sampleJob, setUp, until, voltParameter } from '../testing';
 import { ProgramPage } from '../program/program-page';
 import { DifferenceTable } from './difference-table';
 import { RelayView } from './relay-view';
@@ -64,25 +64,13 @@ function job(change: Partial<Job['system']> = {}): Job {
       ...sample.system,
       site: { ...sample.system.site, bankLowC: -5, recordLowC: -10 },
       chargers: [
-        {
+        sampleCharger({
           id: 'roof',
           name: 'Roof',
-          card: 'plain',
-          sensor: { fitted: true, place: 'batteryCase', errorC: 1, offsetC: 0.5, lagSeconds: 720, warmLeadC: 1 },
           displayReadings: [{ meterV: 26, displayV: 26 }],
           present: { floatVoltage: 27.4 },
           lastVisit: { date: '2025-10-01', values: { floatVoltage: 26.9 } },
-          array: {
-            panel: { name: '', watts: 300, vocV: 40, vmpV: 33, iscA: 10, impA: 9, bypassDiodes: 3 },
-            inSeries: 2,
-            inParallel: 1,
-            tilt: 10,
-            azimuth: 180,
-            shaded: 0,
-            shadeLight: 0,
-          },
-          passcodeChanged: true,
-        },
+        }),
       ],
       companions: [{ id: 'stat', name: 'Thermostat', card: 'stat', present: {}, switches: ['roof'] }],
       ...change,

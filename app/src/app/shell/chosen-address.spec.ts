@@ -8,7 +8,7 @@ import { Database } from '../data/database';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
-import { sampleCard, sampleJob, setUp, tearDown, until, voltParameter } from '../testing';
+import { sampleCard, sampleCharger, sampleJob, setUp, tearDown, until, voltParameter } from '../testing';
 import { ChosenAddress } from './chosen-address';
 
 @Component({ selector: 'ck-empty', template: '', changeDetection: ChangeDetectionStrategy.OnPush })
@@ -17,31 +17,13 @@ class Empty {}
 /** The sample job with two solar chargers, fore and aft. */
 function twoChargers(): Job {
   const card = sampleCard({
-    id: 'plain-p1',
+    id: 'plain',
     kind: 'solarMppt',
     ratings: { outputA: 30, systemVolts: [24], arrayVoltsMax: 100, chemistries: ['lfp'] },
     parameters: [voltParameter('absorbVoltage')],
   });
   const job = sampleJob();
-  const charger = (id: string): Record<string, unknown> => ({
-    id,
-    name: id,
-    card: 'plain-p1',
-    sensor: { fitted: false, place: 'batteryCase', errorC: 1, offsetC: 0, lagSeconds: 0, warmLeadC: 0 },
-    displayReadings: [],
-    present: {},
-    array: {
-      panel: { name: '', watts: 300, vocV: 40, vmpV: 33, iscA: 10, impA: 9, bypassDiodes: 3 },
-      inSeries: 2,
-      inParallel: 1,
-      tilt: 10,
-      azimuth: 180,
-      shaded: 0,
-      shadeLight: 0,
-    },
-    passcodeChanged: true,
-  });
-  return jobSchema.parse({ ...job, cards: [card], system: { ...job.system, chargers: [charger('fore'), charger('aft')] } });
+  return jobSchema.parse({ ...job, cards: [card], system: { ...job.system, chargers: [...['fore', 'aft'].map((id) => sampleCharger({ id, name: id }))] } });
 }
 
 describe('what is chosen, in the address', () => {

@@ -14,6 +14,7 @@ import { Speech } from '../data/speech';
 import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
 import { Announcer } from '../ui/announcer';
+import { land } from '../ui/focus-keeper';
 import { Glyph, type GlyphName } from '../ui/glyph';
 import { KeelLine } from '../ui/keel-line';
 import { ScaleSwitch } from '../ui/scale-switch';
@@ -176,8 +177,7 @@ export class JobShell {
   protected toWork(): void {
     const head = this.host.nativeElement.querySelector<HTMLElement>('.work h1');
     if (!head || head.closest('.work')?.querySelector('.sheet :focus')) return;
-    head.tabIndex = -1;
-    head.focus({ preventScroll: true });
+    land(head);
   }
 
   protected keys(event: KeyboardEvent): void {
