@@ -5,6 +5,7 @@ export * from './findings';
 export * from './job';
 export * from './physics';
 export * from './proof';
+export * from './face';
 export * from './fieldtest';
 export * from './quantity';
 export * from './rehearsal';

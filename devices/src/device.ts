@@ -1,25 +1,25 @@
 import {
-  afterPowerCut,
+  afterCut,
+  asFromFactory,
   factoryValues,
   fromRegister,
-  meansOf,
-  noReading,
-  deviceRange,
-  parameterFor,
-  specialAt,
   fromWord,
-  isVoltage,
+  isUnsaved,
+  noReading,
+  optionMeaning,
   stageCode,
-  tidy,
+  storeAll,
   toRegister,
   toWord,
+  writeValue,
   type Card,
   type Charger,
   type DeviceValues,
   type Live,
   type LivePlant,
+  type Memory,
+  type MemoryRules,
   type Plan,
-  type Role,
   type Telemetry,
 } from '@calm-keel/core';
 import type { Fault } from './faults';
@@ -61,10 +61,15 @@ export function makeDevice(plan: Plan, plant: LivePlant, charger: Charger, card:
   const faults = new Set<Fault>();
   const factory = factoryValues(plan, charger.id);
   const systemVolts = plan.facts.systemVolts ?? plan.facts.nominalVolts;
-  let volatile: DeviceValues = found;
-  let stored: DeviceValues = found;
-  const changed = (): boolean => Object.keys(volatile).some((role) => volatile[role as Role] !== stored[role as Role]);
-  const act = (): void => plant.setValues(charger.id, volatile);
+  let memory: Memory = { inUse: found, stored: found };
+  const rules = (): MemoryRules => ({
+    card,
+    factory,
+    systemVolts,
+    ...(faults.has('clips') ? { holdsUnder: clipVolts } : {}),
+    ...(faults.has('rounds') ? { coarser: 5 } : {}),
+  });
+  const act = (): void => plant.setValues(charger.id, memory.inUse);
   act();
 
   function live(what: Live): number {
@@ -97,52 +102,13 @@ export function makeDevice(plan: Plan, plant: LivePlant, charger: Charger, card:
     }
   }
 
-  /** What becomes of a number on its way in. */
-  function taken(role: Role, value: number | string): number | string {
-    const p = parameterFor(card, role);
-    if (!p || p.unit === 'choice' || typeof value !== 'number') return value;
-    const special = specialAt(p, value) !== undefined;
-    const { min, max } = deviceRange(p, systemVolts);
-    if (!special && (value < min - 1e-9 || value > max + 1e-9)) throw new Refusal(3);
-    if (special) return value;
-    if (faults.has('clips') && isVoltage(p.unit)) return tidy(Math.max(min, value - clipVolts));
-    const step = faults.has('rounds') ? 5 * p.step : p.step;
-    return tidy(Math.min(max, Math.max(min, min + Math.round((value - min) / step) * step)));
-  }
-
-  function keepsRules(next: DeviceValues, touched: Role): boolean {
-    return card.constraints.every((c) => {
-      if (c.parameter !== touched && c.other !== touched) return true;
-      const [a, b] = [next[c.parameter], next[c.other]];
-      if (typeof a !== 'number' || typeof b !== 'number') return true;
-      return c.relation === 'atLeast' ? a - b >= c.gap - 1e-9 : b - a >= -c.gap - 1e-9;
-    });
-  }
-
-  /** A type or preset overwrites others, as the card says. */
-  function moved(role: Role, value: number | string): DeviceValues {
-    const next: Partial<Record<Role, number | string>> = { ...volatile, [role]: value };
-    const preset = card.presets.find((x) => x.name === value);
-    if (parameterFor(card, role)?.unit !== 'choice') return next;
-    for (const p of card.parameters) if (p.movesWith === role && factory[p.role] !== undefined) next[p.role] = factory[p.role] ?? 0;
-    for (const [other, v] of Object.entries(preset?.sets ?? {})) {
-      const p = parameterFor(card, other as Role);
-      next[other as Role] = typeof v === 'number' && p && p.unit !== 'choice' && p.per12V ? tidy((v * systemVolts) / 12) : v;
-    }
-    return next;
-  }
-
-  const store = (): void => {
-    stored = volatile;
-  };
-
   return {
     name: charger.link ?? charger.id,
     charger,
     card,
     faults,
-    values: () => volatile,
-    unsaved: changed,
+    values: () => memory.inUse,
+    unsaved: () => isUnsaved(memory),
     read(register) {
       if (register === telemetry.identity.register) return faults.has('wrongDevice') ? telemetry.identity.value + 1 : telemetry.identity.value;
       if (register === telemetry.firmware) return Math.round(100 * (Number.parseFloat(card.describes.firmware) || 0));
@@ -153,7 +119,7 @@ export function makeDevice(plan: Plan, plant: LivePlant, charger: Charger, card:
       }
       const setting = telemetry.values.find((v) => v.register === register);
       if (setting) {
-        const value = volatile[setting.role];
+        const value = memory.inUse[setting.role];
         const raw = value === undefined ? null : toRegister(card, setting.role, value);
         return toWord(raw?.ok ? raw.value.raw : noReading);
       }
@@ -164,33 +130,29 @@ export function makeDevice(plan: Plan, plant: LivePlant, charger: Charger, card:
       if (faults.has('exception')) throw new Refusal(4);
       if (register === telemetry.commit?.register) {
         if (value !== telemetry.commit.value) throw new Refusal(3);
-        if (!faults.has('commitIgnored')) store();
+        if (!faults.has('commitIgnored')) memory = storeAll(memory);
         return;
       }
       const setting = telemetry.values.find((v) => v.register === register);
       if (!setting) throw new Refusal(2);
       const asked = fromRegister(card, setting.role, fromWord(value));
       if (asked === null) throw new Refusal(3);
-      const next = moved(setting.role, taken(setting.role, asked));
-      if (!keepsRules(next, setting.role)) throw new Refusal(3);
-      volatile = next;
-      if (telemetry.commit === undefined) store();
+      const written = writeValue(rules(), memory, setting.role, asked);
+      if (!written.ok) throw new Refusal(3);
+      memory = telemetry.commit === undefined ? storeAll(written.memory) : written.memory;
       act();
     },
     cut() {
-      // A save that stored everything keeps what is otherwise forgotten.
-      volatile = faults.has('losesAtCut') ? factory : afterPowerCut(card, volatile, stored, factory, !changed());
-      stored = volatile;
+      memory = faults.has('losesAtCut') ? asFromFactory(rules()) : afterCut(rules(), memory);
       act();
       plant.restart(charger.id);
     },
     press(fault, on) {
       if (fault === 'equalise') {
         // A long press on the wrong key: it switches equalise on and begins at once, with what is stored.
-        const p = parameterFor(card, 'equaliseEnabled');
-        const switchedOn = p?.unit === 'choice' ? p.options.find((o) => meansOf(p, o.value) === 'on')?.value : undefined;
+        const switchedOn = optionMeaning(card, 'equaliseEnabled', 'on');
         if (switchedOn !== undefined) {
-          volatile = { ...volatile, equaliseEnabled: switchedOn };
+          memory = { ...memory, inUse: { ...memory.inUse, equaliseEnabled: switchedOn } };
           act();
         }
         plant.pressEqualise(charger.id);

@@ -171,6 +171,8 @@ export const cardSchema = z
       timeoutSeconds: between(1, 3600).optional(),
       how: shortText(200),
       proof: shortText(200),
+      /** The stroke that saves, where it is another than the one that keeps a value: `Store`, `Set: hold 4 s`. */
+      stroke: shortText(40).optional(),
       /** Where a menu has two ways out: the one that saves and the one that throws the edit away. */
       waysOut: z.object({ saves: shortText(120), discards: shortText(120) }).optional(),
     }),
@@ -215,9 +217,21 @@ export const cardSchema = z
       powerUp: z.array(shortText(80)).max(8).default([]),
       tools: z.array(shortText(80)).max(8).default([]),
     }),
-    keys: z.array(z.object({ key: shortText(30), does: shortText(160), alsoDoes: shortText(160).optional() })).max(12),
-    /** Keys that change a value and keep it, and how they run when held. */
-    entry: z.object({ raise: shortText(30), lower: shortText(30), keep: shortText(40).optional(), held: shortText(160).optional() }).optional(),
+    keys: z
+      .array(
+        z.object({
+          key: shortText(30),
+          does: shortText(160),
+          alsoDoes: shortText(160).optional(),
+          /** When the other meaning comes: held so long, or pressed on the home screen; and whether it restores the factory values. */
+          second: z.object({ when: z.enum(['held', 'home']), seconds: between(0.5, 60).optional(), does: z.enum(['factory', 'other']) }).optional(),
+        }),
+      )
+      .max(12),
+    /** Keys that change a value and keep it, the one that leads back, and how they run when held. */
+    entry: z
+      .object({ raise: shortText(30), lower: shortText(30), keep: shortText(40).optional(), back: shortText(40).optional(), held: shortText(160).optional() })
+      .optional(),
     /** How a program reads and writes it, where it can. */
     telemetry: telemetrySchema.optional(),
     /** How it is set. */

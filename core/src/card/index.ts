@@ -10,5 +10,6 @@ export * from './quick';
 export * from './quirks';
 export * from './registers';
 export * from './role';
+export * from './stroke';
 export * from './telemetry';
 export * from './unit';

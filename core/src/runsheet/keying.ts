@@ -1,10 +1,10 @@
-import { deviceDecimals, deviceUnitLabel, displayText, isKnown, parameterFor, roleInfo, type Card, type DeviceValues, type Role } from '../card';
+import { deviceDecimals, deviceUnitLabel, displayText, isKnown, keyStroke, parameterFor, roleInfo, type Card, type DeviceValues, type Role } from '../card';
 import type { EditPlan, EditStep } from '../edits';
 import { capital } from '../quantity';
 import { devicesOf, targetsOf, type Plan } from '../settings';
 import type { Charger } from '../system';
 import { bare, sentence, type Place } from './place';
-import { keyStroke, type Look, type SheetStep } from './step';
+import type { Look, SheetStep } from './step';
 
 /** Level of access, edits in order, the save, and the proof of it. */
 export function keying(plan: Plan, { charger, card }: Place, edits: EditPlan, prefix: string, to: DeviceValues, sister?: Charger): readonly SheetStep[] {

@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs';
-import { cardSchema, parameterFor, type Card, type Role } from '../card';
+import { cardSchema, parameterFor, type Card, type Role, keyStroke } from '../card';
 import { editPlan } from '../edits';
 import { deriveSettings, devicesOf, targetsOf } from '../settings';
 import { rookMoss, seeded, wholeTeasel, withCharger, withSystem } from '../testing/fixtures';
 import { readJob, type Job } from '../job';
-import { cautionsOf, keyStroke, nextOpen, runSheet, standingOf, valuesAfter, type Answer, type Programming, type RunSheet } from './index';
+import { cautionsOf, nextOpen, runSheet, standingOf, valuesAfter, type Answer, type Programming, type RunSheet } from './index';
 
 const demo = (name: string): Job => {
   const read = readJob(readFileSync(new URL(`../../../demo/${name}.job.json`, import.meta.url), 'utf8'));

@@ -1,4 +1,4 @@
-import type { Role } from '../card';
+import type { KeyStroke, Role } from '../card';
 import type { EditBlock } from '../edits';
 
 /** What a step is. */
@@ -22,14 +22,6 @@ type StepKind =
   | 'passcode'
   | 'close'
   | 'handBack';
-
-/** One stroke on the way to a value: a key to press, or what the display then shows. */
-export interface KeyStroke {
-  readonly kind: 'key' | 'shows';
-  readonly text: string;
-  /** "hold 3 s", "2 times". */
-  readonly how?: string;
-}
 
 /** A value to set on a display. */
 export interface ValueToSet {
@@ -111,11 +103,4 @@ export interface RunSheet {
   readonly steps: readonly SheetStep[];
   readonly hazards: readonly Hazard[];
   readonly fates: readonly Fate[];
-}
-
-/** "Down: 2 times", "[Levels]" as a stroke. */
-export function keyStroke(text: string): KeyStroke {
-  if (text.startsWith('[') && text.endsWith(']')) return { kind: 'shows', text: text.slice(1, -1) };
-  const at = text.indexOf(': ');
-  return at < 0 ? { kind: 'key', text } : { kind: 'key', text: text.slice(0, at), how: text.slice(at + 2) };
 }

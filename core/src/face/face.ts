@@ -1,0 +1,301 @@
+import {
+  afterPresses,
+  displayText,
+  isUnknown,
+  parameterFor,
+  sameStroke,
+  strokeOf,
+  type Card,
+  type Constraint,
+  type Parameter,
+  type Role,
+  type Stroke,
+} from '../card';
+import { afterCut, asFromFactory, isUnsaved, storeAll, storeChange, unsavedRoles, writeValue, type Memory, type MemoryRules } from './memory';
+import { entryAt, levelAt, menuOf, type Entry, type Level, type Menu } from './menu';
+
+type Access = Parameter['access'];
+
+/** What a key has just done, for the line under the display. */
+export type FaceNote =
+  | { readonly code: 'stored' | 'inUse' | 'thrownAway' | 'end' | 'powerBack' | 'factory' | 'wentHome' | 'nothing' }
+  | { readonly code: 'refused'; readonly role: Role; readonly rule: Constraint }
+  | { readonly code: 'locked'; readonly access: Exclude<Access, 'basic'> }
+  | { readonly code: 'hidden'; readonly when: string }
+  /** The other meaning of a key has come about. */
+  | { readonly code: 'second'; readonly key: string };
+
+/** A device’s front at one moment: what it holds, where its display is, and what is being edited. */
+export interface FaceState {
+  readonly memory: Memory;
+  /** Numbers of the entries from the outermost list on; empty on the home screen. */
+  readonly at: readonly number[];
+  /** How many of the strokes into the next list have been made. */
+  readonly into: number;
+  readonly edit: { readonly role: Role; readonly value: number | string } | null;
+  readonly reached: Access;
+  /** Since the last key, s. */
+  readonly idle: number;
+  readonly note: FaceNote | null;
+}
+
+/** What a front behaves by. */
+export interface FaceRules extends MemoryRules {
+  readonly menu: Menu;
+}
+
+/** A device that nobody has touched yet. */
+export const newFace = (memory: Memory): FaceState => ({ memory, at: [], into: 0, edit: null, reached: 'basic', idle: 0, note: null });
+
+/** A front for a card. */
+export const faceRules = (rules: MemoryRules): FaceRules => ({ ...rules, menu: menuOf(rules.card) });
+
+const rank: Readonly<Record<Access, number>> = { basic: 0, expert: 1, installer: 2 };
+
+/** What keeps a setting from being opened: the level it needs, or the words of its card for what reveals it; null where nothing does. */
+export function keptFrom({ card }: Pick<FaceRules, 'card'>, { memory, reached }: Pick<FaceState, 'memory' | 'reached'>, p: Parameter): FaceNote | null {
+  if (p.access !== 'basic' && rank[p.access] > rank[reached]) return { code: 'locked', access: p.access };
+  const quoted = /“([^”]+)”/.exec(p.shownWhen ?? '')?.[1];
+  const by =
+    quoted === undefined ? undefined : card.parameters.find((q) => q.unit === 'choice' && q.role !== p.role && q.options.some((o) => o.value === quoted));
+  return by && memory.inUse[by.role] !== quoted ? { code: 'hidden', when: p.shownWhen ?? '' } : null;
+}
+
+const asPress = (stroke: Stroke): Stroke => (stroke.act === 'hold' ? { key: stroke.key, act: 'press' } : stroke);
+/** Whether a stroke does what is asked for: a key that is held is pressed as well. */
+const does = (stroke: Stroke, asked: Stroke | null): boolean =>
+  asked !== null && (sameStroke(stroke, asked) || (asked.act === 'press' && sameStroke(asPress(stroke), asked)));
+const does0 = (stroke: Stroke, text: string | undefined): boolean => text !== undefined && does(stroke, strokeOf(text));
+
+/** Lists that show as soon as their menu does are entered with it. */
+function shown(menu: Menu, at: readonly number[]): readonly number[] {
+  let here = [...at];
+  for (let entry = entryAt(menu, here); entry?.inside?.into.length === 0; entry = entryAt(menu, here)) here = [...here, 0];
+  return here;
+}
+/** The place one list further out, past those that show by themselves. */
+function outward(menu: Menu, at: readonly number[]): readonly number[] {
+  let here = at.slice(0, -1);
+  while (here.length > 0 && entryAt(menu, here)?.inside?.into.length === 0) here = here.slice(0, -1);
+  return here;
+}
+
+/** The lists at a place that a walking key may move through: the innermost, and those outside it that show it by themselves. */
+function walkable(menu: Menu, at: readonly number[]): readonly { readonly level: Level; readonly depth: number }[] {
+  const list: { level: Level; depth: number }[] = [];
+  for (let depth = at.length; depth > 0; depth--) {
+    const level = levelAt(menu, at.slice(0, depth));
+    if (!level) break;
+    list.push({ level, depth });
+    if (level.into.length > 0) break;
+  }
+  return list;
+}
+
+/** The value after one press of the key that raises or lowers it. */
+function stepped({ systemVolts }: FaceRules, p: Parameter, value: number | string | undefined, by: 1 | -1): number | string {
+  if (p.unit === 'choice') {
+    const at = p.options.findIndex((o) => o.value === value);
+    return p.options[Math.min(p.options.length - 1, Math.max(0, at + by))]?.value ?? '';
+  }
+  return afterPresses(p, typeof value === 'number' ? value : (p.special[0]?.value ?? p.min), by, systemVolts);
+}
+
+/** Takes the edited value into use, and stores it where the stroke does so. */
+function finish(rules: FaceRules, state: FaceState, role: Role, value: number | string, store: 'change' | 'all' | 'no'): FaceState {
+  const before = state.memory.inUse;
+  const written = writeValue(rules, state.memory, role, value);
+  if (!written.ok)
+    return written.why === 'rule' ? { ...state, note: { code: 'refused', role, rule: written.rule } } : { ...state, edit: null, note: { code: 'nothing' } };
+  const { memory } = written;
+  const after = store === 'all' ? storeAll(memory) : store === 'change' ? storeChange(before, memory, role) : memory;
+  return { ...state, edit: null, memory: after, note: { code: isUnsaved(after) && store === 'no' ? 'inUse' : 'stored' } };
+}
+
+/** A key while a value is open. */
+function editKey(rules: FaceRules, state: FaceState, stroke: Stroke, entry: Entry, edit: NonNullable<FaceState['edit']>): FaceState {
+  const { card } = rules;
+  const { entry: keys, commit } = card;
+  const p = parameterFor(card, edit.role);
+  if (!p) return state;
+  const keeps = keys?.keep === undefined ? entry.opens : strokeOf(keys.keep);
+  const saves = commit.stroke === undefined ? keeps : strokeOf(commit.stroke);
+  // A hold is looked for first: the same key, pressed, may only lay the value down.
+  if (saves?.act === 'hold' && sameStroke(stroke, saves)) return finish(rules, state, edit.role, edit.value, 'change');
+  if (does0(stroke, keys?.raise ?? 'Up')) return { ...state, edit: { ...edit, value: stepped(rules, p, edit.value, 1) } };
+  if (does0(stroke, keys?.lower ?? 'Down')) return { ...state, edit: { ...edit, value: stepped(rules, p, edit.value, -1) } };
+  if (does0(stroke, keys?.back ?? (rules.menu.lent ? 'Back' : undefined)))
+    return commit.kind === 'auto' ? finish(rules, state, edit.role, edit.value, 'change') : { ...state, edit: null, note: { code: 'thrownAway' } };
+  if (keeps?.act !== 'hold' && does(stroke, keeps)) {
+    const stores = commit.kind === 'auto' || (commit.kind === 'keyPress' && commit.stroke === undefined);
+    return finish(rules, state, edit.role, edit.value, stores ? 'change' : 'no');
+  }
+  if (does(stroke, entry.opens)) return finish(rules, state, edit.role, edit.value, commit.kind === 'auto' ? 'change' : 'no');
+  return { ...state, note: { code: 'nothing' } };
+}
+
+/** A key that changes the value shown, where nothing has to be opened. */
+function changeAtOnce(rules: FaceRules, state: FaceState, stroke: Stroke, p: Parameter): FaceState | null {
+  const { entry: keys, commit } = rules.card;
+  const by = does0(stroke, keys?.raise ?? 'Up') ? 1 : does0(stroke, keys?.lower ?? 'Down') ? -1 : null;
+  if (by === null) return null;
+  const kept = keptFrom(rules, state, p);
+  if (kept) return { ...state, note: kept };
+  return finish(rules, state, p.role, stepped(rules, p, state.memory.inUse[p.role], by), commit.kind === 'auto' ? 'change' : 'no');
+}
+
+const home = (state: FaceState, note: FaceNote | null): FaceState => ({ ...state, at: [], into: 0, edit: null, note });
+
+/** A key in the menus. */
+function walkKey(rules: FaceRules, state: FaceState, stroke: Stroke): FaceState {
+  const { card, menu } = rules;
+  const entry = entryAt(menu, state.at);
+  if (!entry) return home(state, null);
+  const p = entry.role === null ? undefined : parameterFor(card, entry.role);
+  if (card.commit.stroke !== undefined && sameStroke(stroke, strokeOf(card.commit.stroke)))
+    return { ...state, memory: storeAll(state.memory), note: { code: 'stored' } };
+  if (entry.back === true && does(stroke, entry.opens)) return { ...state, at: outward(menu, state.at), note: null };
+  if (p && entry.opens && does(stroke, entry.opens)) {
+    const kept = keptFrom(rules, state, p);
+    if (kept) return { ...state, note: kept };
+    const value = state.memory.inUse[p.role] ?? (p.unit === 'choice' ? (p.options[0]?.value ?? '') : p.min);
+    return { ...state, edit: { role: p.role, value }, note: null };
+  }
+  if (p && !entry.opens) {
+    const changed = changeAtOnce(rules, state, stroke, p);
+    if (changed) return changed;
+  }
+  if (entry.inside && does(stroke, entry.inside.into[state.into] ?? null)) {
+    const into = state.into + 1;
+    return into < entry.inside.into.length ? { ...state, into } : { ...state, at: shown(menu, [...state.at, 0]), into: 0, note: null };
+  }
+  for (const { level, depth } of walkable(menu, state.at)) {
+    const i = state.at[depth - 1] ?? 0;
+    if (does(stroke, level.next)) {
+      if (i + 1 < level.entries.length) return { ...state, at: shown(menu, [...state.at.slice(0, depth - 1), i + 1]), into: 0, note: null };
+      // Past the last entry: where that is how it saves, it is saved now.
+      if (card.commit.kind === 'endOfList') return home({ ...state, memory: storeAll(state.memory) }, { code: 'stored' });
+      // A list that is stepped through by the key that opens it comes round to where it began.
+      if (level.into.some((s) => does(stroke, s)) || depth < state.at.length) return home(state, null);
+      return { ...state, note: { code: 'end' } };
+    }
+    if (i === 0 && depth === 1 && level.into.length === 0 && does(stroke, level.previous)) return home(state, null);
+    if (does(stroke, level.previous))
+      return i > 0 ? { ...state, at: shown(menu, [...state.at.slice(0, depth - 1), i - 1]), into: 0, note: null } : { ...state, note: { code: 'end' } };
+  }
+  if (does0(stroke, card.entry?.back ?? (menu.lent ? 'Back' : undefined))) return { ...state, at: outward(menu, state.at), into: 0, note: null };
+  return { ...state, note: { code: 'nothing' } };
+}
+
+/** A key on the home screen. */
+function homeKey({ menu, card }: FaceRules, state: FaceState, stroke: Stroke): FaceState {
+  const { root } = menu;
+  if (root.entries.length > 0) {
+    if (root.into.length === 0 && does(stroke, root.next)) return { ...state, at: shown(menu, [0]), note: null };
+    if (does(stroke, root.into[state.into] ?? null)) {
+      const into = state.into + 1;
+      return into < root.into.length ? { ...state, into } : { ...state, at: shown(menu, [0]), into: 0, note: null };
+    }
+  }
+  const key = card.keys.find((k) => k.key === stroke.key);
+  if (key?.second?.when === 'home') return { ...state, into: 0, note: { code: 'second', key: key.key } };
+  return { ...state, into: 0, note: { code: 'nothing' } };
+}
+
+/**
+ * One stroke on a front. Nothing else about a device is changed by it.
+ *
+ * @example pressKey(rules, newFace(memory), { key: 'Enter', act: 'press' })
+ */
+export function pressKey(rules: FaceRules, before: FaceState, stroke: Stroke): FaceState {
+  const state: FaceState = { ...before, idle: 0, note: null };
+  const { second } = rules.card.keys.find((k) => k.key === stroke.key) ?? {};
+  if (stroke.act === 'hold' && second?.when === 'held' && (stroke.seconds ?? 0) >= (second.seconds ?? 3) - 1e-9)
+    return second.does === 'factory'
+      ? home({ ...state, memory: asFromFactory(rules) }, { code: 'factory' })
+      : { ...state, note: { code: 'second', key: stroke.key } };
+  if (state.at.length === 0) return homeKey(rules, state, stroke);
+  const entry = entryAt(rules.menu, state.at);
+  return state.edit && entry ? editKey(rules, state, stroke, entry, state.edit) : walkKey(rules, state, stroke);
+}
+
+/** How long a front may be left alone before it throws an edit away and goes home, s; null where its card names no such time. */
+export const timeOutOf = ({ commit }: Pick<Card, 'commit'>): number | null => commit.timeoutSeconds ?? null;
+
+/** Lets time pass over a front that nobody touches, s. */
+export function passFaceTime(rules: FaceRules, state: FaceState, seconds: number): FaceState {
+  const limit = timeOutOf(rules.card);
+  const idle = state.idle + seconds;
+  if (limit === null || idle < limit || state.at.length === 0) return { ...state, idle };
+  return { ...home(state, { code: state.edit ? 'thrownAway' : 'wentHome' }), idle };
+}
+
+/** Its power is cut and comes back. */
+export const cutFacePower = (rules: FaceRules, state: FaceState): FaceState => ({
+  ...newFace(afterCut(rules, state.memory)),
+  note: { code: 'powerBack' },
+});
+
+/** Opens a level of access, in the way that its card tells. */
+export const reachLevel = (state: FaceState, access: Access): FaceState => ({ ...state, reached: access, idle: 0, note: null });
+
+/** What a front shows. */
+export interface FaceView {
+  /** Names passed, outermost first, with the one shown last; empty on the home screen. */
+  readonly trail: readonly string[];
+  readonly role: Role | null;
+  /** The value as the display writes it; null where it shows a name only. */
+  readonly value: string | null;
+  readonly editing: boolean;
+  /** The value shown is used and not stored. */
+  readonly unstored: boolean;
+  readonly unnamed: boolean;
+  readonly back: boolean;
+  readonly keptFrom: FaceNote | null;
+  /** Until an edit is thrown away, s; null where nothing runs. */
+  readonly left: number | null;
+}
+
+/** What is to be seen on a front. */
+export function faceView(rules: FaceRules, state: FaceState): FaceView {
+  const entry = entryAt(rules.menu, state.at);
+  const p = entry?.role == null ? undefined : parameterFor(rules.card, entry.role);
+  const kept = p ? keptFrom(rules, state, p) : null;
+  const value = state.edit?.value ?? (p ? state.memory.inUse[p.role] : undefined);
+  const limit = timeOutOf(rules.card);
+  return {
+    trail: state.at.map((_, i) => entryAt(rules.menu, state.at.slice(0, i + 1))?.name ?? ''),
+    role: p?.role ?? null,
+    value: p && !kept && value !== undefined ? displayText(p, value).replace(/^“|”$/g, '') : null,
+    editing: state.edit !== null,
+    unstored: p !== undefined && unsavedRoles(state.memory).includes(p.role),
+    unnamed: entry?.unnamed === true,
+    back: entry?.back === true,
+    keptFrom: kept,
+    left: limit !== null && state.at.length > 0 ? Math.max(0, limit - state.idle) : null,
+  };
+}
+
+/** Strokes that hold a key: what holding it that long would do beside a press. */
+export function holdsOf({ card, menu }: FaceRules, key: string): readonly number[] {
+  const texts = [card.entry?.keep, card.commit.stroke, ...card.parameters.flatMap((x) => x.keys)].flatMap((text) =>
+    text === undefined ? [] : [strokeOf(text)],
+  );
+  const asked = [...texts, ...menu.root.into].filter((s) => s.key === key && s.act === 'hold').map((s) => s.seconds ?? 0);
+  const second = card.keys.find((k) => k.key === key)?.second;
+  return [...new Set([...asked, ...(second?.when === 'held' ? [second.seconds ?? 3] : [])])].sort((a, b) => a - b);
+}
+
+/** Whether holding a key lets the value run: it raises or lowers what is open or changes at once. */
+export function runsWhenHeld(rules: FaceRules, state: FaceState, stroke: Stroke): boolean {
+  const { entry } = rules.card;
+  const entryHere = entryAt(rules.menu, state.at);
+  const changing = state.edit !== null || (entryHere?.role != null && entryHere.opens === null);
+  return changing && (does0(stroke, entry?.raise ?? 'Up') || does0(stroke, entry?.lower ?? 'Down'));
+}
+
+/** Whether a card says enough for its front to be more than a list: some of its ways are printed. */
+export const hasPrintedWays = (card: Card): boolean => card.parameters.some((p) => p.keys.length > 0);
+
+/** Whether how it saves is a guess. */
+export const savingGuessed = (card: Card): boolean => isUnknown(card, 'saving');

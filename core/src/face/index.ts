@@ -1,0 +1,3 @@
+export * from './face';
+export * from './memory';
+export * from './menu';
