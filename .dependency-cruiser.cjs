@@ -19,6 +19,7 @@ const order = [
   'rehearsal',
   'proof',
   'fieldtest',
+  'practice',
   'words',
   'job',
   'report',
@@ -46,7 +47,8 @@ const allowed = {
   rehearsal: [...below('findings'), 'requirements', 'charger'],
   proof: [...below('findings'), 'requirements', 'charger'],
   fieldtest: [...below('findings'), 'requirements', 'charger', 'proof'],
-  words: [...below('findings'), 'findings'],
+  practice: [...below('findings'), 'charger', 'face', 'rehearsal'],
+  words: [...below('findings'), 'findings', 'face', 'practice'],
   job: below('job'),
   report: below('report'),
 };

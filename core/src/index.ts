@@ -4,6 +4,7 @@ export * from './edits';
 export * from './findings';
 export * from './job';
 export * from './physics';
+export * from './practice';
 export * from './proof';
 export * from './face';
 export * from './fieldtest';

@@ -18,7 +18,7 @@ export interface Stroke {
   readonly key: string;
   readonly act: 'press' | 'hold' | 'right' | 'left';
   /** How long it is held, s. */
-  readonly seconds?: number;
+  readonly seconds?: number | undefined;
 }
 
 /** The strokes that one line of a card stands for, and whether a knob is turned until the next name shows. */

@@ -279,14 +279,13 @@ describe('fronts of other kinds', () => {
 });
 
 describe('a front of somebody’s own card', () => {
-  const plain = (change: Partial<Card>, keys: readonly (readonly string[])[]): Card =>
-    ({
-      ...card('varrow-s45'),
-      ...change,
-      parameters: card('varrow-s45')
-        .parameters.slice(3, 3 + keys.length)
-        .map((p, i) => ({ ...p, keys: [...keys[i]!] })),
-    });
+  const plain = (change: Partial<Card>, keys: readonly (readonly string[])[]): Card => ({
+    ...card('varrow-s45'),
+    ...change,
+    parameters: card('varrow-s45')
+      .parameters.slice(3, 3 + keys.length)
+      .map((p, i) => ({ ...p, keys: [...keys[i]!] })),
+  });
 
   it('without any printed way has its menus in the order of the card, worked with keys that are lent', () => {
     const { entry: _e, ...bare } = plain({ keys: [] }, [[], [], []]);

@@ -1,3 +1,4 @@
 export * from './face';
 export * from './memory';
 export * from './menu';
+export * from './keysTo';

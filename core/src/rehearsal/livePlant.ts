@@ -25,6 +25,9 @@ interface Conditions {
 /** What a charger tells of the present moment, as it measures it itself. */
 interface LiveReading {
   readonly volts: number;
+  /** What is really there at its battery terminals, V, and what is lost of it on the way to the bus. */
+  readonly terminalVolts: number;
+  readonly cableDrop: number;
   readonly amps: number;
   /** NaN without a sensor. */
   readonly celsius: number;
@@ -43,7 +46,15 @@ export interface LivePlant {
   minuteOfDay(): number;
   /** Lets time pass in steps of a second. */
   advance(seconds: number): void;
-  bank(): { readonly volts: number; readonly amps: number; readonly celsius: number; readonly charge: number; readonly counted: number };
+  bank(): {
+    readonly volts: number;
+    readonly busVolts: number;
+    readonly airC: number;
+    readonly amps: number;
+    readonly celsius: number;
+    readonly charge: number;
+    readonly counted: number;
+  };
   reading(charger: string): LiveReading | null;
   /** Makes air and bank so many degrees warmer than the day has them, at once. */
   shiftTo(celsius: number): void;
@@ -118,6 +129,8 @@ export function makeLivePlant(plan: Plan, scenario: Scenario, values: AllValues)
     },
     bank: () => ({
       volts: plant.live.terminal,
+      busVolts: plant.busV(),
+      airC: plant.live.air,
       amps: plant.live.net,
       celsius: plant.batteryC(),
       charge: plant.bank.charge(),
@@ -128,7 +141,17 @@ export function makeLivePlant(plan: Plan, scenario: Scenario, values: AllValues)
       const u = plant.units[k];
       if (!u) return null;
       const amps = plant.sources.amps[k] ?? 0;
-      return { volts: u.reading.volts, amps, celsius: u.reading.celsius, stage: u.state.stage, inputVolts: inputVoltsOf(u, amps), confused: confused.has(id) };
+      const cableDrop = amps * u.ohms;
+      return {
+        volts: u.reading.volts,
+        terminalVolts: plant.busV() + cableDrop,
+        cableDrop,
+        amps,
+        celsius: u.reading.celsius,
+        stage: u.state.stage,
+        inputVolts: inputVoltsOf(u, amps),
+        confused: confused.has(id),
+      };
     },
     shiftTo(celsius) {
       plant.setBatteryC(plant.batteryC() + celsius - shiftC);
