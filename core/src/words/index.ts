@@ -1,5 +1,6 @@
-export { english, paperEnglish, surveyEnglish } from './en';
+export { english, paperEnglish, practiceEnglish, surveyEnglish } from './en';
 export * from './language';
 export type * from './paper';
+export type * from './practice';
 export { sayFor, type Say } from './say';
 export type * from './survey';

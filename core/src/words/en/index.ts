@@ -32,3 +32,6 @@ export const english: Language = {
 export { surveyEnglish } from './survey';
 
 export { paperEnglish } from './paper';
+
+/** What the practice bench says in English; only its page loads it. */
+export { practiceEnglish } from './practice';
