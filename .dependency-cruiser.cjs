@@ -48,7 +48,7 @@ const allowed = {
   proof: [...below('findings'), 'requirements', 'charger'],
   fieldtest: [...below('findings'), 'requirements', 'charger', 'proof'],
   practice: [...below('findings'), 'charger', 'face', 'rehearsal'],
-  words: [...below('findings'), 'findings', 'face', 'practice'],
+  words: [...below('findings'), 'findings', 'charger', 'face', 'practice'],
   job: below('job'),
   report: below('report'),
 };
@@ -58,7 +58,7 @@ const floors = [
   ['data'],
   ['ui'],
   ['drawings'],
-  ['hand-over', 'jobs', 'label', 'library', 'pair', 'paper', 'program', 'prove', 'rehearse', 'settings', 'simulation', 'spec', 'survey', 'system'],
+  ['hand-over', 'jobs', 'label', 'library', 'pair', 'paper', 'practice', 'program', 'prove', 'rehearse', 'settings', 'simulation', 'spec', 'survey', 'system'],
   ['shell'],
 ];
 const inApp = (names) => `^app/src/app/(${names.join('|')})/`;

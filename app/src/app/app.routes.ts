@@ -7,6 +7,7 @@ export const routes: Routes = [
   { path: 'survey/:id', title: 'Survey', loadComponent: () => import('./survey/survey-page').then((m) => m.SurveyPage) },
   { path: 'label', title: 'Label', loadComponent: () => import('./label/label-page').then((m) => m.LabelPage) },
   { path: 'pair', title: 'Pair', loadComponent: () => import('./pair/pair-page').then((m) => m.PairPage) },
+  { path: 'practice', loadChildren: () => import('./practice/practice.routes').then((m) => m.routes) },
   { path: 'simulation', title: 'Simulated devices', loadComponent: () => import('./simulation/simulation-page').then((m) => m.SimulationPage) },
   {
     path: 'job/:id',

@@ -134,8 +134,15 @@ function opposite(next: Stroke | null, card: Card): Stroke | null {
 /** Whether its card names a way out of a list: a key, a time-out, or the end of the list. */
 const leadsBack = ({ entry, commit }: Card): boolean => entry?.back !== undefined || commit.timeoutSeconds !== undefined || commit.kind === 'endOfList';
 
+/** What the lists of a card have in common: the key that usually walks through them, and what was found to clash. */
+interface Growing {
+  readonly card: Card;
+  readonly walking: Stroke;
+  readonly clashes: Clash[];
+}
+
 /** One list out of what was found at one place, and the entries that are reached by the same strokes. */
-function levelOf(nodes: readonly Node[], card: Card, home: boolean, clashes: Clash[]): Level {
+function levelOf(nodes: readonly Node[], { card, walking, clashes }: Growing, home: boolean): Level {
   const turned = nodes.find((n) => n.leg.turns !== null)?.leg.turns ?? null;
   const knob = turned !== null && card.keys.length > 0 && isTurned(card, turned);
   const lists = nodes.map((n) => n.leg.strokes);
@@ -145,7 +152,8 @@ function levelOf(nodes: readonly Node[], card: Card, home: boolean, clashes: Cla
   let into: readonly Stroke[] = nodes.length > 1 ? prefix : prefix.slice(0, home ? 1 : Math.min(1, prefix.length));
   while (rest && into.length > (home ? 1 : 0) && same(into.at(-1), rest)) into = into.slice(0, -1);
   const walked = nodes.length > 1 ? rest : lists[0]?.[into.length];
-  const next: Stroke | null = turned !== null ? (knob ? { key: turned, act: 'right' } : press(turned)) : (walked ?? null);
+  const next: Stroke | null =
+    turned !== null ? (knob ? { key: turned, act: 'right' } : press(turned)) : (walked ?? (nodes.length > 1 || into.length === 0 ? null : walking));
   const placed = nodes.map((node, i) => ({ node, at: turned !== null ? i : Math.max(0, node.leg.strokes.length - into.length), order: i }));
   placed.sort((a, b) => a.at - b.at || a.order - b.order);
   const entries: Entry[] = [];
@@ -157,7 +165,7 @@ function levelOf(nodes: readonly Node[], card: Card, home: boolean, clashes: Cla
       name: node.name,
       role: node.role,
       opens: node.opens,
-      inside: node.inside.length > 0 ? levelOf(node.inside, card, false, clashes) : null,
+      inside: node.inside.length > 0 ? levelOf(node.inside, { card, walking, clashes }, false) : null,
     });
   });
   if (into.length > 0 && !leadsBack(card) && !into.some((stroke) => same(stroke, next ?? undefined)))
@@ -179,10 +187,12 @@ export function menuOf(card: Card): Menu {
   const { raise, lower } = card.entry ?? { raise: 'Up', lower: 'Down' };
   const changing = [strokeOf(raise).key, strokeOf(lower).key];
   const opening = printed.flatMap(([, way]) => way?.opens ?? [])[0] ?? press(named.find((key) => !changing.includes(key)) ?? 'Enter');
-  const walking = strokeOf(lower).act === 'left' ? { ...strokeOf(lower), act: 'right' as const } : strokeOf(lower);
-  const ways = printed.map(([p, way]) => [p, way ?? plainWay(p, opening, walking)] as const);
+  const plain = strokeOf(lower).act === 'left' ? { ...strokeOf(lower), act: 'right' as const } : strokeOf(lower);
+  // The key that printed ways walk with: the last of several before a name.
+  const walking = printed.flatMap(([, way]) => way?.legs.find((leg) => leg.strokes.length > 1)?.strokes.at(-1) ?? [])[0] ?? plain;
+  const ways = printed.map(([p, way]) => [p, way ?? plainWay(p, opening, plain)] as const);
   const clashes: Clash[] = [];
-  const root = levelOf(growTree(ways), card, true, clashes);
+  const root = levelOf(growTree(ways), { card, walking, clashes }, true);
   const lent = named.length === 0;
   const used = [
     ...(lent ? lentKeys : named),

@@ -1,7 +1,8 @@
 import * as z from 'zod';
-import { roleSchema } from '../card';
-import { stages } from '../charger';
+import type { Role } from '../card';
+import type { Stage } from '../charger';
 import { identifier } from '../sheet';
+import { handCodes } from './faults';
 
 /** Places for the two probes of a meter: plus and minus of the bank, the bus, a charger’s battery side, its input. */
 export const probeSchema = z
@@ -38,7 +39,7 @@ export const actionSchema = z.discriminatedUnion('do', [
     loadA: z.number().min(0).max(500).optional(),
     engine: z.boolean().nullable().optional(),
   }),
-  z.object({ do: z.literal('hand'), hand: z.string().max(30), device: identifier.nullable() }),
+  z.object({ do: z.literal('hand'), hand: z.enum(handCodes), device: identifier.nullable() }),
   z.object({ do: z.literal('hint') }),
 ]);
 export type Action = z.infer<typeof actionSchema>;
@@ -73,7 +74,7 @@ export interface Done {
   /** What it is: `meter:bank`, `value:east:absorbVoltage`, `look:sensor:east`. */
   readonly key: string;
   readonly device: string | null;
-  readonly role: z.infer<typeof roleSchema> | null;
+  readonly role: Role | null;
   /** What it showed, in its unit; NaN where a number belongs and none is shown. */
   readonly number: number | null;
   readonly unit: 'V' | 'A' | '°C' | null;
@@ -82,5 +83,5 @@ export interface Done {
   /** As a display writes it. */
   readonly text: string | null;
   readonly sight: Sight | null;
-  readonly stage: (typeof stages)[number] | null;
+  readonly stage: Stage | null;
 }

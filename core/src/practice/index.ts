@@ -1,3 +1,4 @@
+export * from './acceptable';
 export * from './bench';
 export * from './book';
 export * from './done';

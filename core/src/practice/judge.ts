@@ -1,6 +1,7 @@
 import { devicesOf } from '../settings';
-import type { Role } from '../card';
-import { acceptable, type Bench, type Danger } from './bench';
+import { meansOf, parameterFor, type Card, type DeviceValues, type Role } from '../card';
+import { acceptable } from './acceptable';
+import type { Bench, Danger } from './bench';
 import type { Done } from './done';
 import { faultKinds, type FaultCode, type Hand, type Showing } from './faults';
 import type { Planted } from './exercise';
@@ -65,12 +66,18 @@ export function shows(proof: Showing, done: readonly Done[], pointed: readonly D
   return proof.apart === undefined || Math.abs(number - (second?.number ?? NaN)) >= proof.apart;
 }
 
+/** What equalise would do while it is off: where a fault is to be found nobody has to put that right too. */
+const ofEqualise: readonly Role[] = ['equaliseVoltage', 'equaliseTime', 'equaliseInterval'];
+const harmless = (bench: Bench, card: Card, role: Role, stored: DeviceValues): boolean =>
+  bench.exercise.kind === 'find' && ofEqualise.includes(role) && meansOf(parameterFor(card, 'equaliseEnabled'), stored.equaliseEnabled) === 'off';
+
 /** Every value that should be another, on every device: what a power cut would bring back counts. */
 export function leftWrong(bench: Bench): readonly LeftWrong[] {
   const plan = bench.truePlan();
   return bench.devices.flatMap(({ id, card }) =>
     card.parameters.flatMap(({ role }): LeftWrong[] => {
       const { inUse, stored } = bench.face(id).memory;
+      if (harmless(bench, card, role, stored)) return [];
       const used = acceptable(plan, bench.at, id, role, inUse[role]);
       if (used && acceptable(plan, bench.at, id, role, stored[role])) return [];
       return [
@@ -107,34 +114,50 @@ function wasWrong(said: Claim, bench: Bench): boolean {
   });
 }
 
+/** How often somebody may be wrong on the way: more is guessing. */
+export const mostWrong = 2;
+
+const same = (s: Claim, f: Planted): boolean => s.code === f.code && (f.spot.device === null || s.device === f.spot.device);
+const plantedIn = (bench: Bench): readonly Planted[] => (bench.exercise.kind === 'find' ? bench.exercise.faults : []);
+
+/** What comes of saying something: it is so and shown, so and not shown, a consequence of something else, or not so. */
+export type Assessed = 'so' | 'notShown' | 'follows' | 'wrong';
+
+/** Holds one claim against what is there and what was done. */
+export function assess(bench: Bench, claim: Claim): Assessed {
+  const fault = plantedIn(bench).find((f) => same(claim, f));
+  if (!fault) return wasWrong(claim, bench) ? 'follows' : 'wrong';
+  const done = bench.done();
+  const pointed = claim.shownBy.flatMap((i) => done[i] ?? []);
+  return faultKinds[fault.code].proofs(fault.spot, bench.at).some((proof) => shows(proof, done, pointed)) ? 'so' : 'notShown';
+}
+
 /**
  * Judges an exercise by what was done, not by words: causes named and shown by what was measured or read, remedies carried out, nothing
  * else harmed.
  */
-export function judgeExercise(bench: Bench, said: readonly Claim[]): Judged {
+export function judgeExercise(bench: Bench, claims: readonly Claim[]): Judged {
   const done = bench.done();
   const left = leftWrong(bench);
-  const planted = bench.exercise.kind === 'find' ? bench.exercise.faults : [];
-  const same = (s: Claim, f: Planted): boolean => s.code === f.code && (f.spot.device === null || s.device === f.spot.device);
+  const planted = plantedIn(bench);
   const faults = planted.map((fault): JudgedFault => {
-    const own = said.find((s) => same(s, fault));
-    const proofs = faultKinds[fault.code].proofs(fault.spot, bench.at);
-    const pointed = own?.shownBy.flatMap((i) => done[i] ?? []) ?? [];
+    const own = claims.find((s) => same(s, fault));
     return {
       ...fault,
       named: own !== undefined,
-      shown: own ? proofs.some((proof) => shows(proof, done, pointed)) : null,
+      shown: own ? assess(bench, own) === 'so' : null,
       cured: isCured(fault, bench, left),
-      proofs: proofs.map((proof) => ({ ...proof, seen: proof.keys.map((key) => done.findLast((d) => d.key === key)?.at ?? null) })),
+      proofs: faultKinds[fault.code]
+        .proofs(fault.spot, bench.at)
+        .map((proof) => ({ ...proof, seen: proof.keys.map((key) => done.findLast((d) => d.key === key)?.at ?? null) })),
     };
   });
-  const others = said.filter((s) => !planted.some((f) => same(s, f)));
-  const followed = others.filter((s) => wasWrong(s, bench));
-  const wrong = others.filter((s) => !followed.includes(s));
+  const followed = claims.filter((s) => assess(bench, s) === 'follows');
+  const wrong = claims.filter((s) => assess(bench, s) === 'wrong');
   const needed = planted.map((f) => ({ remedy: faultKinds[f.code].remedy, device: f.spot.device }));
   const needless = bench.hands().filter((h) => !needed.some((n) => n.remedy === h.hand && (n.device === null || n.device === h.device)));
   const hazards = bench.hazards();
-  const found = bench.exercise.kind === 'program' || (faults.every((f) => f.named && f.shown === true) && wrong.length === 0);
+  const found = bench.exercise.kind === 'program' || (faults.every((f) => f.named && f.shown === true) && wrong.length <= mostWrong);
   return {
     passed: found && left.length === 0 && faults.every((f) => f.cured) && needless.length === 0 && hazards.length === 0,
     faults,
@@ -171,8 +194,7 @@ export type Hint =
 
 /** The hints taken so far: for each fault where it is, then how it shows. */
 export function hintsOf(bench: Bench): readonly Hint[] {
-  const planted = bench.exercise.kind === 'find' ? bench.exercise.faults : [];
-  return planted
+  return plantedIn(bench)
     .flatMap(({ code, spot }): Hint[] => [
       { tells: 'where', device: spot.device },
       { tells: 'proof', keys: faultKinds[code].proofs(spot, bench.at)[0]?.keys ?? [], device: spot.device },

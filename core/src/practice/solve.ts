@@ -58,16 +58,29 @@ function movesToRead(bench: Bench, device: string, role: Role): readonly FaceMov
   return (d && movesTo(d.rules, bench.face(device), role)) ?? [];
 }
 
-/** Sets every value that is wrong, again and again until none is or no front takes any: rules between settings decide the order. */
+/** Sets a value by the keys of its device; where a rule with another setting refuses it, that one first. False where neither goes. */
+function setByKeys(bench: Bench, device: string, role: Role, value: number | string, tries = 2): boolean {
+  const d = bench.devices.find((x) => x.id === device);
+  if (!d) return false;
+  const moves = movesToSet(d.rules, bench.face(device), role, value);
+  if (moves) {
+    for (const move of moves) bench.act(asAction(device, move));
+    return true;
+  }
+  const others = d.card.constraints.flatMap((c) => (c.parameter === role ? [c.other] : c.other === role ? [c.parameter] : []));
+  const first = others.some((other) => {
+    const right = bench.truePlan().setting(device, other)?.value;
+    return tries > 0 && right != null && right !== bench.face(device).memory.stored[other] && setByKeys(bench, device, other, right, tries - 1);
+  });
+  return first && setByKeys(bench, device, role, value, tries - 1);
+}
+
+/** Sets every value that is wrong, again and again until none is or no front takes any: a battery type moves others. */
 export function setAllRight(bench: Bench): void {
-  for (let round = 0; round < 12; round++) {
+  for (let round = 0; round < 4; round++) {
     const left = leftWrong(bench);
     if (left.length === 0) return;
-    for (const { device, role, right } of left) {
-      const d = bench.devices.find((x) => x.id === device);
-      const moves = d && right !== null ? movesToSet(d.rules, bench.face(device), role, right) : null;
-      for (const move of moves ?? []) bench.act(asAction(device, move));
-    }
+    for (const { device, role, right } of left) if (right !== null) setByKeys(bench, device, role, right);
   }
 }
 

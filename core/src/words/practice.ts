@@ -1,3 +1,4 @@
+import type { Stage } from '../charger';
 import type { FaceNote } from '../face';
 import type { Choice, Claim, Danger, Done, FaultCode, Hand, Hint, Judged, LeftWrong, PlaceCode, Sight } from '../practice';
 
@@ -10,6 +11,7 @@ export interface BenchSay {
   readonly volts: (value: number) => string;
   readonly amps: (value: number) => string;
   readonly celsius: (value: number) => string;
+  readonly stage: (stage: Stage) => string;
 }
 
 /** What is said of one kind of fault. */

@@ -1,6 +1,6 @@
 import { Dexie, type EntityTable, type Table } from 'dexie';
 import { isLostPart, lostPart } from './lost-part';
-import type { Card, Job, KeptVerdicts, Log, LogReport, Mapping, Sheet, Survey } from '@calm-keel/core';
+import type { Action, Card, Claim, Exercise, Job, KeptVerdicts, Log, LogReport, Mapping, Practised, Sheet, Survey } from '@calm-keel/core';
 
 /** A job as it is stored: the document, and where its history stands. */
 export interface JobRow {
@@ -78,6 +78,20 @@ export interface CopyRow {
   readonly rev?: number;
 }
 
+/** An exercise on the practice bench: what was done on it, in order, from which everything on it follows. */
+export interface BenchRow {
+  readonly id: string;
+  readonly exercise: Exercise;
+  readonly actions: readonly Action[];
+  readonly claims: readonly Claim[];
+  /** It was judged and stands in the book. */
+  readonly judged: boolean;
+  /** Counts what was written: a tab that finds another count than its own has been overtaken. */
+  readonly rev: number;
+  /** Milliseconds since 1970. */
+  readonly at: number;
+}
+
 /** A row that cannot be read as what it should be. */
 export interface DamagedRow {
   readonly table: 'jobs' | 'history' | 'logs' | 'verdicts' | 'files' | 'copies' | 'sheets' | 'cards' | 'mappings' | 'surveys';
@@ -103,7 +117,7 @@ export interface MetaRow {
 }
 
 /** The version of the database that this program writes. */
-const newest = 7;
+const newest = 8;
 
 /**
  * The database of this browser, up to a version: one that a newer program has written is refused before anything in it is touched. Asked for a version that is
@@ -135,6 +149,9 @@ export class Database extends Dexie {
   declare readonly copies: EntityTable<CopyRow, 'id'>;
   declare readonly meta: EntityTable<MetaRow, 'key'>;
   declare readonly aside: EntityTable<AsideRow, 'id'>;
+  /** The practice bench: exercises under way, and the book. */
+  declare readonly benches: EntityTable<BenchRow, 'id'>;
+  declare readonly practised: EntityTable<Practised, 'id'>;
 
   constructor(name = 'calm-keel') {
     super(name, { indexedDB: onlyUpTo(newest) });
@@ -155,7 +172,8 @@ export class Database extends Dexie {
         for (const [i, { key }] of touched.entries()) await old.table('jobs').update(key, { rev: i + 1 });
         await old.table('meta').put({ key: 'count', value: touched.length });
       });
-    this.version(newest).stores({ surveys: 'id' });
+    this.version(7).stores({ surveys: 'id' });
+    this.version(newest).stores({ benches: 'id, at', practised: 'id, at' });
   }
 }
 

@@ -27,18 +27,20 @@ export interface Setup {
 }
 
 /** What somebody does with the hands. */
-export type Hand =
-  | 'clearArray'
-  | 'plugSensor'
-  | 'moveSensor'
-  | 'remakeJoint'
-  | 'closeIsolator'
-  | 'moveNegative'
-  | 'switchOffLoad'
-  | 'joinString'
-  | 'balanceCells'
-  | 'replaceBattery'
-  | 'replaceCharger';
+export const handCodes = [
+  'clearArray',
+  'plugSensor',
+  'moveSensor',
+  'remakeJoint',
+  'closeIsolator',
+  'moveNegative',
+  'switchOffLoad',
+  'joinString',
+  'balanceCells',
+  'replaceBattery',
+  'replaceCharger',
+] as const;
+export type Hand = (typeof handCodes)[number];
 
 /** How a fault is put right: the value on the device, a work of the hands, or nothing at all. */
 export type Cure = 'value' | 'nothing' | Hand;

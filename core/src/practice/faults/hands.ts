@@ -129,7 +129,8 @@ export const handFaults = {
   displayHigh: {
     touches: 'value',
     remedy: 'value',
-    spots: (at) => sources(at, ({ card }) => family(card.kind) === 'solar'),
+    // A follower takes its leader’s figures.
+    spots: (at) => sources(at, ({ charger, card }) => family(card.kind) === 'solar' && charger.follows === undefined),
     plant(setup, { device }, at) {
       const meterV = at.plan.facts.nominalVolts;
       return withCharger(setup, device, { displayReadings: [{ meterV, displayV: meterV * (1 + displayPart) }] });

@@ -8,3 +8,4 @@ export type FaultCode = keyof typeof record;
 export const faultKinds: Readonly<Record<FaultCode, FaultKind>> = record;
 export const faultCodes = Object.keys(record) as readonly FaultCode[];
 export type { FaultKind, Hand, Showing, Cure, Setup, Spot } from './fault';
+export { handCodes } from './fault';

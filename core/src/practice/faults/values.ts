@@ -1,9 +1,15 @@
-import { isSource, meansOf, parameterFor, type NumberParameter, type Role } from '../../card';
+import { isSource, meansOf, parameterFor, type Card, type DeviceValues, type NumberParameter, type Role } from '../../card';
 import { optionMeaning, writeValue } from '../../face';
+import { tidy } from '../../quantity';
 import { cardOf, devicesOf, factoryValues, nearestHeld, trueOf, type Setting } from '../../settings';
 import { isLithium } from '../../sheet';
 import type { Prepared } from '../prepared';
-import { withValue, type FaultKind, type Spot } from './fault';
+import { withValue, type FaultKind, type Setup, type Spot } from './fault';
+
+const cardOn = (at: Prepared, { device }: Spot) => {
+  const place = devicesOf(at.plan.input).find((d) => d.id === device);
+  return place && cardOf(at.plan.input, place);
+};
 
 /** How a number on a device is wrong: what it would make at the bank, in the core’s unit; null where this fault cannot be there. */
 interface WrongNumber {
@@ -62,7 +68,7 @@ const settable = ({ plan }: Prepared, roles: readonly Role[]): readonly Setting[
 
 const spotOf = (s: Setting): Spot => ({ device: s.charger, role: s.role });
 
-/** How far a number must move before anybody could call it wrong: three steps of the device, and half of what was meant. */
+/** Steps of the device that a number with a band must move, and more than half of what was meant. */
 const stepsApart = 3;
 
 /** The wrong number as the device shows it; null where it cannot hold one that is far enough from the right one. */
@@ -77,14 +83,37 @@ function wrongNumber(at: Prepared, spot: Spot, { wrong }: WrongNumber): number |
   const wanted = right === null ? null : wrong(right, at, spot);
   if (right === null || wanted === null) return null;
   const held = nearestHeld(plan, spot.device, spot.role, wanted);
-  if (!held || !farEnough(p, held.device, setting.value) || Math.abs(held.real - right) < 0.5 * Math.abs(wanted - right)) return null;
-  // A device that refuses the value cannot have been given it.
-  const inUse = at.right[spot.device] ?? {};
-  const rules = { card, factory: factoryValues(plan, spot.device), systemVolts: plan.facts.systemVolts ?? plan.facts.nominalVolts };
-  return writeValue(rules, { inUse, stored: inUse }, spot.role, held.device).ok ? held.device : null;
+  if (!held || !farEnough(p, held.device, setting.value, setting.band !== null) || Math.abs(held.real - right) < 0.5 * Math.abs(wanted - right)) return null;
+  return entered(at, { card, device: spot.device }, at.right[spot.device] ?? {}, spot.role, held.device) ? held.device : null;
 }
-const farEnough = (p: NumberParameter, a: number, b: number): boolean =>
-  Math.abs(a - b) >= Math.min(stepsApart, p.unit === 'h' || p.unit.startsWith('mV') ? 1 : stepsApart) * p.step - 1e-9;
+
+/**
+ * The values of a device after somebody has entered one: where a rule with another setting was in the way, that one was moved as far as it
+ * had to be. Null where the device cannot hold them.
+ */
+function entered(at: Prepared, { card, device }: { card: Card; device: string }, inUse: DeviceValues, role: Role, value: number | string): DeviceValues | null {
+  const rules = { card, factory: factoryValues(at.plan, device), systemVolts: at.plan.facts.systemVolts ?? at.plan.facts.nominalVolts };
+  const written = writeValue(rules, { inUse, stored: inUse }, role, value);
+  if (written.ok) return written.memory.inUse;
+  if (written.why !== 'rule' || typeof value !== 'number') return null;
+  const { parameter, relation, other, gap } = written.rule;
+  // Only equalise, which is off, is in nobody’s way.
+  const moves = parameter === role ? other : parameter;
+  if (moves !== 'equaliseVoltage' || meansOf(parameterFor(card, 'equaliseEnabled'), inUse.equaliseEnabled) !== 'off') return null;
+  const by = (relation === 'atLeast' ? 1 : -1) * gap;
+  const first = writeValue(rules, { inUse, stored: inUse }, moves, tidy(parameter === moves ? value + by : value - by));
+  const second = first.ok ? writeValue(rules, first.memory, role, value) : first;
+  return second.ok ? second.memory.inUse : null;
+}
+/** A setup whose device holds such values, in use and stored. */
+const holding = (setup: Setup, device: string, values: DeviceValues): Setup => ({
+  ...setup,
+  inUse: { ...setup.inUse, [device]: values },
+  stored: { ...setup.stored, [device]: values },
+});
+
+/** Whether anybody could call a number wrong: without a band one step is enough. */
+const farEnough = (p: NumberParameter, a: number, b: number, banded: boolean): boolean => Math.abs(a - b) >= (banded ? stepsApart : 1) * p.step - 1e-9;
 
 const readOff = ({ device, role }: Spot): string => `value:${device ?? ''}:${role ?? ''}`;
 const byReading = (spot: Spot) => [{ keys: [readOff(spot)] }];
@@ -96,7 +125,13 @@ const ofNumber = (kind: WrongNumber): FaultKind => ({
     settable(at, kind.roles)
       .map(spotOf)
       .filter((spot) => wrongNumber(at, spot, kind) !== null),
-  plant: (setup, spot, at) => withValue(setup, spot, wrongNumber(at, spot, kind) ?? 0),
+  plant(setup, spot, at) {
+    const value = wrongNumber(at, spot, kind);
+    const card = cardOn(at, spot);
+    if (value === null || !card || spot.device === null || spot.role === null) return setup;
+    const values = entered(at, { card, device: spot.device }, setup.inUse[spot.device] ?? {}, spot.role, value);
+    return values ? holding(setup, spot.device, values) : setup;
+  },
   proofs: byReading,
 });
 
@@ -115,24 +150,15 @@ function ofChoice(roles: readonly Role[], wrong: (at: Prepared, spot: Spot) => s
         .filter((spot) => found(at, spot) !== undefined),
     plant(setup, spot, at) {
       const option = found(at, spot);
-      const device = devicesOf(at.plan.input).find((d) => d.id === spot.device);
-      const card = device && cardOf(at.plan.input, device);
+      const card = cardOn(at, spot);
       if (option === undefined || !card || spot.device === null || spot.role === null) return setup;
       // A battery type brings its own levels with it, as it does on the device.
       const inUse = setup.inUse[spot.device] ?? {};
-      const rules = { card, factory: factoryValues(at.plan, spot.device), systemVolts: at.plan.facts.systemVolts ?? at.plan.facts.nominalVolts };
-      const written = writeValue(rules, { inUse, stored: inUse }, spot.role, option);
-      const values = written.ok ? written.memory.inUse : { ...inUse, [spot.role]: option };
-      return { ...setup, inUse: { ...setup.inUse, [spot.device]: values }, stored: { ...setup.stored, [spot.device]: values } };
+      return holding(setup, spot.device, entered(at, { card, device: spot.device }, inUse, spot.role, option) ?? { ...inUse, [spot.role]: option });
     },
     proofs: byReading,
   };
 }
-
-const cardOn = (at: Prepared, { device }: Spot) => {
-  const place = devicesOf(at.plan.input).find((d) => d.id === device);
-  return place && cardOf(at.plan.input, place);
-};
 
 const choices = {
   equaliseOn: ofChoice(['equaliseEnabled'], (at, spot) => {

@@ -314,7 +314,9 @@ export const practiceEnglish: PracticeWords = {
       case 'value':
         return `${say.name(id)}: ${done.role === null ? '' : say.label(id, done.role)} ${done.text ?? ''}`;
       case 'display':
-        return done.unit === 'V' ? `${say.name(id)} shows ${volts}, ${say.amps(done.beside ?? 0)}, ${done.stage ?? ''}` : `${say.name(id)} shows ${celsius}`;
+        return done.unit === 'V'
+          ? `${say.name(id)} shows ${volts}, ${say.amps(done.beside ?? 0)}${done.stage === null ? '' : `, ${say.stage(done.stage)}`}`
+          : `${say.name(id)} shows ${celsius}`;
       case 'sensor':
         return `${say.name(id)} shows ${celsius} for the battery`;
       case 'monitor':

@@ -1,0 +1,163 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input, output, signal } from '@angular/core';
+import { faceView, holdsOf, runsWhenHeld, strokeOf, timeOutOf, type FaceRules, type FaceState, type Stroke } from '@calm-keel/core';
+
+/** A key held down for this long lets the value run, ms; then it steps so often, and after a while by ten. */
+const runAfterMs = 450;
+const runEveryMs = 110;
+const fasterAfterMs = 3000;
+const fasterSteps = 10;
+
+/** A key of the front: what it is called, whether it turns, and how long it can be held for something of its own. */
+interface Key {
+  readonly name: string;
+  readonly turns: boolean;
+  readonly holds: readonly number[];
+  readonly does: string;
+}
+
+/** The front of a device: its display, its keys in the order of its card, and the one thing that runs. Nothing here looks like a real front. */
+@Component({
+  selector: 'ck-device-front',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './device-front.html',
+  styleUrl: './device-front.scss',
+  host: { '(keydown)': 'arrow($event)' },
+})
+export class DeviceFront {
+  readonly rules = input.required<FaceRules>();
+  readonly state = input.required<FaceState>();
+  readonly name = input.required<string>();
+  readonly model = input.required<string>();
+  /** What the home screen shows, the greatest first. */
+  readonly home = input.required<readonly string[]>();
+  /** What the last key did, in words. */
+  readonly note = input('');
+  readonly stroke = output<Stroke>();
+  readonly reach = output<'expert' | 'installer'>();
+  readonly leave = output();
+
+  private timers: number[] = [];
+  private consumed = false;
+  protected readonly down = signal<string | null>(null);
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => {
+      this.stop();
+    });
+  }
+
+  protected readonly view = computed(() => faceView(this.rules(), this.state()));
+  protected readonly atHome = computed(() => this.state().at.length === 0);
+  protected readonly keys = computed((): readonly Key[] =>
+    this.rules().menu.keys.map((name) => ({
+      name,
+      turns: this.rules().menu.turns.includes(name),
+      holds: holdsOf(this.rules(), name),
+      does: this.rules().card.keys.find((k) => k.key === name)?.does ?? '',
+    })),
+  );
+  /** The levels that are still to be opened, and how the card says that it is done. */
+  protected readonly levels = computed(() => {
+    const { card } = this.rules();
+    const rank = { basic: 0, expert: 1, installer: 2 };
+    return (['expert', 'installer'] as const)
+      .filter((level) => card.parameters.some((p) => p.access === level) && rank[this.state().reached] < rank[level])
+      .map((level) => ({ level, how: card.programming.levels?.[level] ?? 'The card does not say how it is opened.' }));
+  });
+  protected readonly timeOut = computed(() => timeOutOf(this.rules().card));
+  protected readonly trail = computed(() => this.view().trail.filter((name) => name !== ''));
+  /** What the display shows in large: the value, or where the way leads. */
+  protected readonly large = computed(() => {
+    const view = this.view();
+    if (view.back) return 'Back';
+    if (view.unnamed) return '· · ·';
+    if (view.keptFrom) return '—';
+    return view.value ?? this.trail().at(-1) ?? '';
+  });
+  protected readonly small = computed(() => {
+    const view = this.view();
+    return view.value === null && !view.keptFrom && !view.back && !view.unnamed ? this.trail().slice(0, -1) : this.trail();
+  });
+  protected readonly seconds = computed(() => Math.ceil(this.view().left ?? 0));
+
+  protected press(name: string): void {
+    this.stroke.emit({ key: name, act: 'press' });
+  }
+  protected hold(name: string, seconds: number): void {
+    this.stroke.emit({ key: name, act: 'hold', seconds });
+  }
+  protected turn(name: string, act: 'left' | 'right'): void {
+    this.stroke.emit({ key: name, act });
+  }
+
+  /** A finger comes down on a key. */
+  protected begin(key: Key, act: 'press' | 'left' | 'right' = 'press'): void {
+    this.stop();
+    this.down.set(`${key.name}/${act}`);
+    this.consumed = false;
+    const stroke: Stroke = { key: key.name, act };
+    if (runsWhenHeld(this.rules(), this.state(), stroke)) {
+      this.consumed = true;
+      this.stroke.emit(stroke);
+      const since = performance.now();
+      this.timers.push(
+        window.setTimeout(() => {
+          this.timers.push(
+            window.setInterval(() => {
+              const times = performance.now() - since > fasterAfterMs ? fasterSteps : 1;
+              for (let i = 0; i < times; i++) this.stroke.emit(stroke);
+            }, runEveryMs),
+          );
+        }, runAfterMs),
+      );
+      return;
+    }
+    if (act !== 'press') return;
+    for (const seconds of key.holds)
+      this.timers.push(
+        window.setTimeout(() => {
+          this.consumed = true;
+          this.hold(key.name, seconds);
+        }, seconds * 1000),
+      );
+  }
+
+  /** The finger goes up again. */
+  protected end(key: Key, act: 'press' | 'left' | 'right' = 'press'): void {
+    if (this.down() !== `${key.name}/${act}`) return;
+    this.stop();
+    if (!this.consumed) this.stroke.emit({ key: key.name, act });
+  }
+
+  /** The finger slides off: nothing was pressed. */
+  protected stop(): void {
+    for (const timer of this.timers) {
+      clearTimeout(timer);
+      clearInterval(timer);
+    }
+    this.timers = [];
+    this.down.set(null);
+  }
+
+  protected keyDown(event: KeyboardEvent, key: Key, act: 'press' | 'left' | 'right' = 'press'): void {
+    if (event.key !== 'Enter' && event.key !== ' ') return;
+    event.preventDefault();
+    if (!event.repeat) this.begin(key, act);
+  }
+  protected keyUp(event: KeyboardEvent, key: Key, act: 'press' | 'left' | 'right' = 'press'): void {
+    if (event.key === 'Enter' || event.key === ' ') this.end(key, act);
+  }
+  /** A press that came from neither finger nor key: a voice, a switch. */
+  protected clicked(event: MouseEvent, key: Key, act: 'press' | 'left' | 'right' = 'press'): void {
+    if (event.detail === 0) this.stroke.emit({ key: key.name, act });
+  }
+
+  /** The arrow keys of a keyboard raise and lower, wherever the focus is on the front. */
+  protected arrow(event: KeyboardEvent): void {
+    const { entry } = this.rules().card;
+    const text = event.key === 'ArrowUp' ? (entry?.raise ?? 'Up') : event.key === 'ArrowDown' ? (entry?.lower ?? 'Down') : null;
+    if (text === null) return;
+    event.preventDefault();
+    this.stroke.emit(strokeOf(text));
+  }
+}

@@ -1,0 +1,145 @@
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import { drawExercise, faultsNext, practiceEnglish, weightsOf, type BenchDevice, type FaceMove, type Exercise } from '@calm-keel/core';
+import { Library } from '../data/library';
+import { PracticeBook } from '../data/practice-book';
+import { DeviceFront } from '../drawings/device-front';
+import { Glyph } from '../ui/glyph';
+import { stageLook } from '../ui/stages';
+import { BenchChart } from './bench-chart';
+import { BenchPapers } from './bench-papers';
+import { BenchResult } from './bench-result';
+import { BenchSay } from './bench-say';
+import { BenchSession, clock } from './bench-session';
+import { BenchTools } from './bench-tools';
+import { PracticeFrame } from './practice-frame';
+
+/** The three parts of the bench, of which a phone shows one. */
+type Pane = 'story' | 'bench' | 'say';
+
+/** One exercise: the story, devices and instruments, what it is and what shows it. */
+@Component({
+  selector: 'ck-bench-page',
+  imports: [RouterLink, Glyph, DeviceFront, BenchChart, BenchPapers, BenchResult, BenchSay, BenchTools, PracticeFrame],
+  providers: [BenchSession],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './bench-page.html',
+  styleUrl: './bench-page.scss',
+})
+export class BenchPage {
+  readonly id = input.required<string>();
+  protected readonly session = inject(BenchSession);
+  protected readonly library = inject(Library);
+  private readonly book = inject(PracticeBook);
+  private readonly router = inject(Router);
+  protected readonly pane = signal<Pane>('story');
+  protected readonly panes: readonly { readonly pane: Pane; readonly words: string }[] = [
+    { pane: 'story', words: 'Story' },
+    { pane: 'bench', words: 'Bench' },
+    { pane: 'say', words: 'What is it?' },
+  ];
+  protected readonly paper = signal<'none' | 'sheet' | 'log'>('none');
+
+  constructor() {
+    effect(() => {
+      const id = this.id();
+      if (this.library.shippedCards.hasValue() && this.library.shippedSheets.hasValue() && this.library.shippedCards.value().length > 0)
+        void this.session.open(id);
+    });
+  }
+
+  protected readonly bench = computed(() => this.session.now().bench);
+  protected readonly place = computed(() => {
+    const bench = this.bench();
+    return bench && practiceEnglish.places[bench.exercise.place];
+  });
+  /** What the owner says: of the first fault, for it is what brought somebody here. */
+  protected readonly complaint = computed(() => {
+    const exercise = this.bench()?.exercise;
+    if (!exercise) return '';
+    const first = exercise.kind === 'find' ? exercise.faults[0] : undefined;
+    return first ? practiceEnglish.faults[first.code].complaint : '';
+  });
+  protected readonly toProgram = computed(() => {
+    const bench = this.bench();
+    const { exercise } = bench ?? {};
+    return exercise?.kind === 'program' ? (bench?.devices.find((d) => d.id === exercise.device)?.name ?? '') : null;
+  });
+  protected readonly howMany = computed(() => {
+    const exercise = this.bench()?.exercise;
+    return exercise?.kind === 'find' ? exercise.faults.length : 0;
+  });
+  protected readonly when = computed(() => clock(this.session.now().bench?.minuteOfDay() ?? 0));
+  protected readonly devices = computed(() => this.bench()?.devices ?? []);
+  protected readonly chosen = linkedSignal<readonly BenchDevice[], string>({
+    source: this.devices,
+    computation: (devices, before) => (before && devices.some((d) => d.id === before.value) ? before.value : (devices[0]?.id ?? '')),
+  });
+  protected readonly device = computed(() => this.devices().find((d) => d.id === this.chosen()));
+  protected readonly face = computed(() => {
+    const { bench } = this.session.now();
+    const d = this.device();
+    return bench && d ? bench.face(d.id) : null;
+  });
+  /** What the home screen of the chosen device shows now. */
+  protected readonly home = computed((): readonly string[] => {
+    const { bench } = this.session.now();
+    const d = this.device();
+    const say = this.session.say();
+    if (!bench || !d || !say) return [];
+    const r = bench.reading(d.id);
+    if (r)
+      return [
+        say.volts(r.volts),
+        `${say.amps(r.amps)}, ${stageLook[r.stage].words}`,
+        ...(d.card.sensor.reads === 'none' ? [] : [Number.isFinite(r.celsius) ? `battery ${say.celsius(r.celsius)}` : 'battery ––']),
+      ];
+    const bank = bench.bank();
+    return d.card.kind === 'monitor'
+      ? [say.amps(bench.monitorAmps()), say.volts(bank.volts), `${Math.round(100 * bank.counted)} %`]
+      : [say.celsius(bank.celsius)];
+  });
+  protected readonly note = computed(() => {
+    const note = this.face()?.note;
+    const d = this.device();
+    const say = this.session.say();
+    return note && d && say ? practiceEnglish.note(note, d.id, say) : '';
+  });
+
+  protected move(move: FaceMove): void {
+    const d = this.device();
+    if (d) this.session.act({ ...move, device: d.id });
+  }
+  protected writeDown(): void {
+    const d = this.device();
+    if (d) this.session.act({ do: 'note', device: d.id });
+  }
+  protected readPaper(paper: 'sheet' | 'log'): void {
+    this.pane.set('bench');
+    this.paper.update((now) => (now === paper ? 'none' : paper));
+    if (paper === 'log' && this.paper() === 'log') this.session.act({ do: 'log' });
+  }
+
+  /** The next exercise, drawn from what the book says now. */
+  protected async next(): Promise<void> {
+    const entries = this.book.entries() ?? [];
+    await this.begin(
+      drawExercise(
+        Math.floor(Math.random() * 2 ** 31),
+        { cards: this.library.shippedCards.value(), sheets: this.library.shippedSheets.value() },
+        { faults: faultsNext(entries), weight: weightsOf(entries) },
+      ),
+    );
+  }
+  protected async again(): Promise<void> {
+    const exercise = this.bench()?.exercise;
+    if (exercise) await this.begin(exercise);
+  }
+  private async begin(exercise: Exercise): Promise<void> {
+    const id = await this.book.begin(exercise);
+    if (id === null) return;
+    this.pane.set('story');
+    this.paper.set('none');
+    await this.router.navigate(['/practice/bench', id]);
+  }
+}

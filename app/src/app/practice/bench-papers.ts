@@ -1,0 +1,194 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { scaleLinear } from 'd3-scale';
+import { line } from 'd3-shape';
+import { capital, displayText, editionOf, formatNumber, parameterFor, roleInfo, type Run } from '@calm-keel/core';
+import { Units } from '../data/units';
+import { stageLook } from '../ui/stages';
+import { BenchSession } from './bench-session';
+
+const width = 640;
+const height = 170;
+
+/** What there is to read: the sheet on the wall with the settings worked out from it, and the log of the day before. */
+@Component({
+  selector: 'ck-bench-papers',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (paper() === 'sheet') {
+      <section class="paper" aria-label="Sheet on the wall">
+        <div class="sech">
+          <span role="heading" aria-level="2">{{ edition() }}</span><small>settings worked out for {{ name() }}</small>
+        </div>
+        @if (compared()) {
+          <p class="quiet">Corrected for the difference you measured between its display and the meter.</p>
+        }
+        <table>
+          <caption class="visually-hidden">
+            Settings by the sheet
+          </caption>
+          <thead>
+            <tr>
+              <th scope="col">On its menu</th>
+              <th scope="col">Set</th>
+              <th scope="col">Sheet allows</th>
+            </tr>
+          </thead>
+          <tbody>
+            @for (s of settings(); track s.role) {
+              <tr>
+                <td>
+                  <b>{{ s.label }}</b> <span>{{ s.role }}</span>
+                </td>
+                <td class="n">{{ s.value }}</td>
+                <td class="n">{{ s.band }}</td>
+              </tr>
+            }
+          </tbody>
+        </table>
+      </section>
+    } @else {
+      <section class="paper" aria-label="Yesterday’s log">
+        <div class="sech"><span role="heading" aria-level="2">Yesterday’s log</span><small>from midnight to midnight</small></div>
+        @if (log(); as l) {
+          <svg [attr.viewBox]="'0 0 ' + width + ' ' + height" role="img" [attr.aria-label]="l.words">
+            @for (t of l.volts; track t.y) {
+              <text x="38" [attr.y]="t.y + 4" text-anchor="end">{{ t.words }}</text>
+              <path [attr.d]="'M44 ' + t.y + 'H' + width" stroke="var(--ck-rule)" />
+            }
+            @for (t of l.hours; track t.x) {
+              <text [attr.x]="t.x" [attr.y]="height - 4" [attr.text-anchor]="$last ? 'end' : 'middle'">{{ t.words }}</text>
+            }
+            <path [attr.d]="l.path" fill="none" stroke="var(--ck-ink)" stroke-width="1.6" />
+          </svg>
+          <ul>
+            @for (c of l.chargers; track c.name) {
+              <li>
+                <b>{{ c.name }}</b> <span>{{ c.stages }}</span>
+              </li>
+            }
+          </ul>
+        } @else {
+          <p class="quiet">The logger was off yesterday.</p>
+        }
+      </section>
+    }
+  `,
+  styles: `
+    .paper {
+      margin-top: 14px;
+    }
+    table {
+      width: 100%;
+      border-collapse: collapse;
+      font-size: 0.875rem;
+    }
+    th {
+      text-align: left;
+      font-size: 0.8125rem;
+      color: var(--ck-ink-2);
+      padding: 2px 0;
+    }
+    td {
+      padding: 5px 8px 5px 0;
+      border-top: 1px solid var(--ck-rule);
+    }
+    td b,
+    li b {
+      margin-right: 6px;
+    }
+    td span {
+      color: var(--ck-ink-2);
+    }
+    svg {
+      width: 100%;
+      height: auto;
+    }
+    text {
+      font-size: 13px;
+      fill: var(--ck-ink-2);
+    }
+    li {
+      padding: 5px 0;
+      border-top: 1px solid var(--ck-rule);
+      font-size: 0.875rem;
+      line-height: 1.4;
+    }
+  `,
+})
+export class BenchPapers {
+  readonly paper = input.required<'sheet' | 'log'>();
+  readonly device = input.required<string>();
+  private readonly session = inject(BenchSession);
+  private readonly units = inject(Units);
+  protected readonly width = width;
+  protected readonly height = height;
+
+  private readonly wall = computed(() => this.session.now().bench?.wall() ?? null);
+  protected readonly edition = computed(() => {
+    const sheet = this.wall()?.input.sheet;
+    return sheet ? `${sheet.maker} ${sheet.battery}, ${editionOf(sheet)}` : '';
+  });
+  protected readonly name = computed(() => this.session.now().bench?.devices.find((d) => d.id === this.device())?.name ?? '');
+  protected readonly compared = computed(() => (this.wall()?.input.system.chargers.find((c) => c.id === this.device())?.displayReadings.length ?? 0) > 0);
+  protected readonly settings = computed(() => {
+    const wall = this.wall();
+    const card = this.session.now().bench?.devices.find((d) => d.id === this.device())?.card;
+    if (!wall || !card) return [];
+    return wall.settings
+      .filter((s) => s.charger === this.device())
+      .map((s) => {
+        const p = parameterFor(card, s.role);
+        const value = s.inherited !== undefined ? 'from its leader' : s.value === null || !p ? 'leave as it is' : displayText(p, s.value);
+        const [min, max] = [s.band?.min ?? null, s.band?.max ?? null];
+        const { unit } = roleInfo[s.role];
+        const written = (v: number): string =>
+          unit === '°C' ? this.units.temperature(v, 1) : unit === 's' ? `${formatNumber(v / 60, 0)} min` : `${formatNumber(v, unit === 'V' ? 2 : 1)} ${unit}`;
+        const band =
+          min !== null && max !== null
+            ? `${written(min)} to ${written(max)}`
+            : max !== null
+              ? `at most ${written(max)}`
+              : min !== null
+                ? `at least ${written(min)}`
+                : '';
+        return { role: roleInfo[s.role].name, label: s.label, value, band };
+      });
+  });
+
+  protected readonly log = computed(() => {
+    const { bench } = this.session.now();
+    const run = bench?.yesterday();
+    return run && bench ? drawn(run, (id) => bench.devices.find((d) => d.id === id)?.name ?? id) : null;
+  });
+}
+
+/** A day of a logger as a line, and each charger’s stages in words. */
+function drawn(run: Run, name: (id: string) => string) {
+  const start = run.time[0] ?? 0;
+  const volts = Array.from(run.bankVolts);
+  const x = scaleLinear([0, 86_400], [44, width - 12]);
+  const y = scaleLinear([Math.min(...volts), Math.max(...volts)], [height - 28, 8]).nice(4);
+  const draw = line<number>(
+    (_, i) => x((run.time[i] ?? 0) - start),
+    (v) => y(v),
+  );
+  const hour = (t: number): string =>
+    `${String(Math.floor(((t - start) % 86_400) / 3600)).padStart(2, '0')}:${String(Math.floor(((t - start) % 3600) / 60)).padStart(2, '0')}`;
+  return {
+    path: draw(volts) ?? '',
+    volts: y.ticks(4).map((v) => ({ y: y(v), words: formatNumber(v, 1) })),
+    hours: [0, 6, 12, 18, 24].map((h) => ({ x: x(h * 3600), words: `${String(h).padStart(2, '0')}:00` })),
+    words: `Volts at the bank, from ${formatNumber(Math.min(...volts), 1)} to ${formatNumber(Math.max(...volts), 1)} V.`,
+    chargers: run.chargers.map((c) => ({
+      name: name(c.id),
+      stages:
+        capital(
+          c.spans
+            .filter((s) => s.to - s.from >= 300 && s.stage !== 'off')
+            .slice(0, 14)
+            .map((s) => `${stageLook[s.stage].words} ${hour(s.from)}–${hour(s.to)}`)
+            .join(', '),
+        ) || 'Nothing all day',
+    })),
+  };
+}

@@ -1,0 +1,202 @@
+import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
+import {
+  assess,
+  choicesAt,
+  formatQuantity,
+  hintsOf,
+  judgeExercise,
+  openBench,
+  practiceEnglish,
+  practisedOf,
+  asShown,
+  type Action,
+  type Assessed,
+  type Bench,
+  type BenchSay,
+  type Claim,
+  type Judged,
+} from '@calm-keel/core';
+import { Library } from '../data/library';
+import { PracticeBook } from '../data/practice-book';
+import { Units } from '../data/units';
+import { uniqueId } from '../data/free-id';
+import { stageLook } from '../ui/stages';
+
+/** How often time moves on the bench, ms. */
+const tickMs = 1000;
+/** Writing waits this long for the next doing, ms. */
+const saveAfterMs = 400;
+
+/** Two doings that are one: time that passed twice. */
+function added(list: readonly Action[], action: Action): readonly Action[] {
+  const last = list.at(-1);
+  return action.do === 'pass' && last?.do === 'pass' && last.seconds + action.seconds <= 86_400
+    ? [...list.slice(0, -1), { do: 'pass', seconds: last.seconds + action.seconds }]
+    : [...list, action];
+}
+
+/** One exercise in view: the bench, what was done on it and said of it, written down as it is done. */
+@Injectable()
+export class BenchSession {
+  private readonly book = inject(PracticeBook);
+  private readonly library = inject(Library);
+  private readonly units = inject(Units);
+  private bench: Bench | null = null;
+  private id = '';
+  private rev = 0;
+  private actions: readonly Action[] = [];
+  private saving: number | undefined;
+  private writing: Promise<void> = Promise.resolve();
+  /** Counts what was done: everything shown is worked out anew with it. */
+  private readonly version = signal(0);
+
+  readonly state = signal<'loading' | 'ready' | 'missing' | 'noLibrary' | 'overtaken'>('loading');
+  readonly claims = signal<readonly Claim[]>([]);
+  readonly judged = signal<Judged | null>(null);
+  /** Simulated seconds in a real one. */
+  readonly speed = signal<0 | 1 | 60>(1);
+  private readonly timer = window.setInterval(() => {
+    if (this.speed() > 0 && this.state() === 'ready' && !document.hidden) this.act({ do: 'pass', seconds: this.speed() });
+  }, tickMs);
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => {
+      clearInterval(this.timer);
+      clearTimeout(this.saving);
+      this.write();
+    });
+  }
+
+  /** The bench as it is now; null until it is there. */
+  readonly now = computed(() => {
+    this.version();
+    return { bench: this.bench };
+  });
+
+  /** Opens an exercise and does again what was done on it. */
+  async open(id: string): Promise<void> {
+    this.id = id;
+    this.state.set('loading');
+    const row = await this.book.opened(id);
+    if (this.id !== id) return;
+    if (!row) {
+      this.state.set('missing');
+      return;
+    }
+    try {
+      this.bench = openBench(row.exercise, { cards: this.library.shippedCards.value(), sheets: this.library.shippedSheets.value() });
+    } catch {
+      this.state.set('noLibrary');
+      return;
+    }
+    this.rev = row.rev;
+    this.actions = row.actions;
+    for (const action of row.actions) this.bench.act(action);
+    this.claims.set(row.claims);
+    this.judged.set(row.judged ? judgeExercise(this.bench, row.claims) : null);
+    this.version.update((v) => v + 1);
+    this.state.set('ready');
+  }
+
+  readonly say = computed((): BenchSay | null => {
+    const { bench } = this.now();
+    if (!bench) return null;
+    const device = (id: string) => bench.devices.find((d) => d.id === id);
+    return {
+      name: (id) => device(id)?.name ?? id,
+      label: (id, role) => {
+        const d = device(id);
+        return d?.card.parameters.find((p) => p.role === role)?.label ?? role;
+      },
+      shown: (id, role, value) => {
+        const known = device(id)?.card.parameters.find((p) => p.role === role)?.role;
+        return known ? asShown(bench.at.plan, id, known, value) : String(value);
+      },
+      volts: (value) => formatQuantity(value, 'V', 2),
+      amps: (value) => formatQuantity(value, 'A', 1),
+      celsius: (value) => this.units.temperature(value, 1),
+      stage: (stage) => stageLook[stage].words,
+    };
+  });
+
+  /** What was done, in words, the newest first, with its place in the list. */
+  readonly done = computed(() => {
+    const { bench } = this.now();
+    const say = this.say();
+    return bench && say
+      ? bench
+          .done()
+          .map((d, i) => ({ i, key: d.key, device: d.device, at: clock(d.minuteOfDay), words: practiceEnglish.done(d, say) }))
+          .reverse()
+      : [];
+  });
+  readonly choices = computed(() => {
+    const { bench } = this.now();
+    const say = this.say();
+    return bench && say ? choicesAt(bench).map((c) => ({ ...c, words: practiceEnglish.choice(c, say) })) : [];
+  });
+  readonly hints = computed(() => {
+    const { bench } = this.now();
+    const say = this.say();
+    return bench && say ? hintsOf(bench).map((h) => practiceEnglish.hint(h, say)) : [];
+  });
+  readonly moreHints = computed(() => {
+    const { bench } = this.now();
+    return bench?.exercise.kind === 'find' && this.hints().length < 2 * bench.exercise.faults.length;
+  });
+  /** What came of each thing said. */
+  readonly said = computed(() => {
+    const { bench } = this.now();
+    const say = this.say();
+    return bench && say ? this.claims().map((claim) => ({ claim, words: practiceEnglish.choice(claim, say), came: assess(bench, claim) })) : [];
+  });
+
+  act(action: Action): void {
+    // What is judged stays as it was judged; time and keys may go on to look around.
+    if (this.state() !== 'ready' || !this.bench) return;
+    this.bench.act(action);
+    if (!this.judged()) {
+      this.actions = added(this.actions, action);
+      this.later();
+    }
+    this.version.update((v) => v + 1);
+  }
+
+  /** Says what it is, and by what it shows; said again it takes the place of what was said before. */
+  claim(claim: Claim): Assessed {
+    this.claims.update((list) => [...list.filter((c) => c.code !== claim.code || c.device !== claim.device), claim]);
+    this.later();
+    return this.bench ? assess(this.bench, claim) : 'wrong';
+  }
+
+  /** Ends the exercise: it is judged and goes into the book. */
+  async judge(): Promise<void> {
+    if (!this.bench || this.judged()) return;
+    const judged = judgeExercise(this.bench, this.claims());
+    this.judged.set(judged);
+    this.speed.set(0);
+    clearTimeout(this.saving);
+    this.write();
+    await this.writing;
+    if (this.state() === 'ready') await this.book.enter(practisedOf(this.bench, judged, { id: uniqueId(), by: this.book.by(), at: new Date().toISOString() }));
+  }
+
+  private later(): void {
+    clearTimeout(this.saving);
+    this.saving = window.setTimeout(() => {
+      this.write();
+    }, saveAfterMs);
+  }
+  private write(): void {
+    if (this.state() !== 'ready') return;
+    const state = { actions: this.actions, claims: this.claims(), judged: this.judged() !== null };
+    this.writing = this.writing.then(async () => {
+      const rev = await this.book.save(this.id, this.rev, state);
+      if (rev === 'overtaken') this.state.set('overtaken');
+      else if (rev !== null) this.rev = rev;
+    });
+  }
+}
+
+/** Minutes since midnight as a clock shows them. */
+export const clock = (minutes: number): string => `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(Math.floor(minutes % 60)).padStart(2, '0')}`;

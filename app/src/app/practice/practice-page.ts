@@ -1,0 +1,82 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import {
+  cardKindWords,
+  drawExercise,
+  faultsNext,
+  placeCodes,
+  practiceEnglish,
+  prepare,
+  programmable,
+  standings,
+  weightsOf,
+  type Exercise,
+  type PlaceCode,
+} from '@calm-keel/core';
+import { Library } from '../data/library';
+import { PracticeBook } from '../data/practice-book';
+import { Glyph } from '../ui/glyph';
+import { PracticeFrame } from './practice-frame';
+
+/** What can be practised: the next exercise out of the book, one at a place, a device to program, a front to try. */
+@Component({
+  selector: 'ck-practice-page',
+  imports: [RouterLink, Glyph, PracticeFrame],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './practice-page.html',
+  styleUrl: './practice-page.scss',
+})
+export class PracticePage {
+  protected readonly library = inject(Library);
+  protected readonly book = inject(PracticeBook);
+  private readonly router = inject(Router);
+  protected readonly problem = signal<string | null>(null);
+
+  protected readonly ready = computed(() => this.library.shippedCards.hasValue() && this.library.shippedSheets.value().length > 0);
+  private readonly shipped = computed(() => ({ cards: this.library.shippedCards.value(), sheets: this.library.shippedSheets.value() }));
+  protected readonly entries = computed(() => this.book.entries() ?? []);
+  /** How it stands, in one line. */
+  protected readonly record = computed(() => {
+    const finds = this.entries();
+    if (finds.length === 0) return 'Nothing practised yet. The first exercise has one fault.';
+    const passed = finds.filter((e) => e.passed).length;
+    const again = standings(finds).filter((s) => s.last === false).length;
+    return `${finds.length === 1 ? '1 exercise' : `${finds.length} exercises`}, ${passed} solved.${again > 0 ? ` The next is drawn from ${again === 1 ? 'the one kind' : `the ${again} kinds`} you missed.` : ''}`;
+  });
+  protected readonly underWay = computed(() => {
+    const row = this.book.underWay();
+    return row && { id: row.id, place: practiceEnglish.places[row.exercise.place].name, steps: row.actions.length };
+  });
+  protected readonly places = computed(() =>
+    this.ready()
+      ? placeCodes.map((code) => {
+          const at = prepare(code, this.shipped());
+          const name = (id: string): string => at.plan.input.system.chargers.find((c) => c.id === id)?.name ?? id;
+          return { code, ...practiceEnglish.places[code], devices: programmable(at).map((id) => ({ id, name: name(id) })) };
+        })
+      : [],
+  );
+  protected readonly fronts = computed(() =>
+    this.library.cards().map((card) => ({
+      id: card.id,
+      name: `${card.maker} ${card.model}`,
+      about: `${cardKindWords[card.kind]}${this.library.ownCards().some((c) => c.id === card.id) ? ', own' : ''}`,
+    })),
+  );
+
+  /** A seed that nobody chose. */
+  private readonly seed = (): number => Math.floor(Math.random() * 2 ** 31);
+
+  /** Draws the next exercise from what the book says. */
+  protected next(place?: PlaceCode): Promise<void> {
+    const entries = this.entries();
+    return this.begin(drawExercise(this.seed(), this.shipped(), { ...(place ? { place } : {}), faults: faultsNext(entries), weight: weightsOf(entries) }));
+  }
+  protected program(place: PlaceCode, device: string): Promise<void> {
+    return this.begin({ kind: 'program', seed: this.seed(), place, device });
+  }
+  private async begin(exercise: Exercise): Promise<void> {
+    const id = await this.book.begin(exercise);
+    if (id !== null) await this.router.navigate(['/practice/bench', id]);
+  }
+}

@@ -1,0 +1,132 @@
+import type { DeviceValues } from '../card';
+import { makeLivePlant, rehearse, type LivePlant, type Run } from '../rehearsal';
+import { deriveSettings, type SettingsInput } from '../settings';
+import type { Action } from './done';
+import { mended } from './exercise';
+import type { Hand, Setup } from './faults';
+import { planWith, type Prepared } from './prepared';
+
+/** Chargers have been up for so long when somebody looks, s. */
+const upS = 120;
+
+/** Works of the hands that change one charger. */
+const onCharger: readonly Hand[] = ['moveSensor', 'remakeJoint', 'joinString', 'moveNegative'];
+
+/** The installation behind the fronts as it really is: what is wrong with it, what the hands have mended, and the plant that runs. */
+export interface Site {
+  readonly plant: () => LivePlant;
+  readonly truth: () => SettingsInput;
+  readonly unplugged: ReadonlySet<string>;
+  /** Whether snow or dirt keeps light from the arrays; whether something draws that nobody planned. */
+  readonly covered: () => boolean;
+  readonly loadLeftOn: () => boolean;
+  /** Whether a source is switched off at its isolator, by somebody now or by the fault. */
+  isolated(device: string): boolean;
+  /** Switches a source off or on; true where that closed what stood open by fault. */
+  isolate(device: string, off: boolean): boolean;
+  surround(change: Extract<Action, { do: 'conditions' }>): void;
+  /** What the hands do; the plant comes up anew where it was. */
+  work(hand: Hand, device: string | null): void;
+}
+
+/**
+ * Opens an installation.
+ *
+ * @param values what the devices work with now
+ * @param hour the hour of the day now
+ */
+export function openSite(arrived: Setup, at: Prepared, values: () => Readonly<Record<string, DeviceValues>>, hour: () => number): Site {
+  let { truth, light, loadA } = arrived;
+  let around: { light: number; loadA: number; engine: boolean | null } = { light: 1, loadA: 0, engine: null };
+  const unplugged = new Set(arrived.unplugged);
+  const leftOpen = new Set(arrived.isolated);
+  const opened = new Set<string>();
+
+  function settle({ conditions }: LivePlant): void {
+    conditions.light = light * around.light;
+    conditions.loadA = loadA + around.loadA;
+    conditions.engine = around.engine;
+  }
+  function build(fromHour: number, charge: number, celsius: number | null): LivePlant {
+    const scenario = { ...arrived.scenario, fromHour: Math.max(0, fromHour - upS / 3600), charge };
+    // Made with what is right and then set to what stands there: values that make no sense together stop a charger, not the bench.
+    const made = makeLivePlant(planWith(deriveSettings(truth), at.right), scenario, at.right);
+    if (!made.ok) throw new Error(made.problems.map((p) => p.text).join(' '));
+    const live = made.value;
+    for (const [id, held] of Object.entries(values())) live.setValues(id, held);
+    for (const id of unplugged) live.unplug(id, true);
+    for (const id of [...leftOpen, ...opened]) live.isolate(id, true);
+    settle(live);
+    live.advance(upS);
+    if (celsius !== null) live.shiftTo(celsius - live.bank().celsius);
+    return live;
+  }
+  let plant = build(hour(), arrived.scenario.charge, null);
+
+  /** A charger with one thing put back to how it should be. */
+  function mendCharger(hand: Hand, device: string): void {
+    const plain = at.plan.input.system.chargers.find((c) => c.id === device);
+    truth = {
+      ...truth,
+      system: {
+        ...truth.system,
+        chargers: truth.system.chargers.map((c) => {
+          if (c.id !== device || !plain) return c;
+          if (hand === 'moveSensor') return { ...c, sensor: plain.sensor };
+          if (hand === 'remakeJoint') return { ...c, ...(plain.wire ? { wire: plain.wire } : {}) };
+          if (hand === 'joinString') return { ...c, ...(plain.array ? { array: plain.array } : {}) };
+          return { ...c, besideShunt: false };
+        }),
+      },
+    };
+  }
+
+  return {
+    plant: () => plant,
+    truth: () => truth,
+    unplugged,
+    covered: () => light < 1,
+    loadLeftOn: () => loadA > 0,
+    isolated: (id) => leftOpen.has(id) || opened.has(id),
+    isolate(id, off) {
+      if (off) opened.add(id);
+      else opened.delete(id);
+      const closed = !off && leftOpen.delete(id);
+      plant.isolate(id, leftOpen.has(id) || opened.has(id));
+      return closed;
+    },
+    surround({ light: sun, loadA: more, engine }) {
+      around = { light: sun ?? around.light, loadA: more ?? around.loadA, engine: engine === undefined ? around.engine : engine };
+      settle(plant);
+    },
+    work(hand, device) {
+      if (hand === 'clearArray') light = 1;
+      else if (hand === 'switchOffLoad') loadA = 0;
+      else if (hand === 'balanceCells' || hand === 'replaceBattery') truth = mended(truth, at, null);
+      else if (device !== null && hand === 'plugSensor') unplugged.delete(device);
+      else if (device !== null && hand === 'closeIsolator') leftOpen.delete(device);
+      else if (device !== null && onCharger.includes(hand)) mendCharger(hand, device);
+      const before = plant.bank();
+      plant = build(hour(), before.charge, before.celsius);
+    },
+  };
+}
+
+/** The day before somebody arrived, as a logger wrote it; null where the installation makes too little sense to be run. */
+export function yesterdayOf({ truth, inUse, scenario, light, loadA, unplugged, isolated }: Setup): Run | null {
+  const chargers = truth.system.chargers.map((c) =>
+    isolated.includes(c.id) && c.array ? { ...c, array: { ...c.array, shaded: c.array.inSeries * c.array.inParallel, shadeLight: 0 } } : c,
+  );
+  const made = rehearse({
+    plan: planWith(deriveSettings({ ...truth, system: { ...truth.system, chargers } }), inUse),
+    scenario: {
+      ...scenario,
+      fromHour: 0,
+      snow: 1 - light,
+      load: { ...scenario.load, baseA: scenario.load.baseA + loadA },
+      unplugged: [...unplugged],
+    },
+    values: inUse,
+  });
+  return made.ok ? made.value : null;
+}
