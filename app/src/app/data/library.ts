@@ -46,6 +46,11 @@ export class Library {
   readonly sheets = computed<readonly Sheet[]>(() => over(this.ownSheets(), this.shippedSheets.hasValue() ? this.shippedSheets.value() : []));
   /** The shipped cards are on their way. */
   readonly reading = computed(() => this.shippedCards.isLoading());
+  /** Everything that ships is there, cards and sheets. */
+  readonly shipped = computed(() => {
+    const [cards, sheets] = [this.shippedCards.hasValue() ? this.shippedCards.value() : [], this.shippedSheets.hasValue() ? this.shippedSheets.value() : []];
+    return cards.length > 0 && sheets.length > 0 ? { cards, sheets } : null;
+  });
   /** The shipped items could not be read. */
   readonly broken = computed(() => this.shippedCards.error() !== undefined || this.shippedSheets.error() !== undefined);
 

@@ -37,6 +37,9 @@ const longest = 6 * 3600;
     }
   `,
   styles: `
+    :host {
+      display: block;
+    }
     figure {
       margin: 18px 0 0;
     }

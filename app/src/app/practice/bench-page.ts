@@ -43,8 +43,7 @@ export class BenchPage {
   constructor() {
     effect(() => {
       const id = this.id();
-      if (this.library.shippedCards.hasValue() && this.library.shippedSheets.hasValue() && this.library.shippedCards.value().length > 0)
-        void this.session.open(id);
+      if (this.library.shipped()) void this.session.open(id);
     });
   }
 
@@ -123,13 +122,8 @@ export class BenchPage {
   /** The next exercise, drawn from what the book says now. */
   protected async next(): Promise<void> {
     const entries = this.book.entries() ?? [];
-    await this.begin(
-      drawExercise(
-        Math.floor(Math.random() * 2 ** 31),
-        { cards: this.library.shippedCards.value(), sheets: this.library.shippedSheets.value() },
-        { faults: faultsNext(entries), weight: weightsOf(entries) },
-      ),
-    );
+    const shipped = this.library.shipped();
+    if (shipped) await this.begin(drawExercise(Math.floor(Math.random() * 2 ** 31), shipped, { faults: faultsNext(entries), weight: weightsOf(entries) }));
   }
   protected async again(): Promise<void> {
     const exercise = this.bench()?.exercise;

@@ -74,6 +74,9 @@ const height = 170;
     }
   `,
   styles: `
+    :host {
+      display: block;
+    }
     .paper {
       margin-top: 14px;
     }

@@ -13,6 +13,9 @@ import { BenchSession, clock } from './bench-session';
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './bench-result.html',
   styles: `
+    :host {
+      display: block;
+    }
     .verdict {
       display: flex;
       gap: 8px;

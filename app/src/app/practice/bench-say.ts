@@ -14,6 +14,9 @@ const cameTo: Readonly<Record<Assessed, { readonly mark: Mark; readonly words: s
   wrong: { mark: 'stop', words: 'Not so.' },
 };
 
+/** So many lines are shown before somebody asks for all. */
+const fewLines = 6;
+
 /** The whole place, where a cause is not on one device. */
 const everywhere = '';
 
@@ -24,6 +27,12 @@ const everywhere = '';
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './bench-say.html',
   styles: `
+    :host {
+      display: block;
+    }
+    .do {
+      margin-top: 8px;
+    }
     .opt {
       display: flex;
       gap: 8px;
@@ -40,11 +49,6 @@ const everywhere = '';
     .opt[aria-pressed='true'] {
       box-shadow: inset 0 0 0 2.5px var(--ck-copper);
       border-color: var(--ck-copper);
-    }
-    .list {
-      max-height: 34vh;
-      overflow: auto;
-      padding: 0 2px 2px;
     }
     .press {
       width: 100%;
@@ -98,13 +102,19 @@ export class BenchSay {
       used.has(p.value),
     );
   });
-  protected readonly choices = computed(() => this.session.choices().filter((c) => (c.device ?? everywhere) === this.where()));
+  /** What it may be there; once one is chosen, only that. */
+  protected readonly choices = computed(() =>
+    this.session.choices().filter((c) => (c.device ?? everywhere) === this.where() && (this.code() === null || c.code === this.code())),
+  );
   protected readonly came = computed(() => this.session.said().map((s) => ({ ...s, ...cameTo[s.came], what: s.words })));
   /** What was done that may show it: first what was done there. */
   protected readonly lines = computed(() => {
     const device = this.where() === everywhere ? null : this.where();
     return [...this.session.done()].sort((a, b) => Number(b.device === device) - Number(a.device === device) || b.i - a.i);
   });
+
+  protected readonly allLines = signal(false);
+  protected readonly shownLines = computed(() => (this.allLines() ? this.lines() : this.lines().slice(0, fewLines)));
 
   protected readonly cameWords = (came: Assessed): string => cameTo[came].words;
   /** As many were rightly said as there are. */

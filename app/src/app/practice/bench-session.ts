@@ -24,8 +24,8 @@ import { stageLook } from '../ui/stages';
 
 /** How often time moves on the bench, ms. */
 const tickMs = 1000;
-/** Writing waits this long for the next doing, ms. */
-const saveAfterMs = 400;
+/** What is done within this time is written at once, ms. */
+const saveAfterMs = 150;
 
 /** Two doings that are one: time that passed twice. */
 function added(list: readonly Action[], action: Action): readonly Action[] {
@@ -51,6 +51,8 @@ export class BenchSession {
   private readonly version = signal(0);
 
   readonly state = signal<'loading' | 'ready' | 'missing' | 'noLibrary' | 'overtaken'>('loading');
+  /** Everything done so far is written down. */
+  readonly saved = signal(true);
   readonly claims = signal<readonly Claim[]>([]);
   readonly judged = signal<Judged | null>(null);
   /** Simulated seconds in a real one. */
@@ -62,7 +64,6 @@ export class BenchSession {
   constructor() {
     inject(DestroyRef).onDestroy(() => {
       clearInterval(this.timer);
-      clearTimeout(this.saving);
       this.write();
     });
   }
@@ -83,8 +84,10 @@ export class BenchSession {
       this.state.set('missing');
       return;
     }
+    const shipped = this.library.shipped();
     try {
-      this.bench = openBench(row.exercise, { cards: this.library.shippedCards.value(), sheets: this.library.shippedSheets.value() });
+      if (!shipped) throw new Error('the library is not there');
+      this.bench = openBench(row.exercise, shipped);
     } catch {
       this.state.set('noLibrary');
       return;
@@ -157,7 +160,8 @@ export class BenchSession {
     this.bench.act(action);
     if (!this.judged()) {
       this.actions = added(this.actions, action);
-      this.later();
+      // Time that passes by itself is written down as well; nobody has to be told each second.
+      this.later(action.do !== 'pass');
     }
     this.version.update((v) => v + 1);
   }
@@ -175,25 +179,29 @@ export class BenchSession {
     const judged = judgeExercise(this.bench, this.claims());
     this.judged.set(judged);
     this.speed.set(0);
-    clearTimeout(this.saving);
     this.write();
     await this.writing;
     if (this.state() === 'ready') await this.book.enter(practisedOf(this.bench, judged, { id: uniqueId(), by: this.book.by(), at: new Date().toISOString() }));
   }
 
-  private later(): void {
-    clearTimeout(this.saving);
-    this.saving = window.setTimeout(() => {
+  private later(told = true): void {
+    if (told) this.saved.set(false);
+    this.saving ??= window.setTimeout(() => {
       this.write();
     }, saveAfterMs);
   }
   private write(): void {
+    clearTimeout(this.saving);
+    this.saving = undefined;
     if (this.state() !== 'ready') return;
     const state = { actions: this.actions, claims: this.claims(), judged: this.judged() !== null };
     this.writing = this.writing.then(async () => {
       const rev = await this.book.save(this.id, this.rev, state);
       if (rev === 'overtaken') this.state.set('overtaken');
-      else if (rev !== null) this.rev = rev;
+      else if (rev !== null) {
+        this.rev = rev;
+        this.saved.set(this.saving === undefined);
+      }
     });
   }
 }

@@ -19,6 +19,10 @@ const ofDevice: readonly Hand[] = ['plugSensor', 'moveSensor', 'remakeJoint', 'c
     :host {
       display: block;
     }
+    .choices {
+      display: grid;
+      grid-template-columns: repeat(4, 1fr);
+    }
     .kit {
       border: 1.5px solid var(--ck-ink-3);
       padding: 12px 14px 14px;
@@ -70,9 +74,9 @@ export class BenchTools {
   private readonly voice = inject(Announcer);
   protected readonly tool = signal<Tool>('meter');
   protected readonly tools: readonly { readonly tool: Tool; readonly words: string }[] = [
-    { tool: 'meter', words: 'Multimeter' },
+    { tool: 'meter', words: 'Meter' },
     { tool: 'clamp', words: 'Clamp' },
-    { tool: 'look', words: 'Torch, thermometer' },
+    { tool: 'look', words: 'Look' },
     { tool: 'hands', words: 'Hands' },
   ];
   protected readonly red = signal('bank+');

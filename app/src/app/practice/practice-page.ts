@@ -32,8 +32,7 @@ export class PracticePage {
   private readonly router = inject(Router);
   protected readonly problem = signal<string | null>(null);
 
-  protected readonly ready = computed(() => this.library.shippedCards.hasValue() && this.library.shippedSheets.value().length > 0);
-  private readonly shipped = computed(() => ({ cards: this.library.shippedCards.value(), sheets: this.library.shippedSheets.value() }));
+  protected readonly ready = computed(() => this.library.shipped() !== null);
   protected readonly entries = computed(() => this.book.entries() ?? []);
   /** How it stands, in one line. */
   protected readonly record = computed(() => {
@@ -47,15 +46,15 @@ export class PracticePage {
     const row = this.book.underWay();
     return row && { id: row.id, place: practiceEnglish.places[row.exercise.place].name, steps: row.actions.length };
   });
-  protected readonly places = computed(() =>
-    this.ready()
-      ? placeCodes.map((code) => {
-          const at = prepare(code, this.shipped());
-          const name = (id: string): string => at.plan.input.system.chargers.find((c) => c.id === id)?.name ?? id;
-          return { code, ...practiceEnglish.places[code], devices: programmable(at).map((id) => ({ id, name: name(id) })) };
-        })
-      : [],
-  );
+  protected readonly places = computed(() => {
+    const shipped = this.library.shipped();
+    if (!shipped) return [];
+    return placeCodes.map((code) => {
+      const at = prepare(code, shipped);
+      const name = (id: string): string => at.plan.input.system.chargers.find((c) => c.id === id)?.name ?? id;
+      return { code, ...practiceEnglish.places[code], devices: programmable(at).map((id) => ({ id, name: name(id) })) };
+    });
+  });
   protected readonly fronts = computed(() =>
     this.library.cards().map((card) => ({
       id: card.id,
@@ -68,9 +67,10 @@ export class PracticePage {
   private readonly seed = (): number => Math.floor(Math.random() * 2 ** 31);
 
   /** Draws the next exercise from what the book says. */
-  protected next(place?: PlaceCode): Promise<void> {
+  protected async next(place?: PlaceCode): Promise<void> {
+    const shipped = this.library.shipped();
     const entries = this.entries();
-    return this.begin(drawExercise(this.seed(), this.shipped(), { ...(place ? { place } : {}), faults: faultsNext(entries), weight: weightsOf(entries) }));
+    if (shipped) await this.begin(drawExercise(this.seed(), shipped, { ...(place ? { place } : {}), faults: faultsNext(entries), weight: weightsOf(entries) }));
   }
   protected program(place: PlaceCode, device: string): Promise<void> {
     return this.begin({ kind: 'program', seed: this.seed(), place, device });

@@ -26,15 +26,11 @@ const work = (cause: (on: string) => string, complaint: string, does: string, sh
 const faults: PracticeWords['faults'] = {
   absorbHigh: value(
     'Absorb set too high',
-    'The batteries smell on sunny days, or cut out at noon.',
+    'On sunny days it smells of acid, or the battery cuts out at noon.',
     'Above its band, lead gasses and dries out and a lithium BMS trips.',
   ),
   absorbLow: value('Absorb set too low', neverFull, `${undercharged} ${sulphates}`),
-  floatHigh: value(
-    'Float set too high',
-    'The batteries are warm and use more water than they did.',
-    'Held too high for days, lead dries out and lithium ages at full charge.',
-  ),
+  floatHigh: value('Float set too high', 'The batteries are warm every evening.', 'Held too high for days, lead dries out and lithium ages at full charge.'),
   floatLow: value(
     'Float set too low',
     'It is full at noon and half empty by evening, with the sun still shining.',
