@@ -2,6 +2,7 @@ import { AxeBuilder } from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { bringLog, expect, goTo, more, openDemo, repo, test } from './keel';
 import { begunJob, openJob } from './jobs';
+import { sameDraws } from './practice';
 
 /** What the page in view has that keeps somebody out, great and small, with the places; targets under 24 px too. */
 async function faults(page: Page): Promise<string[]> {
@@ -121,14 +122,48 @@ test('no accessibility fault on visits, the owner’s card, labels, files, the p
   expect(await faults(page)).toEqual([]);
 });
 
+test('no accessibility fault on the practice bench, at work, judged, and in its book; it fits a small phone', { tag: '@long' }, async ({ page }) => {
+  await sameDraws(page);
+  for (const view of ['/practice', '/practice/front/murrel-ar-2', '/practice/book']) {
+    await page.goto(view);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    expect(await faults(page)).toEqual([]);
+  }
+  await page.goto('/practice');
+  await page.getByRole('button', { name: 'Begin the next exercise' }).click();
+  await page.getByRole('button', { name: 'paused' }).click();
+  await page.getByRole('button', { name: 'At the bank', exact: true }).click();
+  for (const tool of ['Clamp', 'Look', 'Hands']) {
+    await page.getByRole('group', { name: 'Instrument' }).getByRole('button', { name: tool }).click();
+    expect(await faults(page)).toEqual([]);
+  }
+  for (const paper of ['Read the sheet', 'Yesterday’s log']) {
+    await page.getByRole('button', { name: paper }).click();
+    expect(await faults(page)).toEqual([]);
+  }
+  await page.setViewportSize({ width: 320, height: 800 });
+  for (const part of ['Story', 'Bench', 'What is it?']) {
+    await page.getByRole('group', { name: 'Part of the bench' }).getByRole('button', { name: part }).click();
+    expect(await faults(page)).toEqual([]);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(320);
+  }
+  await page.getByRole('button', { name: 'End the exercise' }).click();
+  await expect(page.getByText('Not found.')).toBeVisible();
+  expect(await faults(page)).toEqual([]);
+  await page.goto('/practice/book');
+  await expect(page.getByRole('table', { name: 'Exercises' })).toBeVisible();
+  expect(await faults(page)).toEqual([]);
+});
+
 /** Every view of a job, by its address. */
 const views = [
-  ...['/', '/library', '/simulation', '/label'],
+  ...['/', '/library', '/simulation', '/label', '/practice', '/practice/front/murrel-ar-2', '/practice/book'],
   ...['spec', 'system', 'system?device=fore', 'rehearse', 'program', 'prove', 'prove/tests', 'prove/glance'].map((v) => `/job/teasel/${v}`),
   ...['settings', 'settings?view=temperature', 'settings?view=table', 'settings?view=differences'].map((v) => `/job/teasel/${v}`),
   ...['hand-over', 'hand-over?view=card', 'hand-over?view=labels', 'hand-over?view=files', 'hand-over?view=visits'].map((v) => `/job/teasel/${v}`),
   ...['settings', 'settings?view=relay'].map((v) => `/job/tumbler/${v}`),
   '/job/rook-moss/prove',
+  '/practice/sheet/teasel/fore',
 ];
 /** Views that have to be moved sideways as a whole, and how wide they are. */
 async function tooWide(page: Page, textPx: number): Promise<string[]> {

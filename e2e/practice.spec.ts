@@ -1,4 +1,4 @@
-import { expect, test } from './keel';
+import { expect, openDemo, test } from './keel';
 import { newcomer, pause, sameDraws } from './practice';
 
 test('a newcomer finds a fault, is wrong once, and meets the mistake again', async ({ page }) => {
@@ -102,4 +102,29 @@ test('the book goes out as a file and comes in again; a file that is none is ref
   await field.setInputFiles(path);
   await expect(page.getByText('1 new line came in.')).toBeVisible();
   await expect(page.getByRole('table', { name: 'Exercises' }).getByRole('row', { name: /The mast hut/ })).toContainText('not done');
+});
+
+test('the edits of a job are practised on its front as it was found, and the job is not touched', async ({ page }) => {
+  await openDemo(page);
+  await page.goto('/practice/sheet/teasel/aft');
+  const front = page.getByRole('group', { name: 'Front of Solar aft' });
+  const edits = page.getByRole('region', { name: 'Edits in order' });
+  const left = async (): Promise<number> => Number(/(\d+) left/.exec(await edits.innerText())![1]);
+  const before = await left();
+  expect(before).toBeGreaterThan(2);
+  // Float was found at 27.6 V; the sheet wants 26.9 V.
+  await expect(edits.getByRole('listitem').filter({ hasText: 'Hold level' })).toContainText('is 27.6');
+  for (const key of ['Enter', 'Down', 'Enter', 'Down', 'Down', 'Down', 'Enter']) await front.getByRole('button', { name: key, exact: true }).click();
+  await expect(front.getByRole('status')).toContainText('Levels › Hold level');
+  for (let i = 0; i < 7; i++) await front.getByRole('button', { name: 'Down', exact: true }).click();
+  await front.getByRole('button', { name: 'Enter', exact: true }).click();
+  await expect(edits.getByRole('listitem').filter({ hasText: 'Hold level' })).toContainText('in use, not saved');
+  await front.getByRole('button', { name: 'Enter', exact: true }).click();
+  await front.getByRole('button', { name: 'Hold Enter 3 s' }).click();
+  await expect(edits.getByRole('listitem').filter({ hasText: 'Hold level' })).toContainText('saved');
+  expect(await left()).toBe(before - 1);
+  await page.goto('/job/teasel/settings?view=differences');
+  await expect(page.getByText('27.6').first()).toBeVisible();
+  await page.goto('/practice/sheet/teasel/nobody');
+  await expect(page.getByRole('heading', { name: 'No such device' })).toBeVisible();
 });

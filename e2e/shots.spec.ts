@@ -1,4 +1,5 @@
 import { bringLog, expect, openDemo, repo, reportText, test } from './keel';
+import { sameDraws } from './practice';
 import { begunJob, openJob } from './jobs';
 import { press } from './program';
 import { manuals } from '../core/src/testing/manuals';
@@ -63,10 +64,21 @@ test('pictures of every view', async ({ page, browser }) => {
   await page.goto('/library');
   await page.getByRole('button', { name: /^Tessick D30/ }).click();
   await page.screenshot({ path: shot('library') });
-  await page.goto('/simulation');
-  await expect(page.getByRole('region', { name: 'Survey launch Teasel' })).toBeVisible();
-  await page.getByRole('button', { name: 'Faults' }).nth(1).click();
-  await page.screenshot({ path: shot('simulation') });
+  await sameDraws(page);
+  await page.goto('/practice');
+  await page.getByRole('button', { name: 'Begin the next exercise' }).click();
+  await page.getByRole('button', { name: 'paused' }).click();
+  const front = page.getByRole('group', { name: 'Front of Charger east' });
+  await page.getByRole('button', { name: 'Write down what it shows' }).click();
+  for (const key of ['Enter', 'Down', 'Enter', 'Enter']) await front.getByRole('button', { name: key, exact: true }).click();
+  await page.getByRole('button', { name: 'At the bank', exact: true }).click();
+  await page.getByLabel('Where is it?').selectOption({ label: 'Charger east' });
+  await page.getByRole('button', { name: 'Absorb set too low on Charger east' }).click();
+  await page
+    .getByRole('group', { name: 'What was measured or read' })
+    .getByRole('button', { name: /Top level/ })
+    .click();
+  await page.screenshot({ path: shot('practice') });
 
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })).newPage();
   await phone.goto(page.url().replace(/\/job.*/, '/'));

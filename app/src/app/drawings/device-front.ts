@@ -99,12 +99,13 @@ export class DeviceFront {
     if (runsWhenHeld(this.rules(), this.state(), stroke)) {
       this.consumed = true;
       this.stroke.emit(stroke);
-      const since = performance.now();
+      let held = runAfterMs;
       this.timers.push(
         window.setTimeout(() => {
           this.timers.push(
             window.setInterval(() => {
-              const times = performance.now() - since > fasterAfterMs ? fasterSteps : 1;
+              held += runEveryMs;
+              const times = held > fasterAfterMs ? fasterSteps : 1;
               for (let i = 0; i < times; i++) this.stroke.emit(stroke);
             }, runEveryMs),
           );

@@ -59,6 +59,11 @@ const longest = 6 * 3600;
     text[fill] {
       fill: var(--ck-absorb);
     }
+    @media (max-width: 767px) {
+      text {
+        font-size: 22px;
+      }
+    }
   `,
 })
 export class BenchChart {

@@ -116,6 +116,11 @@ const height = 170;
       font-size: 0.875rem;
       line-height: 1.4;
     }
+    @media (max-width: 767px) {
+      text {
+        font-size: 22px;
+      }
+    }
   `,
 })
 export class BenchPapers {

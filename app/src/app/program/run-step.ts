@@ -1,4 +1,4 @@
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { NgTemplateOutlet } from '@angular/common';
 import {
   ChangeDetectionStrategy,
@@ -59,7 +59,7 @@ const plainAnswers: Readonly<Partial<Record<SheetStep['kind'], string>>> = {
 /** One step of the run sheet: what to do, the value huge, and the answers under the thumb. */
 @Component({
   selector: 'ck-run-step',
-  imports: [Glyph, KeyPath, NumberField, OddReading, NgTemplateOutlet],
+  imports: [Glyph, KeyPath, NumberField, OddReading, NgTemplateOutlet, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './run-step.html',
   styleUrl: './run-step.scss',
@@ -69,6 +69,8 @@ export class RunStep {
   private readonly store = inject(JobStore);
   private readonly surveys = inject(SurveyStore);
   private readonly router = inject(Router);
+
+  protected readonly jobId = computed(() => this.store.job()?.id ?? '');
 
   /** Its menu is another one than the card says: it is surveyed, and the run sheet goes on with what was found. */
   protected async survey(): Promise<void> {

@@ -1,0 +1,180 @@
+import { Component, signal, ChangeDetectionStrategy } from '@angular/core';
+import { TestBed, type ComponentFixture } from '@angular/core/testing';
+import { faceRules, makeMove, newFace, type FaceMove, type FaceState } from '@calm-keel/core';
+import { sampleCard, setUp, tearDown } from '../testing';
+import type { Database } from '../data/database';
+import { DeviceFront } from './device-front';
+
+const card = sampleCard({
+  id: 'front',
+  kind: 'solarMppt',
+  ratings: { outputA: 30, systemVolts: [24], arrayVoltsMax: 150, chemistries: ['lfp'] },
+  parameters: [
+    {
+      role: 'absorbVoltage',
+      label: 'Top',
+      menu: ['Levels'],
+      unit: 'V',
+      min: 24,
+      max: 32,
+      step: 0.1,
+      factory: 28,
+      keys: ['Enter', '[Levels]', 'Enter', '[Top]', 'Enter'],
+    },
+    {
+      role: 'floatVoltage',
+      label: 'Hold',
+      menu: ['Levels'],
+      unit: 'V',
+      min: 24,
+      max: 32,
+      step: 0.1,
+      factory: 27,
+      access: 'expert',
+      keys: ['Enter', '[Levels]', 'Enter', 'Down', '[Hold]', 'Enter'],
+    },
+  ],
+  keys: [
+    { key: 'Up', does: 'Raises.' },
+    { key: 'Down', does: 'Lowers.' },
+    { key: 'Enter', does: 'Opens.' },
+  ],
+  entry: { raise: 'Up', lower: 'Down', keep: 'Enter: hold 3 s' },
+  commit: { kind: 'longPress', timeoutSeconds: 60, how: '', proof: '' },
+});
+const values = { absorbVoltage: 28, floatVoltage: 27 };
+
+@Component({
+  selector: 'ck-host',
+  imports: [DeviceFront],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `<ck-device-front
+    [rules]="rules"
+    [state]="state()"
+    name="East"
+    model="P1"
+    [home]="['26.5 V', 'bulk']"
+    (stroke)="move({ do: 'key', stroke: $event })"
+    (reach)="move({ do: 'reach', level: $event })"
+    (leave)="move({ do: 'leave' })"
+  />`,
+})
+class Host {
+  readonly rules = faceRules({ card, factory: values, systemVolts: 24 });
+  readonly state = signal<FaceState>(newFace({ inUse: values, stored: values }));
+  move(move: FaceMove): void {
+    this.state.update((s) => makeMove(this.rules, s, move));
+  }
+}
+
+describe('the front of a device', () => {
+  let database: Database;
+  let fixture: ComponentFixture<Host>;
+  let host: HTMLElement;
+
+  beforeEach(() => {
+    database = setUp();
+    jasmine.clock().install().mockDate(new Date());
+    fixture = TestBed.createComponent(Host);
+    fixture.detectChanges();
+    host = fixture.nativeElement as HTMLElement;
+  });
+  afterEach(async () => {
+    fixture.destroy();
+    jasmine.clock().uninstall();
+    await tearDown(database);
+  });
+
+  const key = (name: string): HTMLButtonElement => [...host.querySelectorAll<HTMLButtonElement>('button')].find((b) => b.textContent.trim() === name)!;
+  const send = (name: string, ...types: readonly string[]): void => {
+    for (const type of types) key(name).dispatchEvent(new PointerEvent(type, { bubbles: true }));
+    fixture.detectChanges();
+  };
+  const tap = (...names: readonly string[]): void => {
+    for (const name of names) send(name, 'pointerdown', 'pointerup');
+  };
+  const wait = (ms: number): void => {
+    jasmine.clock().tick(ms);
+    fixture.detectChanges();
+  };
+  const display = (): string =>
+    [...host.querySelectorAll('.lcd > span')]
+      .map((e) => e.textContent.replace(/\s+/g, ' ').trim())
+      .join(' ')
+      .trim();
+  const inUse = (): unknown => fixture.componentInstance.state().memory.inUse.absorbVoltage;
+  const stored = (): unknown => fixture.componentInstance.state().memory.stored.absorbVoltage;
+
+  it('shows its home, then names passed and the value', () => {
+    expect(display()).toBe('26.5 V bulk');
+    tap('Enter');
+    expect(display()).toBe('Levels');
+    tap('Enter');
+    expect(display()).toBe('Levels › Top 28.0 V');
+    tap('Enter');
+    expect(display()).toBe('Levels › Top 28.0 V open for editing');
+  });
+
+  it('is pressed when the finger goes up, and not when it slides off', () => {
+    send('Enter', 'pointerdown');
+    expect(display()).toBe('26.5 V bulk');
+    send('Enter', 'pointerleave', 'pointerup');
+    expect(display()).toBe('26.5 V bulk');
+    tap('Enter');
+    expect(display()).toBe('Levels');
+  });
+
+  it('saves when the key has been held long enough, once, and not before', () => {
+    tap('Enter', 'Enter', 'Enter', 'Up');
+    send('Enter', 'pointerdown');
+    wait(2900);
+    expect(stored()).toBe(28);
+    wait(200);
+    expect([stored(), inUse()]).toEqual([28.1, 28.1]);
+    send('Enter', 'pointerup');
+    expect(display()).withContext('letting go presses nothing').toBe('Levels › Top 28.1 V');
+  });
+
+  it('lets a value run while its key is held: by one at first, by ten after three seconds', () => {
+    tap('Enter', 'Enter', 'Enter');
+    send('Up', 'pointerdown');
+    expect(display()).toContain('28.1');
+    wait(400);
+    expect(display()).toContain('28.1');
+    wait(500);
+    const after = Number(/(\d+\.\d)/.exec(display())![1]);
+    expect(after).toBeGreaterThan(28.2);
+    expect(after).toBeLessThan(29);
+    wait(2700);
+    expect(display()).withContext('at its end').toContain('32.0');
+    send('Up', 'pointerup');
+    wait(1000);
+    expect(display()).toContain('32.0');
+  });
+
+  it('is worked by keys, and by what presses without finger or key', () => {
+    for (const type of ['keydown', 'keyup']) key('Enter').dispatchEvent(new KeyboardEvent(type, { key: 'Enter', bubbles: true, cancelable: true }));
+    fixture.detectChanges();
+    expect(display()).toBe('Levels');
+    key('Enter').click();
+    fixture.detectChanges();
+    expect(display()).toBe('Levels › Top 28.0 V');
+    key('Enter').dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowDown', bubbles: true, cancelable: true }));
+    fixture.detectChanges();
+    expect(display()).toContain('Hold');
+  });
+
+  it('offers the level that hides a setting with the card’s own words, and says how long is left', () => {
+    tap('Enter', 'Enter', 'Down', 'Enter');
+    expect(display()).toBe('Levels › Hold —');
+    key('Open the expert level').click();
+    fixture.detectChanges();
+    tap('Enter');
+    expect(display()).toContain('27.0');
+    expect(host.textContent).toContain('discards this edit: 60 s left');
+    expect(host.textContent).not.toContain('Open the expert level');
+    key('Leave it alone').click();
+    fixture.detectChanges();
+    expect(display()).toBe('26.5 V bulk');
+  });
+});

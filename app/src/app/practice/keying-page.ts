@@ -1,0 +1,220 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input, linkedSignal, resource } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import {
+  cardOf,
+  cutFacePower,
+  deriveSettings,
+  deviceName,
+  devicesOf,
+  displayText,
+  editPlan,
+  faceRules,
+  factoryValues,
+  makeMove,
+  newFace,
+  parameterFor,
+  passFaceTime,
+  practiceEnglish,
+  toJob,
+  valuesOn,
+  type BenchSay,
+  type FaceMove,
+  type FaceState,
+  type Plan,
+} from '@calm-keel/core';
+import { JobBook } from '../data/job-book';
+import type { Mark } from '../data/stations';
+import { DeviceFront } from '../drawings/device-front';
+import { Glyph } from '../ui/glyph';
+import { PracticeFrame } from './practice-frame';
+
+/** The edits of one device of a job, practised on its front as it was found: the job is read and never written. */
+@Component({
+  selector: 'ck-keying-page',
+  imports: [RouterLink, DeviceFront, Glyph, PracticeFrame],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <ck-practice-frame>
+      @if (place(); as p) {
+        <div class="vh">
+          <h1>{{ p.name }}: practise its edits</h1>
+          <p>Its front as it was found on this job. Enter each value in this order, and save. Nothing here reaches the job or the device.</p>
+        </div>
+        <div class="two">
+          <div>
+            <ck-device-front
+              [rules]="p.rules"
+              [state]="state()!"
+              [name]="p.name"
+              [model]="p.model"
+              [home]="[left() === 0 ? 'All saved' : left() + ' to enter', 'practice']"
+              [note]="note()"
+              (stroke)="move({ do: 'key', stroke: $event })"
+              (reach)="move({ do: 'reach', level: $event })"
+              (leave)="move({ do: 'leave' })"
+            />
+            <div class="acts">
+              <button type="button" class="ghost" (click)="cut()">Cut its power</button>
+              <button type="button" class="ghost" (click)="afresh()">Start as found</button>
+            </div>
+          </div>
+          <section aria-label="Edits in order">
+            <div class="sech">
+              <span role="heading" aria-level="2">Edits in order</span><small>{{ left() }} left</small>
+            </div>
+            @if (edits().length === 0) {
+              <p class="quiet">Everything on it is as it should be.</p>
+            }
+            <ol>
+              @for (e of edits(); track $index) {
+                <li>
+                  <ck-glyph [name]="e.mark" />
+                  <div>
+                    <b>{{ e.label }}</b> <span class="n">{{ e.to }}</span>
+                    <small>{{ e.keys }}</small>
+                    <small>{{ e.words }}</small>
+                  </div>
+                </li>
+              }
+            </ol>
+          </section>
+        </div>
+      } @else if (found.isLoading()) {
+        <p class="quiet">Reading the job.</p>
+      } @else {
+        <div class="vh"><h1>No such device</h1></div>
+        <p>This device has no such job, or the job no such device with a card. <a class="do" routerLink="/practice">Back to the practice bench</a></p>
+      }
+    </ck-practice-frame>
+  `,
+  styles: `
+    .two {
+      display: grid;
+      grid-template-columns: minmax(280px, 420px) minmax(0, 1fr);
+      gap: 20px 40px;
+    }
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+      margin-top: 14px;
+    }
+    li {
+      display: grid;
+      grid-template-columns: 22px 1fr;
+      gap: 8px;
+      padding: 8px 0;
+      border-top: 1px solid var(--ck-rule);
+      line-height: 1.35;
+    }
+    small {
+      display: block;
+      color: var(--ck-ink-2);
+      font-size: 0.8125rem;
+    }
+    .n {
+      margin-left: 6px;
+    }
+    @media (max-width: 767px) {
+      .two {
+        grid-template-columns: minmax(0, 1fr);
+      }
+      .acts .ghost {
+        min-height: 48px;
+      }
+    }
+  `,
+})
+export class KeyingPage {
+  readonly job = input.required<string>();
+  readonly device = input.required<string>();
+  private readonly book = inject(JobBook);
+
+  protected readonly found = resource({
+    params: () => this.job(),
+    loader: async ({ params }): Promise<Plan | null> => {
+      const row = await this.book.get(params);
+      const job = row && toJob(row.doc);
+      return job?.ok ? deriveSettings(job.value) : null;
+    },
+  });
+  protected readonly place = computed(() => {
+    const plan = this.found.hasValue() ? this.found.value() : null;
+    const place = plan && devicesOf(plan.input).find((d) => d.id === this.device());
+    const card = plan && place && cardOf(plan.input, place);
+    if (!plan || !place || !card) return null;
+    const systemVolts = plan.facts.systemVolts ?? plan.facts.nominalVolts;
+    return {
+      plan,
+      card,
+      name: deviceName(plan.input, place.id),
+      model: `${card.maker} ${card.model}`,
+      values: valuesOn(plan, place.id),
+      rules: faceRules({ card, factory: factoryValues(plan, place.id), systemVolts }),
+    };
+  });
+  protected readonly state = linkedSignal<FaceState | null>(() => {
+    const place = this.place();
+    return place && newFace({ inUse: place.values, stored: place.values });
+  });
+  /** What is to be entered, in the order that every step is accepted in, and how far each is. */
+  protected readonly edits = computed(() => {
+    const place = this.place();
+    const state = this.state();
+    if (!place || !state) return [];
+    return (editPlan(place.plan, this.device())?.steps ?? [])
+      .filter((s) => !s.temporary)
+      .map((s) => {
+        const p = parameterFor(place.card, s.role);
+        const saved = state.memory.stored[s.role] === s.to;
+        const used = state.memory.inUse[s.role] === s.to;
+        const mark: Mark = saved && used ? 'done' : used ? 'attention' : 'notyet';
+        const now = state.memory.inUse[s.role];
+        return {
+          label: s.label,
+          to: p ? displayText(p, s.to) : String(s.to),
+          keys: (p?.keys ?? []).map((k) => k.replace(/^\[(.*)\]$/, '“$1”')).join(', '),
+          mark,
+          words: saved && used ? 'saved' : used ? 'in use, not saved' : p && now !== undefined ? `is ${displayText(p, now)}` : 'not set',
+        };
+      });
+  });
+  protected readonly left = computed(() => this.edits().filter((e) => e.mark !== 'done').length);
+  private readonly say = computed((): BenchSay => ({
+    name: () => this.place()?.name ?? '',
+    label: (_, role) => this.place()?.card.parameters.find((p) => p.role === role)?.label ?? role,
+    shown: (_, __, value) => String(value),
+    volts: String,
+    amps: String,
+    celsius: String,
+    stage: String,
+  }));
+  protected readonly note = computed(() => {
+    const note = this.state()?.note;
+    return note ? practiceEnglish.note(note, this.device(), this.say()) : '';
+  });
+
+  constructor() {
+    const timer = window.setInterval(() => {
+      const place = this.place();
+      const state = this.state();
+      if (place && state && state.at.length > 0 && !document.hidden) this.state.set(passFaceTime(place.rules, state, 1));
+    }, 1000);
+    inject(DestroyRef).onDestroy(() => {
+      clearInterval(timer);
+    });
+  }
+
+  protected move(move: FaceMove): void {
+    const place = this.place();
+    this.state.update((state) => (place && state ? makeMove(place.rules, state, move) : state));
+  }
+  protected cut(): void {
+    const place = this.place();
+    this.state.update((state) => (place && state ? cutFacePower(place.rules, state) : state));
+  }
+  protected afresh(): void {
+    const place = this.place();
+    if (place) this.state.set(newFace({ inUse: place.values, stored: place.values }));
+  }
+}
