@@ -47,7 +47,7 @@ const allowed = {
   rehearsal: [...below('findings'), 'requirements', 'charger'],
   proof: [...below('findings'), 'requirements', 'charger'],
   fieldtest: [...below('findings'), 'requirements', 'charger', 'proof'],
-  practice: [...below('findings'), 'charger', 'face', 'rehearsal'],
+  practice: [...below('findings'), 'charger', 'face', 'rehearsal', 'proof'],
   words: [...below('findings'), 'findings', 'charger', 'face', 'practice'],
   job: below('job'),
   report: below('report'),

@@ -9,7 +9,7 @@ const accuracy = await run(process.execPath, ['--import', 'tsx', 'tools/bench/ac
 // Bundled as in the page: what is measured is what runs there, not a loader's getters.
 const folder = mkdtempSync(join(tmpdir(), 'keel-bench-'));
 let failed = accuracy.code;
-for (const source of ['read-log.ts', 'settings.ts', 'rehearse.ts', 'ode.mjs']) {
+for (const source of ['read-log.ts', 'settings.ts', 'rehearse.ts', 'practice.ts', 'ode.mjs']) {
   const file = join(folder, source.replace(/\.\w+$/, '.mjs'));
   await run(
     `${root}node_modules/.bin/esbuild`,

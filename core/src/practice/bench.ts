@@ -9,7 +9,7 @@ import { faultKinds, type Hand, type Setup } from './faults';
 import { instrumentsOf, type Measured } from './instruments';
 import { inputOf, type PracticeLibrary } from './places';
 import { prepare, type Prepared } from './prepared';
-import { openSite, yesterdayOf } from './site';
+import { openSite, yesterdayOf, type Around } from './site';
 
 /** How long things take, s. */
 const takes = { measure: 30, look: 60, hand: 600, cut: 60, ice: 900, log: 60 } as const;
@@ -75,6 +75,7 @@ export interface Bench {
   bank(): ReturnType<LivePlant['bank']>;
   monitorAmps(): number;
   isolated(device: string): boolean;
+  around(): Around;
   /** The day before, as a logger wrote it. */
   yesterday(): Run | null;
 }
@@ -316,6 +317,7 @@ export function openBench(exercise: Exercise, library: PracticeLibrary): Bench {
     bank: () => site.plant().bank(),
     monitorAmps: instruments.monitorAmps,
     isolated: (id) => site.isolated(id),
+    around: site.around,
     yesterday: () => (run === undefined ? (run = yesterdayOf(arrived)) : run),
     act(action) {
       if (!('device' in action) || action.do === 'hand') return atPlace(action);

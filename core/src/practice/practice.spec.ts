@@ -22,6 +22,7 @@ import {
   places,
   prepare,
   programmable,
+  provedYesterday,
   setAllRight,
   shows,
   solve,
@@ -377,6 +378,36 @@ describe('a bench', () => {
         .yesterday()!
         .chargers[0]!.spans.some((s) => s.stage === 'absorb' && s.to - s.from > 3600);
     expect([full('floatLow'), full('absorbTimeShort'), full('snow')]).toEqual([true, false, false]);
+  });
+
+  it('has that day judged as any log is: what fails is said of the charger it is on, and a sound day fails nothing', () => {
+    const fails = (place: PlaceCode, code: FaultCode) =>
+      provedYesterday(open(place, code))!
+        .rows.filter((r) => r.verdict === 'fail')
+        .map((r) => r.requirement.charger ?? 'bank');
+    expect(fails('pump', 'absorbHigh')).toContain('pump');
+    expect(fails('cabin', 'floatHigh')).toContain('east');
+    expect(fails('cabin', 'fullHigh')).toEqual([]);
+    expect(fails('pump', 'fullHigh')).toEqual([]);
+    expect(provedYesterday(open('pump', 'absorbHigh'))!.rows.find((r) => r.verdict === 'fail')!.why).toMatch(/\d\sV/);
+  });
+
+  it('takes sky, loads and engine as somebody sets them, and gives them back', () => {
+    const bench = open('launch', 'fullHigh');
+    const solar = bench.reading('roof')!.amps;
+    const before = bench.bank().amps;
+    acts(bench, { do: 'conditions', light: 0, engine: false }, { do: 'pass', seconds: 60 });
+    expect([bench.reading('roof')!.amps, bench.reading('alternator')!.amps].map((a) => Math.round(a))).toEqual([0, 0]);
+    expect(bench.around()).toEqual({ light: 0, loadA: 0, engine: false });
+    const dark = bench.bank().amps;
+    acts(bench, { do: 'conditions', loadA: 11 }, { do: 'pass', seconds: 30 });
+    expect(dark - bench.bank().amps).toBeGreaterThan(8);
+    acts(bench, { do: 'conditions', light: 1, loadA: 0, engine: null }, { do: 'pass', seconds: 600 });
+    expect(bench.reading('roof')!.amps).toBeGreaterThan(0.7 * solar);
+    expect(bench.bank().amps).toBeGreaterThan(0.7 * before);
+    // What the hands mend does not bring back a sky that was set.
+    acts(bench, { do: 'conditions', light: 0 }, { do: 'hand', hand: 'remakeJoint', device: 'roof' });
+    expect(bench.reading('roof')!.amps).toBe(0);
   });
 
   it('gives hints one by one: where, then what shows it', () => {

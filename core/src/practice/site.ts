@@ -12,6 +12,13 @@ const upS = 120;
 /** Works of the hands that change one charger. */
 const onCharger: readonly Hand[] = ['moveSensor', 'remakeJoint', 'joinString', 'moveNegative'];
 
+/** Sky, loads and engine as somebody has set them. */
+export interface Around {
+  readonly light: number;
+  readonly loadA: number;
+  readonly engine: boolean | null;
+}
+
 /** The installation behind the fronts as it really is: what is wrong with it, what the hands have mended, and the plant that runs. */
 export interface Site {
   readonly plant: () => LivePlant;
@@ -24,6 +31,8 @@ export interface Site {
   isolated(device: string): boolean;
   /** Switches a source off or on; true where that closed what stood open by fault. */
   isolate(device: string, off: boolean): boolean;
+  /** What somebody has set of sky, loads and engine: light as a part of the day’s own, A more, null as the day has it. */
+  readonly around: () => Around;
   surround(change: Extract<Action, { do: 'conditions' }>): void;
   /** What the hands do; the plant comes up anew where it was. */
   work(hand: Hand, device: string | null): void;
@@ -37,7 +46,7 @@ export interface Site {
  */
 export function openSite(arrived: Setup, at: Prepared, values: () => Readonly<Record<string, DeviceValues>>, hour: () => number): Site {
   let { truth, light, loadA } = arrived;
-  let around: { light: number; loadA: number; engine: boolean | null } = { light: 1, loadA: 0, engine: null };
+  let around: Around = { light: 1, loadA: 0, engine: null };
   const unplugged = new Set(arrived.unplugged);
   const leftOpen = new Set(arrived.isolated);
   const opened = new Set<string>();
@@ -95,6 +104,7 @@ export function openSite(arrived: Setup, at: Prepared, values: () => Readonly<Re
       plant.isolate(id, leftOpen.has(id) || opened.has(id));
       return closed;
     },
+    around: () => around,
     surround({ light: sun, loadA: more, engine }) {
       around = { light: sun ?? around.light, loadA: more ?? around.loadA, engine: engine === undefined ? around.engine : engine };
       settle(plant);

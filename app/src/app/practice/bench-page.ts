@@ -38,6 +38,16 @@ export class BenchPage {
     { pane: 'bench', words: 'Bench' },
     { pane: 'say', words: 'What is it?' },
   ];
+  protected readonly skies = [
+    { light: 1, words: 'as it is' },
+    { light: 0.3, words: 'cloud' },
+    { light: 0, words: 'dark' },
+  ] as const;
+  protected readonly engines = [
+    { engine: null, words: 'as it is' },
+    { engine: true, words: 'on' },
+    { engine: false, words: 'off' },
+  ] as const;
   protected readonly paper = signal<'none' | 'sheet' | 'log'>('none');
 
   constructor() {
@@ -69,6 +79,13 @@ export class BenchPage {
     return exercise?.kind === 'find' ? exercise.faults.length : 0;
   });
   protected readonly when = computed(() => clock(this.session.now().bench?.minuteOfDay() ?? 0));
+  protected readonly around = computed(() => this.session.now().bench?.around());
+  /** Loads that can be switched on beside what is on: half of what was planned at most, and all of it. */
+  protected readonly loads = computed(() => {
+    const most = this.bench()?.at.plan.input.system.loads.maxA ?? 0;
+    return [0, Math.max(1, Math.round(most / 2)), Math.max(2, Math.round(most))];
+  });
+  protected readonly hasEngine = computed(() => this.devices().some((d) => d.card.kind === 'alternator' || d.card.kind === 'dcdc'));
   protected readonly devices = computed(() => this.bench()?.devices ?? []);
   protected readonly chosen = linkedSignal<readonly BenchDevice[], string>({
     source: this.devices,

@@ -1,8 +1,9 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, untracked } from '@angular/core';
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
-import { capital, displayText, editionOf, formatNumber, parameterFor, roleInfo, type Run } from '@calm-keel/core';
+import { capital, displayText, editionOf, formatNumber, parameterFor, provedYesterday, roleInfo, type Run } from '@calm-keel/core';
 import { Units } from '../data/units';
+import { Glyph } from '../ui/glyph';
 import { stageLook } from '../ui/stages';
 import { BenchSession } from './bench-session';
 
@@ -12,6 +13,7 @@ const height = 170;
 /** What there is to read: the sheet on the wall with the settings worked out from it, and the log of the day before. */
 @Component({
   selector: 'ck-bench-papers',
+  imports: [Glyph],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (paper() === 'sheet') {
@@ -67,6 +69,16 @@ const height = 170;
               </li>
             }
           </ul>
+          <div class="sech"><span role="heading" aria-level="3">Judged by the sheet on the wall</span></div>
+          <ul>
+            @for (f of fails(); track $index) {
+              <li>
+                <ck-glyph name="stop" /> <b>{{ f.name }}</b> <span>{{ f.who }}. {{ f.why }}</span>
+              </li>
+            } @empty {
+              <li>Nothing in it fails. What it does not reach is not tested.</li>
+            }
+          </ul>
         } @else {
           <p class="quiet">The logger was off yesterday.</p>
         }
@@ -94,6 +106,9 @@ const height = 170;
     td {
       padding: 5px 8px 5px 0;
       border-top: 1px solid var(--ck-rule);
+    }
+    li ck-glyph {
+      vertical-align: -3px;
     }
     td b,
     li b {
@@ -163,6 +178,19 @@ export class BenchPapers {
       });
   });
 
+  /** What does not hold in it, as Prove says it. */
+  protected readonly fails = computed(() => {
+    const { bench } = this.session.now();
+    return (this.proof()?.rows ?? [])
+      .filter((row) => row.verdict === 'fail')
+      .map(({ requirement, why }) => ({ name: requirement.name, who: bench?.devices.find((d) => d.id === requirement.charger)?.name ?? 'Bank', why }));
+  });
+  /** The day before does not change while somebody is here: it is judged once for each sheet. */
+  private readonly proof = computed(() => {
+    const wall = this.wall();
+    const { bench } = untracked(() => this.session.now());
+    return wall && bench && this.paper() === 'log' ? provedYesterday(bench) : null;
+  });
   protected readonly log = computed(() => {
     const { bench } = this.session.now();
     const run = bench?.yesterday();
