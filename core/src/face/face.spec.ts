@@ -4,9 +4,11 @@ import { seeded } from '../testing/fixtures';
 import {
   brokenRule,
   cutFacePower,
+  enterOnPage,
   entryAt,
   faceRules,
   faceView,
+  frontWay,
   holdsOf,
   isUnsaved,
   menuOf,
@@ -16,6 +18,8 @@ import {
   pressKey,
   reachLevel,
   runsWhenHeld,
+  savePage,
+  turnSwitch,
   unsavedRoles,
   type FaceRules,
   type FaceState,
@@ -305,5 +309,50 @@ describe('a front of somebody’s own card', () => {
     const menu = menuOf(c);
     expect(menu.clashes).toEqual([{ first: 'Top level', second: 'Top time' }]);
     expect(menu.root.entries.map((e) => (e.unnamed ? '·' : e.name))).toEqual(['Top level', 'Top time', '·', 'Top ends at']);
+  });
+});
+
+describe('fronts that have no keys', () => {
+  const s45 = card('varrow-s45');
+
+  it('are told by the way a card is set', () => {
+    const way = (setBy: Card['setBy']) => frontWay({ ...s45, setBy });
+    expect((['app', 'wire', 'switch', 'nothing', 'menus', 'list', 'contact', 'numbers', undefined] as const).map(way)).toEqual([
+      'page',
+      'page',
+      'switch',
+      'fixed',
+      'keys',
+      'keys',
+      'keys',
+      'keys',
+      'keys',
+    ]);
+  });
+
+  it('a page takes a value at once, saves when it is saved, and refuses what the device refuses', () => {
+    const { rules, state } = front({ ...s45, setBy: 'app' }, 24, { batteryType: 'own figures', absorbVoltage: 28, equaliseVoltage: 28.8 });
+    const entered = enterOnPage(rules, state, 'absorbVoltage', 28.34);
+    expect([entered.memory.inUse.absorbVoltage, entered.memory.stored.absorbVoltage, entered.note?.code])
+      .withContext('to the step, and not saved')
+      .toEqual([28.3, 28, 'inUse']);
+    expect(savePage(entered).memory.stored.absorbVoltage).toBe(28.3);
+    expect(cutFacePower(rules, entered).memory.inUse.absorbVoltage).toBe(28);
+    expect(enterOnPage(rules, state, 'absorbVoltage', 40).memory).toBe(state.memory);
+    expect(enterOnPage(rules, state, 'absorbVoltage', 29).note?.code)
+      .withContext('above equalise')
+      .toBe('refused');
+    expect(enterOnPage(rules, state, 'taperCurrent', 5).note).toEqual({ code: 'locked', access: 'expert' });
+    const auto = front({ ...s45, setBy: 'app', commit: { ...s45.commit, kind: 'auto' } }, 24, { absorbVoltage: 28 });
+    expect(enterOnPage(auto.rules, auto.state, 'absorbVoltage', 28.2).memory.stored.absorbVoltage).toBe(28.2);
+  });
+
+  it('a switch sets its whole table for this system, and there is no other position', () => {
+    const { rules, state } = front({ ...s45, setBy: 'switch' }, 24);
+    const [first] = s45.presets;
+    const turned = turnSwitch(rules, state, first!.name);
+    expect(turned.memory.stored.absorbVoltage).toBe(2 * (first!.sets.absorbVoltage as number));
+    expect(turned.memory.inUse).toEqual(turned.memory.stored);
+    expect(turnSwitch(rules, state, 'nowhere').memory).toBe(state.memory);
   });
 });

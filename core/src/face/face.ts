@@ -11,7 +11,7 @@ import {
   type Role,
   type Stroke,
 } from '../card';
-import { afterCut, asFromFactory, isUnsaved, storeAll, storeChange, unsavedRoles, writeValue, type Memory, type MemoryRules } from './memory';
+import { afterCut, asFromFactory, isUnsaved, scaledPreset, storeAll, storeChange, unsavedRoles, writeValue, type Memory, type MemoryRules } from './memory';
 import { entryAt, levelAt, menuOf, type Entry, type Level, type Menu } from './menu';
 
 type Access = Parameter['access'];
@@ -217,6 +217,34 @@ export function pressKey(rules: FaceRules, before: FaceState, stroke: Stroke): F
   if (state.at.length === 0) return homeKey(rules, state, stroke);
   const entry = entryAt(rules.menu, state.at);
   return state.edit && entry ? editKey(rules, state, stroke, entry, state.edit) : walkKey(rules, state, stroke);
+}
+
+/** How a front is worked: by its keys, on a page of another device, by a switch with a fixed table, or not at all. */
+export type FrontWay = 'keys' | 'page' | 'switch' | 'fixed';
+
+/** How the front of a card is worked; by keys where nobody has said it. */
+export function frontWay({ setBy }: Pick<Card, 'setBy'>): FrontWay {
+  if (setBy === 'app' || setBy === 'wire') return 'page';
+  return setBy === 'switch' ? 'switch' : setBy === 'nothing' ? 'fixed' : 'keys';
+}
+
+/** Enters a value on a page: it acts at once, and is saved at once where the device saves by itself. What is out of range or forbidden is refused. */
+export function enterOnPage(rules: FaceRules, state: FaceState, role: Role, value: number | string): FaceState {
+  const p = parameterFor(rules.card, role);
+  const kept = p ? keptFrom(rules, state, p) : null;
+  if (!p || kept) return { ...state, note: kept ?? { code: 'nothing' } };
+  return finish(rules, { ...state, note: null }, role, value, rules.card.commit.kind === 'auto' ? 'change' : 'no');
+}
+
+/** Saves what was entered on a page. */
+export const savePage = (state: FaceState): FaceState => ({ ...state, memory: storeAll(state.memory), note: { code: 'stored' } });
+
+/** Turns a switch to a position of its table: all of its values are set and saved. */
+export function turnSwitch(rules: FaceRules, state: FaceState, position: string): FaceState {
+  const preset = rules.card.presets.find((p) => p.name === position);
+  if (!preset) return { ...state, note: { code: 'nothing' } };
+  const inUse = { ...state.memory.inUse, ...scaledPreset(rules, preset.sets) };
+  return { ...state, memory: { inUse, stored: inUse }, note: { code: 'stored' } };
 }
 
 /** How long a front may be left alone before it throws an edit away and goes home, s; null where its card names no such time. */

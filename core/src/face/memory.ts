@@ -52,6 +52,15 @@ function takenNumber({ systemVolts, holdsUnder, coarser = 1 }: MemoryRules, p: P
   return tidy(Math.min(max, Math.max(min, min + Math.round((value - min) / step) * step)));
 }
 
+/** The values of a preset on this system: those printed for 12 V are multiplied. */
+export const scaledPreset = ({ card, systemVolts }: Pick<MemoryRules, 'card' | 'systemVolts'>, sets: DeviceValues): DeviceValues =>
+  Object.fromEntries(
+    Object.entries(sets).map(([role, v]) => {
+      const p = parameterFor(card, role as Role);
+      return [role, typeof v === 'number' && p && p.unit !== 'choice' && p.per12V ? tidy((v * systemVolts) / 12) : v];
+    }),
+  );
+
 /** The values after one was set, with those that a battery type or preset overwrites. */
 function overwritten({ card, factory, systemVolts }: MemoryRules, inUse: DeviceValues, role: Role, value: number | string): DeviceValues {
   const next: Partial<Record<Role, number | string>> = { ...inUse, [role]: value };
@@ -60,10 +69,7 @@ function overwritten({ card, factory, systemVolts }: MemoryRules, inUse: DeviceV
     const first = factory[p.role];
     if (p.movesWith === role && first !== undefined) next[p.role] = first;
   }
-  for (const [other, v] of Object.entries(card.presets.find((preset) => preset.name === value)?.sets ?? {})) {
-    const p = parameterFor(card, other as Role);
-    next[other as Role] = typeof v === 'number' && p && p.unit !== 'choice' && p.per12V ? tidy((v * systemVolts) / 12) : v;
-  }
+  Object.assign(next, scaledPreset({ card, systemVolts }, card.presets.find((preset) => preset.name === value)?.sets ?? {}));
   return next;
 }
 

@@ -3,7 +3,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { faceRules, makeMove, newFace, type FaceMove, type FaceState } from '@calm-keel/core';
 import { sampleCard, setUp, tearDown } from '../testing';
 import type { Database } from '../data/database';
-import { DeviceFront } from './device-front';
+import { DeviceFront, type FrontStep } from './device-front';
 
 const card = sampleCard({
   id: 'front',
@@ -65,7 +65,74 @@ class Host {
   move(move: FaceMove): void {
     this.state.update((s) => makeMove(this.rules, s, move));
   }
+  step(change: FrontStep): void {
+    this.state.update((s) => change(this.rules, s));
+  }
 }
+
+@Component({
+  selector: 'ck-page-host',
+  imports: [DeviceFront],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `<ck-device-front [rules]="rules()" [state]="state()" name="East" model="P1" [home]="[]" (without)="step($event)" />`,
+})
+class PageHost {
+  readonly rules = signal(faceRules({ card: { ...card, setBy: 'app' }, factory: values, systemVolts: 24 }));
+  readonly state = signal<FaceState>(newFace({ inUse: values, stored: values }));
+  step(change: FrontStep): void {
+    this.state.update((s) => change(this.rules(), s));
+  }
+}
+
+describe('the front of a device without keys', () => {
+  let database: Database;
+  let fixture: ComponentFixture<PageHost>;
+  let host: HTMLElement;
+  const enter = (text: string): void => {
+    const field = host.querySelector<HTMLInputElement>('#front-absorbVoltage')!;
+    field.value = text;
+    field.dispatchEvent(new Event('change'));
+    fixture.detectChanges();
+  };
+  beforeEach(() => {
+    database = setUp();
+    fixture = TestBed.createComponent(PageHost);
+    fixture.detectChanges();
+    host = fixture.nativeElement as HTMLElement;
+  });
+  afterEach(async () => {
+    fixture.destroy();
+    await tearDown(database);
+  });
+  const memory = () => fixture.componentInstance.state().memory;
+
+  it('is a page of its settings: what is entered is used, and saved by its button; what is no number or out of range is not taken', () => {
+    enter('28,26');
+    expect([memory().inUse.absorbVoltage, memory().stored.absorbVoltage]).toEqual([28.3, 28]);
+    expect(host.textContent).toContain('not saved');
+    for (const wrong of ['', 'x', '99']) enter(wrong);
+    expect(memory().inUse.absorbVoltage).toBe(28.3);
+    [...host.querySelectorAll('button')].find((b) => b.textContent.trim() === 'Save')!.click();
+    fixture.detectChanges();
+    expect(memory().stored.absorbVoltage).toBe(28.3);
+    expect(host.textContent).not.toContain('not saved');
+    expect(host.querySelector('#front-floatVoltage')!.textContent).withContext('locked at this level').toBe('—');
+  });
+
+  it('is a switch with its positions, or a list of what is fixed', () => {
+    fixture.componentInstance.rules.set(
+      faceRules({ card: { ...card, setBy: 'switch', presets: [{ name: 'A', sets: { absorbVoltage: 27.4 } }] }, factory: values, systemVolts: 24 }),
+    );
+    fixture.detectChanges();
+    [...host.querySelectorAll('button')].find((b) => b.textContent.trim() === 'A')!.click();
+    fixture.detectChanges();
+    expect([memory().stored.absorbVoltage, host.querySelector('#front-absorbVoltage')!.textContent]).toEqual([27.4, '27.4\u00a0V']);
+    fixture.componentInstance.rules.set(faceRules({ card: { ...card, setBy: 'nothing' }, factory: values, systemVolts: 24 }));
+    fixture.detectChanges();
+    expect(host.querySelectorAll('input, select').length).toBe(0);
+    expect(host.textContent).toContain('nothing on it can be set');
+  });
+});
 
 describe('the front of a device', () => {
   let database: Database;

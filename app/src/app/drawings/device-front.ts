@@ -1,5 +1,24 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input, output, signal } from '@angular/core';
-import { faceView, holdsOf, runsWhenHeld, strokeOf, timeOutOf, type FaceRules, type FaceState, type Stroke } from '@calm-keel/core';
+import {
+  deviceRange,
+  deviceUnitLabel,
+  displayText,
+  enterOnPage,
+  faceView,
+  frontWay,
+  holdsOf,
+  keptFrom,
+  runsWhenHeld,
+  savePage,
+  strokeOf,
+  timeOutOf,
+  turnSwitch,
+  unsavedRoles,
+  type FaceRules,
+  type FaceState,
+  type Role,
+  type Stroke,
+} from '@calm-keel/core';
 
 /** A key held down for this long lets the value run, ms; then it steps so often, and after a while by ten. */
 const runAfterMs = 450;
@@ -14,6 +33,9 @@ interface Key {
   readonly holds: readonly number[];
   readonly does: string;
 }
+
+/** Something done on a front without keys: what it makes of the front. */
+export type FrontStep = (rules: FaceRules, state: FaceState) => FaceState;
 
 /** The front of a device: its display, its keys in the order of its card, and the one thing that runs. Nothing here looks like a real front. */
 @Component({
@@ -35,6 +57,7 @@ export class DeviceFront {
   readonly stroke = output<Stroke>();
   readonly reach = output<'expert' | 'installer'>();
   readonly leave = output();
+  readonly without = output<FrontStep>();
 
   private timers: number[] = [];
   private consumed = false;
@@ -79,6 +102,46 @@ export class DeviceFront {
     return view.value === null && !view.keptFrom && !view.back && !view.unnamed ? this.trail().slice(0, -1) : this.trail();
   });
   protected readonly seconds = computed(() => Math.ceil(this.view().left ?? 0));
+
+  protected readonly way = computed(() => frontWay(this.rules().card));
+  /** Every setting as a page lists it, with what it is now and what keeps it from being changed. */
+  protected readonly lines = computed(() => {
+    const { card, systemVolts } = this.rules();
+    const state = this.state();
+    const unsaved = unsavedRoles(state.memory);
+    return card.parameters.map((p) => {
+      const value = state.memory.inUse[p.role];
+      const range = p.unit === 'choice' ? null : deviceRange(p, systemVolts);
+      return {
+        role: p.role,
+        label: p.label,
+        value: value ?? '',
+        shown: value === undefined ? '—' : displayText(p, value).replace(/^“|”$/g, ''),
+        options: p.unit === 'choice' ? p.options.map((o) => o.value) : null,
+        unit: p.unit === 'choice' ? '' : deviceUnitLabel(p),
+        step: p.unit === 'choice' ? 1 : p.step,
+        min: range?.min ?? 0,
+        max: range?.max ?? 0,
+        locked: keptFrom(this.rules(), state, p) !== null,
+        unsaved: unsaved.includes(p.role),
+      };
+    });
+  });
+  protected readonly positions = computed(() => this.rules().card.presets.map((p) => p.name));
+  protected readonly savesApart = computed(() => this.rules().card.commit.kind !== 'auto');
+
+  /** A value typed or chosen on a page. */
+  protected enter(role: Role, text: string, number: boolean): void {
+    const value = number ? Number(text.replace(',', '.')) : text;
+    if (number && (text.trim() === '' || !Number.isFinite(value))) return;
+    this.without.emit((rules, state) => enterOnPage(rules, state, role, value));
+  }
+  protected savePage(): void {
+    this.without.emit((_, state) => savePage(state));
+  }
+  protected turnTo(position: string): void {
+    this.without.emit((rules, state) => turnSwitch(rules, state, position));
+  }
 
   protected press(name: string): void {
     this.stroke.emit({ key: name, act: 'press' });

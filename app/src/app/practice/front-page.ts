@@ -15,7 +15,7 @@ import {
   type FaceState,
 } from '@calm-keel/core';
 import { Library } from '../data/library';
-import { DeviceFront } from '../drawings/device-front';
+import { DeviceFront, type FrontStep } from '../drawings/device-front';
 import { stageLook } from '../ui/stages';
 import { PracticeFrame } from './practice-frame';
 
@@ -44,6 +44,7 @@ import { PracticeFrame } from './practice-frame';
                 (stroke)="move({ do: 'key', stroke: $event })"
                 (reach)="move({ do: 'reach', level: $event })"
                 (leave)="move({ do: 'leave' })"
+                (without)="step($event)"
               />
             }
             <div class="acts">
@@ -161,6 +162,11 @@ export class FrontPage {
   protected move(move: FaceMove): void {
     const rules = this.rules();
     this.state.update((state) => (rules && state ? makeMove(rules, state, move) : state));
+  }
+  /** What is done on a front that has no keys. */
+  protected step(change: FrontStep): void {
+    const rules = this.rules();
+    this.state.update((state) => (rules && state ? change(rules, state) : state));
   }
   protected cut(): void {
     const rules = this.rules();

@@ -24,7 +24,7 @@ import {
 } from '@calm-keel/core';
 import { JobBook } from '../data/job-book';
 import type { Mark } from '../data/stations';
-import { DeviceFront } from '../drawings/device-front';
+import { DeviceFront, type FrontStep } from '../drawings/device-front';
 import { Glyph } from '../ui/glyph';
 import { PracticeFrame } from './practice-frame';
 
@@ -52,6 +52,7 @@ import { PracticeFrame } from './practice-frame';
               (stroke)="move({ do: 'key', stroke: $event })"
               (reach)="move({ do: 'reach', level: $event })"
               (leave)="move({ do: 'leave' })"
+              (without)="step($event)"
             />
             <div class="acts">
               <button type="button" class="ghost" (click)="cut()">Cut its power</button>
@@ -101,7 +102,7 @@ import { PracticeFrame } from './practice-frame';
     }
     li {
       display: grid;
-      grid-template-columns: 22px 1fr;
+      grid-template-columns: 22px minmax(0, 1fr);
       gap: 8px;
       padding: 8px 0;
       border-top: 1px solid var(--ck-rule);
@@ -114,6 +115,11 @@ import { PracticeFrame } from './practice-frame';
     }
     .n {
       margin-left: 6px;
+      white-space: normal;
+      overflow-wrap: anywhere;
+    }
+    small {
+      overflow-wrap: anywhere;
     }
     @media (max-width: 767px) {
       .two {
@@ -208,6 +214,11 @@ export class KeyingPage {
   protected move(move: FaceMove): void {
     const place = this.place();
     this.state.update((state) => (place && state ? makeMove(place.rules, state, move) : state));
+  }
+  /** What is done on a front that has no keys. */
+  protected step(change: FrontStep): void {
+    const place = this.place();
+    this.state.update((state) => (place && state ? change(place.rules, state) : state));
   }
   protected cut(): void {
     const place = this.place();
