@@ -1,5 +1,7 @@
 import { fromDevice, parameterFor, type Role } from '../card';
 import { movesTo, type FaceMove } from '../face';
+import { proveLog } from '../proof';
+import { provingMeter } from '../settings';
 import { wireOhms, systemSchema } from '../system';
 import { seeded } from '../testing/fixtures';
 import { shipped } from '../testing/shipped';
@@ -16,13 +18,13 @@ import {
   handCodes,
   hintsOf,
   judgeExercise,
+  logOfYesterday,
   leftWrong,
   mostWrong,
   openBench,
   places,
   prepare,
   programmable,
-  provedYesterday,
   setAllRight,
   shows,
   solve,
@@ -381,15 +383,19 @@ describe('a bench', () => {
   });
 
   it('has that day judged as any log is: what fails is said of the charger it is on, and a sound day fails nothing', () => {
+    const provedYesterday = (bench: Bench) => {
+      const { log, report } = logOfYesterday(bench)!;
+      return proveLog(bench.wall(), log, report, provingMeter(bench.wall().input));
+    };
     const fails = (place: PlaceCode, code: FaultCode) =>
-      provedYesterday(open(place, code))!
+      provedYesterday(open(place, code))
         .rows.filter((r) => r.verdict === 'fail')
         .map((r) => r.requirement.charger ?? 'bank');
     expect(fails('pump', 'absorbHigh')).toContain('pump');
     expect(fails('cabin', 'floatHigh')).toContain('east');
     expect(fails('cabin', 'fullHigh')).toEqual([]);
     expect(fails('pump', 'fullHigh')).toEqual([]);
-    expect(provedYesterday(open('pump', 'absorbHigh'))!.rows.find((r) => r.verdict === 'fail')!.why).toMatch(/\d\sV/);
+    expect(provedYesterday(open('pump', 'absorbHigh')).rows.find((r) => r.verdict === 'fail')!.why).toMatch(/\d\sV/);
   });
 
   it('takes sky, loads and engine as somebody sets them, and gives them back', () => {

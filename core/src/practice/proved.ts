@@ -1,16 +1,10 @@
-import { proveLog, type Proof } from '../proof';
+import type { Log, LogReport } from '../proof';
 import { runLog } from '../rehearsal';
-import { provingMeter } from '../settings';
 import type { Bench } from './bench';
 
-/**
- * The day before judged like any log, by the sheet on the wall and the settings worked out from it; null where the logger was off. It says
- * what does not hold, as it would on a job, and leaves the why to whoever reads it.
- */
-export function provedYesterday(bench: Bench): Proof | null {
+/** The day before as a log with its report, to be judged like any other; null where the logger was off. */
+export function logOfYesterday(bench: Bench): { readonly log: Log; readonly report: LogReport } | null {
   const run = bench.yesterday();
   if (!run) return null;
-  const wall = bench.wall();
-  const report = { rows: run.time.length, skipped: 0, firstSkipped: [], intervalSeconds: run.everyS, gaps: [], notes: [] };
-  return proveLog(wall, runLog(run), report, provingMeter(wall.input));
+  return { log: runLog(run), report: { rows: run.time.length, skipped: 0, firstSkipped: [], intervalSeconds: run.everyS, gaps: [], notes: [] } };
 }

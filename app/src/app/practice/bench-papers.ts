@@ -1,7 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, untracked } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, resource, untracked } from '@angular/core';
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
-import { capital, displayText, editionOf, formatNumber, parameterFor, provedYesterday, roleInfo, type Run } from '@calm-keel/core';
+import { capital, displayText, editionOf, formatNumber, parameterFor, logOfYesterday, roleInfo, type Run } from '@calm-keel/core';
+import { LogWork } from '../data/log-work';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
 import { stageLook } from '../ui/stages';
@@ -71,12 +72,12 @@ const height = 170;
           </ul>
           <div class="sech"><span role="heading" aria-level="3">Judged by the sheet on the wall</span></div>
           <ul>
-            @for (f of fails(); track $index) {
+            @for (f of fails() ?? []; track $index) {
               <li>
                 <ck-glyph name="stop" /> <b>{{ f.name }}</b> <span>{{ f.who }}. {{ f.why }}</span>
               </li>
             } @empty {
-              <li>Nothing in it fails. What it does not reach is not tested.</li>
+              <li>{{ fails() === null ? 'Judging it.' : 'Nothing in it fails. What it does not reach is not tested.' }}</li>
             }
           </ul>
         } @else {
@@ -143,6 +144,7 @@ export class BenchPapers {
   readonly device = input.required<string>();
   private readonly session = inject(BenchSession);
   private readonly units = inject(Units);
+  private readonly work = inject(LogWork);
   protected readonly width = width;
   protected readonly height = height;
 
@@ -178,18 +180,25 @@ export class BenchPapers {
       });
   });
 
-  /** What does not hold in it, as Prove says it. */
+  /** The day before does not change while somebody is here: it is judged once for each sheet, beside the page. */
+  protected readonly proof = resource({
+    params: () => (this.paper() === 'log' ? (this.wall() ?? undefined) : undefined),
+    loader: async ({ params }) => {
+      const { bench } = untracked(() => this.session.now());
+      const day = bench && logOfYesterday(bench);
+      return day ? this.work.api.judge(params.input, day.log, day.report, params.input.system.provingInstrument) : null;
+    },
+  });
+  /** What does not hold in it, as Prove says it; null until it is judged. */
   protected readonly fails = computed(() => {
     const { bench } = this.session.now();
-    return (this.proof()?.rows ?? [])
-      .filter((row) => row.verdict === 'fail')
-      .map(({ requirement, why }) => ({ name: requirement.name, who: bench?.devices.find((d) => d.id === requirement.charger)?.name ?? 'Bank', why }));
-  });
-  /** The day before does not change while somebody is here: it is judged once for each sheet. */
-  private readonly proof = computed(() => {
-    const wall = this.wall();
-    const { bench } = untracked(() => this.session.now());
-    return wall && bench && this.paper() === 'log' ? provedYesterday(bench) : null;
+    const proof = this.proof.hasValue() ? this.proof.value() : null;
+    return (
+      proof &&
+      proof.rows
+        .filter((row) => row.verdict === 'fail')
+        .map(({ requirement, why }) => ({ name: requirement.name, who: bench?.devices.find((d) => d.id === requirement.charger)?.name ?? 'Bank', why }))
+    );
   });
   protected readonly log = computed(() => {
     const { bench } = this.session.now();

@@ -42,6 +42,7 @@ import {
   type Result,
   type Unread,
   type WrittenSetting,
+  type SettingsInput,
 } from '@calm-keel/core';
 import { isPacked, openFile, tooLarge } from '@calm-keel/core/files';
 
@@ -169,7 +170,7 @@ async function readCsv(file: Blob, context: LogContext): Promise<Result<{ log: L
 }
 
 /** What a log says about a job. */
-function judge(job: Job, log: Log, report: LogReport, instrumentId: string) {
+function judge(job: SettingsInput, log: Log, report: LogReport, instrumentId: string) {
   return proveLog(deriveSettings(job), log, report, job.system.instruments.find((i) => i.id === instrumentId) ?? provingMeter(job));
 }
 
