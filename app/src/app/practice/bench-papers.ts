@@ -193,12 +193,9 @@ export class BenchPapers {
   protected readonly fails = computed(() => {
     const { bench } = this.session.now();
     const proof = this.proof.hasValue() ? this.proof.value() : null;
-    return (
-      proof &&
-      proof.rows
-        .filter((row) => row.verdict === 'fail')
-        .map(({ requirement, why }) => ({ name: requirement.name, who: bench?.devices.find((d) => d.id === requirement.charger)?.name ?? 'Bank', why }))
-    );
+    const name = (id: string | undefined): string => bench?.devices.find((d) => d.id === id)?.name ?? 'Bank';
+    const failing = proof?.rows.filter((row) => row.verdict === 'fail');
+    return failing?.map(({ requirement, why }) => ({ name: requirement.name, who: name(requirement.charger), why })) ?? null;
   });
   protected readonly log = computed(() => {
     const { bench } = this.session.now();
