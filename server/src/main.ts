@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { certificate, invitation, lanAddresses } from './exchange/lan';
 import { makePairing } from './exchange/pairing';
 import { listFromFile, listFromSimulation, noDevices, type DeviceList } from '@calm-keel/wire';
-import { createServer } from './server.js';
+import { createServer, keepOpen } from './server.js';
 
 const wanted = process.env['PORT'] ?? '4173';
 const port = Number(wanted);
@@ -54,11 +54,11 @@ function failed(at: number): (error: NodeJS.ErrnoException) => void {
     process.exit(1);
   };
 }
-const servers = [app.listen(port, '127.0.0.1', () => console.log(`Calm Keel is at http://127.0.0.1:${port}`)).on('error', failed(port))];
+const servers = [keepOpen(app.listen(port, '127.0.0.1', () => console.log(`Calm Keel is at http://127.0.0.1:${port}`)).on('error', failed(port)))];
 if (lan && pairing) {
   const { key, cert, fingerprint: print } = await certificate(addresses);
   fingerprint = print;
-  const secure = createSecureServer({ key, cert }, app);
+  const secure = keepOpen(createSecureServer({ key, cert }, app));
   secure.on('error', failed(port + 1)).listen(port + 1, '0.0.0.0', () => {
     open = true;
     console.log(invitation(addresses, port + 1, pairing.code(), fingerprint));

@@ -3,7 +3,7 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { createServer } from './server.js';
+import { createServer, keepOpen } from './server.js';
 
 describe('the server', () => {
   let server: Server;
@@ -15,7 +15,7 @@ describe('the server', () => {
     writeFileSync(join(folder, 'main-ABCDEFGH.js'), 'export {};');
     mkdirSync(join(folder, 'ocr'));
     for (const name of ['ocr/worker.min.js', 'ocr/other.js', 'worker.min.js']) writeFileSync(join(folder, name), 'void 0;');
-    server = createServer(folder).listen(0, '127.0.0.1');
+    server = keepOpen(createServer(folder).listen(0, '127.0.0.1'));
     await new Promise((resolve) => server.once('listening', resolve));
     base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   });
@@ -23,6 +23,12 @@ describe('the server', () => {
 
   it('answers health', async () => {
     expect(await (await fetch(`${base}/health`)).json()).toEqual({ ok: true });
+  });
+
+  it('leaves it to the browser, which lets go after five minutes, to end an idle connection', async () => {
+    // Ended from here at the moment a write begins, the write would be lost with it.
+    const said = /timeout=(\d+)/.exec((await fetch(`${base}/health`)).headers.get('keep-alive') ?? '');
+    expect(Number(said?.[1])).toBeGreaterThan(300);
   });
 
   it('sends the page for every route of the application, and 404 for files it has not', async () => {

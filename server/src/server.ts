@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import type { Server } from 'node:http';
 import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
@@ -35,6 +36,22 @@ const contentSecurityPolicy = {
 
 /** The worker that reads pictures runs a compiled program of this server, and may do nothing else: the page’s own policy stays as it is. */
 const pictureReaderPolicy = "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; connect-src 'self'";
+
+/**
+ * How long an idle connection stays open, in milliseconds. Browsers let an idle one go after five minutes; this is longer, so that it is
+ * always the browser that ends it. Ended from here, a request already under way on it would be lost, and with it the answer to a write.
+ */
+const idleFor = 600_000;
+
+/**
+ * Lets the idle connections of a server be ended by the other side.
+ *
+ * @example keepOpen(app.listen(4173, '127.0.0.1'))
+ */
+export function keepOpen<S extends Pick<Server, 'keepAliveTimeout'>>(server: S): S {
+  server.keepAliveTimeout = idleFor;
+  return server;
+}
 
 /**
  * Serves the built application from `folder`.
