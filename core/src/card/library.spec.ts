@@ -1,5 +1,6 @@
-import { readdirSync, readFileSync } from 'node:fs';
+import { readdirSync } from 'node:fs';
 import { seeded } from '../testing/fixtures';
+import { shipped } from '../testing/shipped';
 import {
   cardFaults,
   cardQuirks,
@@ -16,7 +17,7 @@ import {
 } from './index';
 
 const folder = new URL('../../../library/cards/', import.meta.url);
-const cards: readonly Card[] = readdirSync(folder).map((name) => cardSchema.parse(JSON.parse(readFileSync(new URL(name, folder), 'utf8'))));
+const { cards } = shipped;
 const card = (id: string): Card => cards.find((c) => c.id === id)!;
 const bank24: DeviceSetting = { systemVolts: 24, cellsInSeries: 8, ratingA: 30, floatVolts: 26.9 };
 const lead24: DeviceSetting = { systemVolts: 24, cellsInSeries: 12, ratingA: 80 };

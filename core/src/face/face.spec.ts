@@ -1,6 +1,6 @@
-import { readdirSync, readFileSync } from 'node:fs';
-import { cardSchema, deviceGrid, factoryOf, parameterFor, strokesOf, type Card, type DeviceValues, type Role, type Stroke } from '../card';
+import { deviceGrid, factoryOf, parameterFor, strokesOf, type Card, type DeviceValues, type Role, type Stroke } from '../card';
 import { seeded } from '../testing/fixtures';
+import { shipped } from '../testing/shipped';
 import {
   brokenRule,
   cutFacePower,
@@ -25,8 +25,7 @@ import {
   type FaceState,
 } from './index';
 
-const folder = new URL('../../../library/cards/', import.meta.url);
-const cards: readonly Card[] = readdirSync(folder).map((name) => cardSchema.parse(JSON.parse(readFileSync(new URL(name, folder), 'utf8'))));
+const { cards } = shipped;
 const card = (id: string): Card => cards.find((c) => c.id === id)!;
 
 const factoryOn = (of: Card, systemVolts: number): DeviceValues =>

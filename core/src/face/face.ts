@@ -1,16 +1,4 @@
-import {
-  afterPresses,
-  displayText,
-  isUnknown,
-  parameterFor,
-  sameStroke,
-  strokeOf,
-  type Card,
-  type Constraint,
-  type Parameter,
-  type Role,
-  type Stroke,
-} from '../card';
+import { afterPresses, displayText, parameterFor, sameStroke, strokeOf, type Card, type Constraint, type Parameter, type Role, type Stroke } from '../card';
 import { afterCut, asFromFactory, isUnsaved, scaledPreset, storeAll, storeChange, unsavedRoles, writeValue, type Memory, type MemoryRules } from './memory';
 import { entryAt, levelAt, menuOf, type Entry, type Level, type Menu } from './menu';
 
@@ -52,6 +40,10 @@ export const faceRules = (rules: MemoryRules): FaceRules => ({ ...rules, menu: m
 
 const rank: Readonly<Record<Access, number>> = { basic: 0, expert: 1, installer: 2 };
 
+/** The levels of access that hide a setting and are not open yet. */
+export const levelsToReach = ({ card }: Pick<FaceRules, 'card'>, { reached }: Pick<FaceState, 'reached'>): readonly Exclude<Access, 'basic'>[] =>
+  (['expert', 'installer'] as const).filter((level) => rank[reached] < rank[level] && card.parameters.some((p) => p.access === level));
+
 /** What keeps a setting from being opened: the level it needs, or the words of its card for what reveals it; null where nothing does. */
 export function keptFrom({ card }: Pick<FaceRules, 'card'>, { memory, reached }: Pick<FaceState, 'memory' | 'reached'>, p: Parameter): FaceNote | null {
   if (p.access !== 'basic' && rank[p.access] > rank[reached]) return { code: 'locked', access: p.access };
@@ -65,7 +57,6 @@ const asPress = (stroke: Stroke): Stroke => (stroke.act === 'hold' ? { key: stro
 /** Whether a stroke does what is asked for: a key that is held is pressed as well. */
 const does = (stroke: Stroke, asked: Stroke | null): boolean =>
   asked !== null && (sameStroke(stroke, asked) || (asked.act === 'press' && sameStroke(asPress(stroke), asked)));
-const does0 = (stroke: Stroke, text: string | undefined): boolean => text !== undefined && does(stroke, strokeOf(text));
 
 /** Lists that show as soon as their menu does are entered with it. */
 function shown(menu: Menu, at: readonly number[]): readonly number[] {
@@ -101,48 +92,56 @@ function stepped({ systemVolts }: FaceRules, p: Parameter, value: number | strin
   return afterPresses(p, typeof value === 'number' ? value : (p.special[0]?.value ?? p.min), by, systemVolts);
 }
 
-/** Takes the edited value into use, and stores it where the stroke does so. */
-function finish(rules: FaceRules, state: FaceState, role: Role, value: number | string, store: 'change' | 'all' | 'no'): FaceState {
+/** Takes the edited value into use, and stores it with what it has overwritten where the stroke does so. */
+function finish(rules: FaceRules, state: FaceState, role: Role, value: number | string, stores: boolean): FaceState {
   const before = state.memory.inUse;
   const written = writeValue(rules, state.memory, role, value);
   if (!written.ok)
     return written.why === 'rule' ? { ...state, note: { code: 'refused', role, rule: written.rule } } : { ...state, edit: null, note: { code: 'nothing' } };
-  const { memory } = written;
-  const after = store === 'all' ? storeAll(memory) : store === 'change' ? storeChange(before, memory, role) : memory;
-  return { ...state, edit: null, memory: after, note: { code: isUnsaved(after) && store === 'no' ? 'inUse' : 'stored' } };
+  const memory = stores ? storeChange(before, written.memory, role) : written.memory;
+  return { ...state, edit: null, memory, note: { code: isUnsaved(memory) && !stores ? 'inUse' : 'stored' } };
 }
+/** Whether a device stores what is left, without a stroke of its own for it. */
+const storesByItself = ({ card }: FaceRules): boolean => card.commit.kind === 'auto';
 
 /** A key while a value is open. */
 function editKey(rules: FaceRules, state: FaceState, stroke: Stroke, entry: Entry, edit: NonNullable<FaceState['edit']>): FaceState {
-  const { card } = rules;
-  const { entry: keys, commit } = card;
+  const { card, menu } = rules;
+  const { raise, lower, keep, back, save } = menu.worked;
   const p = parameterFor(card, edit.role);
   if (!p) return state;
-  const keeps = keys?.keep === undefined ? entry.opens : strokeOf(keys.keep);
-  const saves = commit.stroke === undefined ? keeps : strokeOf(commit.stroke);
+  const keeps = keep ?? entry.opens;
+  const saves = save ?? keeps;
+  const done = (stores: boolean): FaceState => finish(rules, state, edit.role, edit.value, stores);
   // A hold is looked for first: the same key, pressed, may only lay the value down.
-  if (saves?.act === 'hold' && sameStroke(stroke, saves)) return finish(rules, state, edit.role, edit.value, 'change');
-  if (does0(stroke, keys?.raise ?? 'Up')) return { ...state, edit: { ...edit, value: stepped(rules, p, edit.value, 1) } };
-  if (does0(stroke, keys?.lower ?? 'Down')) return { ...state, edit: { ...edit, value: stepped(rules, p, edit.value, -1) } };
-  if (does0(stroke, keys?.back ?? (rules.menu.lent ? 'Back' : undefined)))
-    return commit.kind === 'auto' ? finish(rules, state, edit.role, edit.value, 'change') : { ...state, edit: null, note: { code: 'thrownAway' } };
-  if (keeps?.act !== 'hold' && does(stroke, keeps)) {
-    const stores = commit.kind === 'auto' || (commit.kind === 'keyPress' && commit.stroke === undefined);
-    return finish(rules, state, edit.role, edit.value, stores ? 'change' : 'no');
-  }
-  if (does(stroke, entry.opens)) return finish(rules, state, edit.role, edit.value, commit.kind === 'auto' ? 'change' : 'no');
+  if (saves?.act === 'hold' && sameStroke(stroke, saves)) return done(true);
+  if (does(stroke, raise)) return { ...state, edit: { ...edit, value: stepped(rules, p, edit.value, 1) } };
+  if (does(stroke, lower)) return { ...state, edit: { ...edit, value: stepped(rules, p, edit.value, -1) } };
+  if (does(stroke, back)) return storesByItself(rules) ? done(true) : { ...state, edit: null, note: { code: 'thrownAway' } };
+  if (keeps?.act !== 'hold' && does(stroke, keeps)) return done(storesByItself(rules) || (card.commit.kind === 'keyPress' && save === null));
+  if (does(stroke, entry.opens)) return done(storesByItself(rules));
   return { ...state, note: { code: 'nothing' } };
 }
 
 /** A key that changes the value shown, where nothing has to be opened. */
 function changeAtOnce(rules: FaceRules, state: FaceState, stroke: Stroke, p: Parameter): FaceState | null {
-  const { entry: keys, commit } = rules.card;
-  const by = does0(stroke, keys?.raise ?? 'Up') ? 1 : does0(stroke, keys?.lower ?? 'Down') ? -1 : null;
+  const { raise, lower } = rules.menu.worked;
+  const by = does(stroke, raise) ? 1 : does(stroke, lower) ? -1 : null;
   if (by === null) return null;
   const kept = keptFrom(rules, state, p);
   if (kept) return { ...state, note: kept };
-  return finish(rules, state, p.role, stepped(rules, p, state.memory.inUse[p.role], by), commit.kind === 'auto' ? 'change' : 'no');
+  return finish(rules, state, p.role, stepped(rules, p, state.memory.inUse[p.role], by), storesByItself(rules));
 }
+
+/** One more of the strokes into a list: the last of them shows its first entry. Null where it is none of them. */
+function enter(menu: Menu, state: FaceState, { into }: Level, stroke: Stroke): FaceState | null {
+  if (!does(stroke, into[state.into] ?? null)) return null;
+  const made = state.into + 1;
+  return made < into.length ? { ...state, into: made } : { ...state, at: shown(menu, [...state.at, 0]), into: 0, note: null };
+}
+
+/** Everything in use is stored. */
+const saved = (state: FaceState): FaceState => ({ ...state, memory: storeAll(state.memory), note: { code: 'stored' } });
 
 const home = (state: FaceState, note: FaceNote | null): FaceState => ({ ...state, at: [], into: 0, edit: null, note });
 
@@ -152,8 +151,8 @@ function walkKey(rules: FaceRules, state: FaceState, stroke: Stroke): FaceState 
   const entry = entryAt(menu, state.at);
   if (!entry) return home(state, null);
   const p = entry.role === null ? undefined : parameterFor(card, entry.role);
-  if (card.commit.stroke !== undefined && sameStroke(stroke, strokeOf(card.commit.stroke)))
-    return { ...state, memory: storeAll(state.memory), note: { code: 'stored' } };
+  const { back, save } = menu.worked;
+  if (save && sameStroke(stroke, save)) return saved(state);
   if (entry.back === true && does(stroke, entry.opens)) return { ...state, at: outward(menu, state.at), note: null };
   if (p && entry.opens && does(stroke, entry.opens)) {
     const kept = keptFrom(rules, state, p);
@@ -165,16 +164,14 @@ function walkKey(rules: FaceRules, state: FaceState, stroke: Stroke): FaceState 
     const changed = changeAtOnce(rules, state, stroke, p);
     if (changed) return changed;
   }
-  if (entry.inside && does(stroke, entry.inside.into[state.into] ?? null)) {
-    const into = state.into + 1;
-    return into < entry.inside.into.length ? { ...state, into } : { ...state, at: shown(menu, [...state.at, 0]), into: 0, note: null };
-  }
+  const inside = entry.inside && enter(menu, state, entry.inside, stroke);
+  if (inside) return inside;
   for (const { level, depth } of walkable(menu, state.at)) {
     const i = state.at[depth - 1] ?? 0;
     if (does(stroke, level.next)) {
       if (i + 1 < level.entries.length) return { ...state, at: shown(menu, [...state.at.slice(0, depth - 1), i + 1]), into: 0, note: null };
       // Past the last entry: where that is how it saves, it is saved now.
-      if (card.commit.kind === 'endOfList') return home({ ...state, memory: storeAll(state.memory) }, { code: 'stored' });
+      if (card.commit.kind === 'endOfList') return home(saved(state), { code: 'stored' });
       // A list that is stepped through by the key that opens it comes round to where it began.
       if (level.into.some((s) => does(stroke, s)) || depth < state.at.length) return home(state, null);
       return { ...state, note: { code: 'end' } };
@@ -183,7 +180,7 @@ function walkKey(rules: FaceRules, state: FaceState, stroke: Stroke): FaceState 
     if (does(stroke, level.previous))
       return i > 0 ? { ...state, at: shown(menu, [...state.at.slice(0, depth - 1), i - 1]), into: 0, note: null } : { ...state, note: { code: 'end' } };
   }
-  if (does0(stroke, card.entry?.back ?? (menu.lent ? 'Back' : undefined))) return { ...state, at: outward(menu, state.at), into: 0, note: null };
+  if (does(stroke, back)) return { ...state, at: outward(menu, state.at), into: 0, note: null };
   return { ...state, note: { code: 'nothing' } };
 }
 
@@ -192,10 +189,8 @@ function homeKey({ menu, card }: FaceRules, state: FaceState, stroke: Stroke): F
   const { root } = menu;
   if (root.entries.length > 0) {
     if (root.into.length === 0 && does(stroke, root.next)) return { ...state, at: shown(menu, [0]), note: null };
-    if (does(stroke, root.into[state.into] ?? null)) {
-      const into = state.into + 1;
-      return into < root.into.length ? { ...state, into } : { ...state, at: shown(menu, [0]), into: 0, note: null };
-    }
+    const inside = enter(menu, state, root, stroke);
+    if (inside) return inside;
   }
   const key = card.keys.find((k) => k.key === stroke.key);
   if (key?.second?.when === 'home') return { ...state, into: 0, note: { code: 'second', key: key.key } };
@@ -233,18 +228,17 @@ export function enterOnPage(rules: FaceRules, state: FaceState, role: Role, valu
   const p = parameterFor(rules.card, role);
   const kept = p ? keptFrom(rules, state, p) : null;
   if (!p || kept) return { ...state, note: kept ?? { code: 'nothing' } };
-  return finish(rules, { ...state, note: null }, role, value, rules.card.commit.kind === 'auto' ? 'change' : 'no');
+  return finish(rules, { ...state, note: null }, role, value, storesByItself(rules));
 }
 
 /** Saves what was entered on a page. */
-export const savePage = (state: FaceState): FaceState => ({ ...state, memory: storeAll(state.memory), note: { code: 'stored' } });
+export const savePage = saved;
 
 /** Turns a switch to a position of its table: all of its values are set and saved. */
 export function turnSwitch(rules: FaceRules, state: FaceState, position: string): FaceState {
   const preset = rules.card.presets.find((p) => p.name === position);
   if (!preset) return { ...state, note: { code: 'nothing' } };
-  const inUse = { ...state.memory.inUse, ...scaledPreset(rules, preset.sets) };
-  return { ...state, memory: { inUse, stored: inUse }, note: { code: 'stored' } };
+  return saved({ ...state, memory: { ...state.memory, inUse: { ...state.memory.inUse, ...scaledPreset(rules, preset.sets) } } });
 }
 
 /** How long a front may be left alone before it throws an edit away and goes home, s; null where its card names no such time. */
@@ -306,24 +300,16 @@ export function faceView(rules: FaceRules, state: FaceState): FaceView {
 
 /** Strokes that hold a key: what holding it that long would do beside a press. */
 export function holdsOf({ card, menu }: FaceRules, key: string): readonly number[] {
-  const texts = [card.entry?.keep, card.commit.stroke, ...card.parameters.flatMap((x) => x.keys)].flatMap((text) =>
-    text === undefined ? [] : [strokeOf(text)],
-  );
-  const asked = [...texts, ...menu.root.into].filter((s) => s.key === key && s.act === 'hold').map((s) => s.seconds ?? 0);
+  const strokes = [menu.worked.keep, menu.worked.save, ...card.parameters.flatMap((p) => p.keys).map(strokeOf)];
+  const asked = strokes.flatMap((s) => (s?.key === key && s.act === 'hold' ? [s.seconds ?? 0] : []));
   const second = card.keys.find((k) => k.key === key)?.second;
   return [...new Set([...asked, ...(second?.when === 'held' ? [second.seconds ?? 3] : [])])].sort((a, b) => a - b);
 }
 
 /** Whether holding a key lets the value run: it raises or lowers what is open or changes at once. */
 export function runsWhenHeld(rules: FaceRules, state: FaceState, stroke: Stroke): boolean {
-  const { entry } = rules.card;
-  const entryHere = entryAt(rules.menu, state.at);
-  const changing = state.edit !== null || (entryHere?.role != null && entryHere.opens === null);
-  return changing && (does0(stroke, entry?.raise ?? 'Up') || does0(stroke, entry?.lower ?? 'Down'));
+  const { raise, lower } = rules.menu.worked;
+  const entry = entryAt(rules.menu, state.at);
+  const changing = state.edit !== null || (entry?.role != null && entry.opens === null);
+  return changing && (does(stroke, raise) || does(stroke, lower));
 }
-
-/** Whether a card says enough for its front to be more than a list: some of its ways are printed. */
-export const hasPrintedWays = (card: Card): boolean => card.parameters.some((p) => p.keys.length > 0);
-
-/** Whether how it saves is a guess. */
-export const savingGuessed = (card: Card): boolean => isUnknown(card, 'saving');

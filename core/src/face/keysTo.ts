@@ -1,4 +1,4 @@
-import { afterPresses, parameterFor, sameStroke, strokeOf, type Role, type Stroke } from '../card';
+import { afterPresses, parameterFor, sameStroke, type Role, type Stroke } from '../card';
 import { passFaceTime, pressKey, reachLevel, timeOutOf, type FaceRules, type FaceState } from './face';
 import { entryAt, levelAt, placeOf } from './menu';
 
@@ -27,7 +27,7 @@ function homeward(rules: FaceRules, from: FaceState): readonly FaceMove[] {
   };
   while (state.at.length > 0 && moves.length < 200) {
     if (timeOutOf(card) !== null) make({ do: 'leave' });
-    else if (card.entry?.back !== undefined || rules.menu.lent) make({ do: 'key', stroke: strokeOf(card.entry?.back ?? 'Back') });
+    else if (rules.menu.worked.back) make({ do: 'key', stroke: rules.menu.worked.back });
     else {
       // To the end of the list, where the way back is lent, or where it comes round.
       const entry = entryAt(rules.menu, state.at);
@@ -77,7 +77,7 @@ export function movesToSet(rules: FaceRules, from: FaceState, role: Role, value:
   const there = movesTo(rules, from, role);
   const p = parameterFor(rules.card, role);
   if (!there || !p) return null;
-  const { entry: keys, commit } = rules.card;
+  const { raise, lower, keep, save } = rules.menu.worked;
   const moves: FaceMove[] = [...there];
   let state = moves.reduce<FaceState>((s, move) => makeMove(rules, s, move), from);
   const key = (stroke: Stroke): void => {
@@ -90,30 +90,23 @@ export function movesToSet(rules: FaceRules, from: FaceState, role: Role, value:
     if (!state.edit) return null;
   }
   const shown = (): number | string | undefined => state.edit?.value ?? state.memory.inUse[role];
-  const [up, down] = [strokeOf(keys?.raise ?? 'Up'), strokeOf(keys?.lower ?? 'Down')];
   const options = p.unit === 'choice' ? p.options.map((o) => o.value as number | string) : null;
   const place = (v: number | string | undefined): number => (options ? options.indexOf(v ?? '') : Number(v));
-  const by = place(value) > place(shown()) ? up : down;
+  const up = place(value) > place(shown());
   for (let i = 0; shown() !== value && i < most; i++) {
     const before = shown();
-    if (
-      p.unit !== 'choice' &&
-      typeof before === 'number' &&
-      typeof value === 'number' &&
-      afterPresses(p, before, by === up ? 1 : -1, rules.systemVolts) === before
-    )
-      return null;
-    key(by);
+    if (p.unit !== 'choice' && typeof before === 'number' && afterPresses(p, before, up ? 1 : -1, rules.systemVolts) === before) return null;
+    key(up ? raise : lower);
     // Refused by a rule with another setting: that one has to be set first.
     if (shown() === before) return null;
   }
   if (shown() !== value) return null;
-  const keeps = keys?.keep === undefined ? entry?.opens : strokeOf(keys.keep);
+  const keeps = keep ?? entry?.opens;
   const opened = state.edit !== null;
   if (opened && keeps) key(keeps);
   if (state.edit) return null;
-  if (commit.stroke !== undefined && !(opened && keeps && sameStroke(keeps, strokeOf(commit.stroke)))) key(strokeOf(commit.stroke));
-  if (commit.kind === 'endOfList') {
+  if (save && !(opened && keeps && sameStroke(keeps, save))) key(save);
+  if (rules.card.commit.kind === 'endOfList') {
     const level = levelAt(rules.menu, state.at);
     for (let i = 0; level?.next && state.at.length > 0 && i < most; i++) key(level.next);
   }

@@ -1,4 +1,4 @@
-import { strokeOf, strokesOf, type Card, type Parameter, type Role, type Stroke } from '../card';
+import { keyStroke, strokeOf, strokesOf, type Card, type Parameter, type Role, type Stroke } from '../card';
 
 /** Something that a display shows on its way through the menus: a menu with more in it, a setting, or both. */
 export interface Entry {
@@ -38,6 +38,17 @@ export interface Menu {
   /** Keys that turn. */
   readonly turns: readonly string[];
   readonly lent: boolean;
+  readonly worked: Worked;
+}
+
+/** The strokes that change values, keep them, save, and lead back; null where the card names none. */
+export interface Worked {
+  readonly raise: Stroke;
+  readonly lower: Stroke;
+  readonly keep: Stroke | null;
+  readonly back: Stroke | null;
+  /** Where it is another than the one that keeps a value. */
+  readonly save: Stroke | null;
 }
 
 /** One name on the way to a setting: the strokes that bring it up from the name before. */
@@ -71,8 +82,9 @@ function printedWay(p: Parameter): Way | null {
   let strokes: Stroke[] = [];
   let turns: string | null = null;
   for (const text of p.keys) {
-    if (text.startsWith('[') && text.endsWith(']')) {
-      legs.push({ strokes, turns, shows: text.slice(1, -1) });
+    const { kind, text: shows } = keyStroke(text);
+    if (kind === 'shows') {
+      legs.push({ strokes, turns, shows });
       strokes = [];
       turns = null;
       continue;
@@ -123,12 +135,22 @@ const commonPrefix = (lists: readonly (readonly Stroke[])[]): readonly Stroke[] 
 };
 
 /** The stroke that goes the other way. */
-function opposite(next: Stroke | null, card: Card): Stroke | null {
+function opposite(next: Stroke | null, { raise, lower }: Worked): Stroke | null {
   if (next === null) return null;
   if (next.act === 'right') return { ...next, act: 'left' };
-  const { raise, lower } = card.entry ?? { raise: 'Up', lower: 'Down' };
-  const [up, down] = [strokeOf(raise), strokeOf(lower)];
-  return same(next, down) ? up : same(next, up) ? down : null;
+  return same(next, lower) ? raise : same(next, raise) ? lower : null;
+}
+
+/** How a front is worked: by the keys that its card names, or by those that are lent. */
+function workedBy({ keys, entry, commit }: Card): Worked {
+  const asStroke = (text: string | undefined): Stroke | null => (text === undefined ? null : strokeOf(text));
+  return {
+    raise: strokeOf(entry?.raise ?? 'Up'),
+    lower: strokeOf(entry?.lower ?? 'Down'),
+    keep: asStroke(entry?.keep),
+    back: asStroke(entry?.back ?? (keys.length === 0 ? 'Back' : undefined)),
+    save: asStroke(commit.stroke),
+  };
 }
 
 /** Whether its card names a way out of a list: a key, a time-out, or the end of the list. */
@@ -137,12 +159,14 @@ const leadsBack = ({ entry, commit }: Card): boolean => entry?.back !== undefine
 /** What the lists of a card have in common: the key that usually walks through them, and what was found to clash. */
 interface Growing {
   readonly card: Card;
+  readonly worked: Worked;
   readonly walking: Stroke;
   readonly clashes: Clash[];
 }
 
 /** One list out of what was found at one place, and the entries that are reached by the same strokes. */
-function levelOf(nodes: readonly Node[], { card, walking, clashes }: Growing, home: boolean): Level {
+function levelOf(nodes: readonly Node[], growing: Growing, home: boolean): Level {
+  const { card, worked, walking, clashes } = growing;
   const turned = nodes.find((n) => n.leg.turns !== null)?.leg.turns ?? null;
   const knob = turned !== null && card.keys.length > 0 && isTurned(card, turned);
   const lists = nodes.map((n) => n.leg.strokes);
@@ -165,12 +189,12 @@ function levelOf(nodes: readonly Node[], { card, walking, clashes }: Growing, ho
       name: node.name,
       role: node.role,
       opens: node.opens,
-      inside: node.inside.length > 0 ? levelOf(node.inside, { card, walking, clashes }, false) : null,
+      inside: node.inside.length > 0 ? levelOf(node.inside, growing, false) : null,
     });
   });
   if (into.length > 0 && !leadsBack(card) && !into.some((stroke) => same(stroke, next ?? undefined)))
     entries.push({ name: '', role: null, opens: press(into[0]?.key ?? ''), inside: null, back: true });
-  return { into, next, previous: opposite(next, card), entries };
+  return { into, next, previous: opposite(next, worked), entries };
 }
 
 /** Whether a card says of a key that it is turned. */
@@ -184,26 +208,23 @@ const isTurned = (card: Card, key: string): boolean =>
 export function menuOf(card: Card): Menu {
   const printed = card.parameters.map((p) => [p, printedWay(p)] as const);
   const named = card.keys.map((k) => k.key);
-  const { raise, lower } = card.entry ?? { raise: 'Up', lower: 'Down' };
-  const changing = [strokeOf(raise).key, strokeOf(lower).key];
-  const opening = printed.flatMap(([, way]) => way?.opens ?? [])[0] ?? press(named.find((key) => !changing.includes(key)) ?? 'Enter');
-  const plain = strokeOf(lower).act === 'left' ? { ...strokeOf(lower), act: 'right' as const } : strokeOf(lower);
+  const worked = workedBy(card);
+  const { raise, lower } = worked;
+  const opening = printed.flatMap(([, way]) => way?.opens ?? [])[0] ?? press(named.find((key) => key !== raise.key && key !== lower.key) ?? 'Enter');
+  const plain: Stroke = lower.act === 'left' ? { ...lower, act: 'right' } : lower;
   // The key that printed ways walk with: the last of several before a name.
   const walking = printed.flatMap(([, way]) => way?.legs.find((leg) => leg.strokes.length > 1)?.strokes.at(-1) ?? [])[0] ?? plain;
   const ways = printed.map(([p, way]) => [p, way ?? plainWay(p, opening, plain)] as const);
   const clashes: Clash[] = [];
-  const root = levelOf(growTree(ways), { card, walking, clashes }, true);
+  const root = levelOf(growTree(ways), { card, worked, walking, clashes }, true);
   const lent = named.length === 0;
-  const used = [
-    ...(lent ? lentKeys : named),
-    ...[raise, lower, card.entry?.keep, card.entry?.back, card.commit.stroke].flatMap((text) => (text === undefined ? [] : [strokeOf(text).key])),
-  ];
+  const used = [...(lent ? lentKeys : named), ...[raise, lower, worked.keep, worked.back, worked.save].flatMap((stroke) => stroke?.key ?? [])];
   const ofWays = ways.flatMap(([, { legs, opens }]) => [
     ...legs.flatMap((l) => [...l.strokes.map((s) => s.key), ...(l.turns === null ? [] : [l.turns])]),
     ...(opens ? [opens.key] : []),
   ]);
   const keys = [...new Set([...used, ...ofWays])];
-  return { root, clashes, keys, turns: keys.filter((key) => isTurned(card, key)), lent };
+  return { root, clashes, keys, turns: keys.filter((key) => isTurned(card, key)), lent, worked };
 }
 
 /** The level at a place, walked to by numbers from the outermost list. */

@@ -5,11 +5,12 @@ import { cardOf, deriveSettings, devicesOf, factoryValues, type Plan } from '../
 import { acceptable } from './acceptable';
 import type { Action, Done } from './done';
 import { setUp, type Exercise } from './exercise';
-import { faultKinds, type Hand, type Setup } from './faults';
-import { instrumentsOf, type Measured } from './instruments';
+import type { Hand, Setup } from './faults';
+import { instrumentsOf, rounded, type Measured } from './instruments';
 import { inputOf, type PracticeLibrary } from './places';
 import { prepare, type Prepared } from './prepared';
-import { openSite, yesterdayOf, type Around } from './site';
+import { openSite, type Around } from './site';
+import { yesterdayOf } from './yesterday';
 
 /** How long things take, s. */
 const takes = { measure: 30, look: 60, hand: 600, cut: 60, ice: 900, log: 60 } as const;
@@ -110,9 +111,8 @@ function trueSettings({ plan }: Prepared, { truth }: Setup): Plan {
   return deriveSettings({ ...plan.input, system: { ...system, chargers: system.chargers.map((c) => ({ ...c, displayReadings: displays.get(c.id) ?? [] })) } });
 }
 
-const round = (value: number, digits: number): number => Math.round(value * 10 ** digits) / 10 ** digits;
 /** A temperature as a display shows it: nothing without a sensor. */
-const shownC = (celsius: number): number => (Number.isFinite(celsius) ? round(celsius, 1) : NaN);
+const shownC = (celsius: number): number => (Number.isFinite(celsius) ? rounded(celsius, 1) : NaN);
 
 /**
  * Opens an exercise. Everything on it follows from the exercise and the list of what is done: doing the same again comes to the same.
@@ -206,12 +206,13 @@ export function openBench(exercise: Exercise, library: PracticeLibrary): Bench {
     const r = site.plant().reading(d.id);
     const bank = site.plant().bank();
     if (!r) {
-      if (d.card.kind === 'monitor') note('monitor', { device: d.id, number: round(instruments.monitorAmps(), 1), unit: 'A', beside: round(bank.volts, 2) });
+      if (d.card.kind === 'monitor')
+        note('monitor', { device: d.id, number: rounded(instruments.monitorAmps(), 1), unit: 'A', beside: rounded(bank.volts, 2) });
       else note(`display:${d.id}`, { device: d.id, number: shownC(bank.celsius), unit: '°C' });
       return;
     }
-    const volts = round(r.volts, 2);
-    note(`display:${d.id}`, { device: d.id, number: volts, unit: 'V', beside: round(r.amps, 1), stage: r.stage });
+    const volts = rounded(r.volts, 2);
+    note(`display:${d.id}`, { device: d.id, number: volts, unit: 'V', beside: rounded(r.amps, 1), stage: r.stage });
     if (d.card.sensor.reads !== 'none') note(`sensor:${d.id}`, { device: d.id, number: shownC(r.celsius), unit: '°C' });
     const meter = done.findLast((x) => x.key === `meter:${d.id}`);
     if (meter?.number != null && passed - meter.at <= togetherS) compared = { ...compared, [d.id]: { meterV: meter.number, displayV: volts } };
@@ -326,10 +327,3 @@ export function openBench(exercise: Exercise, library: PracticeLibrary): Bench {
     },
   };
 }
-
-/** Works of the hands that some fault asks for, and two that none does. */
-export const allHands: readonly Hand[] = [
-  ...new Set(Object.values(faultKinds).flatMap(({ remedy }) => (remedy === 'value' || remedy === 'nothing' ? [] : [remedy]))),
-  'replaceBattery',
-  'replaceCharger',
-];

@@ -1,11 +1,9 @@
 import * as z from 'zod';
 import { shortText } from '../sheet';
-import { exerciseSchema, type Exercise } from './exercise';
-import { faultCodes, type FaultCode } from './faults';
+import { exerciseSchema } from './exercise';
+import { faultCodes, faultCodeSchema, type FaultCode } from './faults';
 import type { Bench } from './bench';
 import type { Judged } from './judge';
-
-const codeSchema = z.enum(faultCodes as [FaultCode, ...FaultCode[]]);
 
 /** One exercise that was judged: a line of the book of practice. */
 export const practisedSchema = z.object({
@@ -17,10 +15,10 @@ export const practisedSchema = z.object({
   exercise: exerciseSchema,
   passed: z.boolean(),
   /** Kinds of faults that were named, shown and put right, and those that were not. */
-  solved: z.array(codeSchema).max(3),
-  missed: z.array(codeSchema).max(3),
+  solved: z.array(faultCodeSchema).max(3),
+  missed: z.array(faultCodeSchema).max(3),
   /** Kinds that were said and were not there. */
-  wrong: z.array(codeSchema).max(40),
+  wrong: z.array(faultCodeSchema).max(40),
   hazards: z.array(z.enum(['cutUnderSun', 'secondMeaning', 'factoryReset'])).max(200),
   hints: z.int().min(0).max(100),
   steps: z.int().min(0).max(100_000),
@@ -96,6 +94,3 @@ export function faultsNext(book: readonly Practised[]): number {
   const row = finds.length - 1 - finds.findLastIndex((b) => !b.passed);
   return row >= 10 ? 3 : row >= 5 ? 2 : 1;
 }
-
-/** Whether two exercises are the same one. */
-export const sameExercise = (a: Exercise, b: Exercise): boolean => JSON.stringify(a) === JSON.stringify(b);

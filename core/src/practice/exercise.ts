@@ -1,10 +1,9 @@
 import * as z from 'zod';
-import { isSource } from '../card';
+import { isSource, roleSchema } from '../card';
 import { randomFrom } from '../physics';
-import { factoryValues, type SettingsInput } from '../settings';
+import { factoryValues } from '../settings';
 import { identifier } from '../sheet';
-import { roleSchema } from '../card';
-import { faultCodes, faultKinds, type FaultCode, type Setup, type Spot } from './faults';
+import { faultCodes, faultCodeSchema, faultKinds, type FaultCode, type Setup, type Spot } from './faults';
 import { placeCodes, type PlaceCode, type PracticeLibrary } from './places';
 import { prepare, type Prepared } from './prepared';
 
@@ -15,27 +14,26 @@ export interface Planted {
 }
 
 const plantedSchema = z.object({
-  code: z.enum(faultCodes as [FaultCode, ...FaultCode[]]),
+  code: faultCodeSchema,
   spot: z.object({ device: identifier.nullable(), role: roleSchema.nullable() }),
 });
+
+const seedSchema = z
+  .int()
+  .min(0)
+  .max(2 ** 31);
 
 /** What is practised: find what is wrong, or program one device from its sheet. */
 export const exerciseSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('find'),
-    seed: z
-      .int()
-      .min(0)
-      .max(2 ** 31),
+    seed: seedSchema,
     place: z.enum(placeCodes),
     faults: z.array(plantedSchema).min(1).max(3),
   }),
   z.object({
     kind: z.literal('program'),
-    seed: z
-      .int()
-      .min(0)
-      .max(2 ** 31),
+    seed: seedSchema,
     place: z.enum(placeCodes),
     device: identifier,
   }),
@@ -136,17 +134,4 @@ export function setUp(exercise: Exercise, at: Prepared): Setup {
   const factory = { ...at.right[exercise.device], ...factoryValues(at.plan, exercise.device) };
   const put = { ...at.right, [exercise.device]: factory };
   return { ...seeded, inUse: put, stored: put, isolated: [exercise.device] };
-}
-
-/** A system without what is wrong with one of its devices, or with the place: what a work of the hands leaves. */
-export function mended(truth: SettingsInput, at: Prepared, device: string | null): SettingsInput {
-  const { system } = at.plan.input;
-  return {
-    ...truth,
-    system: {
-      ...truth.system,
-      bank: device === null ? system.bank : truth.system.bank,
-      chargers: truth.system.chargers.map((c) => (c.id === device ? (system.chargers.find((o) => o.id === device) ?? c) : c)),
-    },
-  };
 }

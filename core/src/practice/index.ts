@@ -7,5 +7,5 @@ export * from './faults';
 export * from './judge';
 export * from './places';
 export * from './prepared';
-export * from './proved';
 export * from './solve';
+export { logOfDay } from './yesterday';

@@ -21,7 +21,8 @@ export interface Measured {
   readonly beside?: number;
 }
 
-const round = (value: number, digits: number): number => Math.round(value * 10 ** digits) / 10 ** digits;
+/** A number as an instrument shows it, with so many decimals. */
+export const rounded = (value: number, digits: number): number => Math.round(value * 10 ** digits) / 10 ** digits;
 
 /** The instruments of one exercise, each with the error that it has all along. */
 export function instrumentsOf(seed: number, site: Site, at: Prepared, arrived: Setup) {
@@ -81,10 +82,10 @@ export function instrumentsOf(seed: number, site: Site, at: Prepared, arrived: S
 
   return {
     monitorAmps,
-    meter: (red: string, black: string): Measured => ({ key: meterKey(red, black), number: round((potential(red) - potential(black)) * gain, 2) }),
+    meter: (red: string, black: string): Measured => ({ key: meterKey(red, black), number: rounded((potential(red) - potential(black)) * gain, 2) }),
     clamp: (where: string): Measured => ({
       key: `clamp:${where}`,
-      number: round(where === 'bank' ? site.plant().bank().amps : where === 'loads' ? loadAmps() : amps(where), 1),
+      number: rounded(where === 'bank' ? site.plant().bank().amps : where === 'loads' ? loadAmps() : amps(where), 1),
     }),
     /** The lowest and the highest string of an array; null where there is none. */
     strings(id: string): Measured | null {
@@ -94,17 +95,17 @@ export function instrumentsOf(seed: number, site: Site, at: Prepared, arrived: S
       if (!r || planned === 0) return null;
       const each = r.inputVolts > 1 ? (r.amps * r.terminalVolts) / r.inputVolts / Math.max(1, live) : 0;
       // In the dark all are nought, and that shows nothing.
-      return { key: each > dimA ? `strings:${id}` : `dark:${id}`, number: live < planned ? 0 : round(each, 1), beside: round(each, 1) };
+      return { key: each > dimA ? `strings:${id}` : `dark:${id}`, number: live < planned ? 0 : rounded(each, 1), beside: rounded(each, 1) };
     },
     thermometer(where: 'battery' | 'air'): Measured {
       const bank = site.plant().bank();
-      return { key: `thermometer:${where}`, number: round((where === 'battery' ? bank.celsius : bank.airC) + offC, 1) };
+      return { key: `thermometer:${where}`, number: rounded((where === 'battery' ? bank.celsius : bank.airC) + offC, 1) };
     },
     /** What a look with the torch meets; of cells, how far the highest is above the mean, V. */
     look(what: string): { readonly sight: Sight; readonly number: number | null } {
       const [thing = '', id] = what.split(':');
       const { bank } = site.truth().system;
-      if (thing === 'cells') return bank.hasBms ? { sight: 'cells', number: round(bank.cellSpreadV ?? 0, 2) } : { sight: 'none', number: null };
+      if (thing === 'cells') return bank.hasBms ? { sight: 'cells', number: rounded(bank.cellSpreadV ?? 0, 2) } : { sight: 'none', number: null };
       const seen: Readonly<Record<string, () => Sight>> = {
         array: () => (site.covered() ? 'snow' : 'clear'),
         sky: () => (arrived.scenario.clearness < cloudyBelow ? 'cloud' : 'clear'),

@@ -1,18 +1,16 @@
+import * as z from 'zod';
 import { devicesOf } from '../settings';
+import { identifier } from '../sheet';
 import { meansOf, parameterFor, type Card, type DeviceValues, type Role } from '../card';
 import { acceptable } from './acceptable';
 import type { Bench, Danger } from './bench';
 import type { Done } from './done';
-import { faultKinds, type FaultCode, type Hand, type Showing } from './faults';
-import type { Planted } from './exercise';
-import { spotsOf } from './exercise';
+import { faultCodeSchema, faultCodes, faultKinds, type FaultCode, type Hand, type Showing } from './faults';
+import { spotsOf, type Planted } from './exercise';
 
 /** What somebody says it is: a kind of fault, on what, and the lines of what was done that show it. */
-export interface Claim {
-  readonly code: FaultCode;
-  readonly device: string | null;
-  readonly shownBy: readonly number[];
-}
+export const claimSchema = z.object({ code: faultCodeSchema, device: identifier.nullable(), shownBy: z.array(z.int().min(0)).max(10_000).readonly() });
+export type Claim = z.infer<typeof claimSchema>;
 
 /** One fault that was there, and what became of it. */
 export interface JudgedFault extends Planted {
@@ -39,7 +37,7 @@ export interface LeftWrong {
 export interface Judged {
   readonly passed: boolean;
   readonly faults: readonly JudgedFault[];
-  /** Claim, and not so. */
+  /** Said, and not so. */
   readonly wrong: readonly Claim[];
   /** True, and only what something else has brought about. */
   readonly followed: readonly Claim[];
@@ -182,7 +180,7 @@ export interface Choice {
 /** Everything that could be wrong at a place, once for each device, in the order of its devices. */
 export function choicesAt(bench: Pick<Bench, 'at'>): readonly Choice[] {
   const order = [null, ...devicesOf(bench.at.plan.input).map((d) => d.id)];
-  const all = (Object.keys(faultKinds) as FaultCode[]).flatMap((code) => spotsOf(bench.at, code).map(({ device }) => ({ code, device })));
+  const all = faultCodes.flatMap((code) => spotsOf(bench.at, code).map(({ device }) => ({ code, device })));
   return all
     .filter((c, i) => all.findIndex((o) => o.code === c.code && o.device === c.device) === i)
     .sort((a, b) => order.indexOf(a.device) - order.indexOf(b.device));

@@ -8,7 +8,6 @@ import { shipped } from '../testing/shipped';
 import {
   acceptable,
   actionSchema,
-  allHands,
   assess,
   choicesAt,
   drawExercise,
@@ -18,7 +17,7 @@ import {
   handCodes,
   hintsOf,
   judgeExercise,
-  logOfYesterday,
+  logOfDay,
   leftWrong,
   mostWrong,
   openBench,
@@ -133,7 +132,7 @@ describe('the faults of the practice bench', () => {
         expect(judged.wrong.length).withContext(`${place.code} ${code}`).toBeGreaterThan(mostWrong);
         const busy = openBench(exercise, shipped);
         const said = solve(busy);
-        for (const hand of allHands) busy.act({ do: 'hand', hand, device: where.device });
+        for (const hand of handCodes) busy.act({ do: 'hand', hand, device: where.device });
         const after = judgeExercise(busy, said);
         expect([after.passed, after.needless.length > 0])
           .withContext(`${place.code} ${code} every work`)
@@ -384,7 +383,7 @@ describe('a bench', () => {
 
   it('has that day judged as any log is: what fails is said of the charger it is on, and a sound day fails nothing', () => {
     const provedYesterday = (bench: Bench) => {
-      const { log, report } = logOfYesterday(bench)!;
+      const { log, report } = logOfDay(bench.yesterday()!);
       return proveLog(bench.wall(), log, report, provingMeter(bench.wall().input));
     };
     const fails = (place: PlaceCode, code: FaultCode) =>
@@ -476,6 +475,7 @@ describe('drawing an exercise', () => {
   });
 
   it('knows every work of the hands', () => {
-    expect([...allHands].sort()).toEqual([...handCodes].sort());
+    const asked = faultCodes.map((code) => faultKinds[code].remedy).filter((remedy) => remedy !== 'value' && remedy !== 'nothing');
+    expect([...new Set([...asked, 'replaceBattery', 'replaceCharger'])].sort()).toEqual([...handCodes].sort());
   });
 });

@@ -1,8 +1,7 @@
 import type { DeviceValues } from '../card';
-import { makeLivePlant, rehearse, type LivePlant, type Run } from '../rehearsal';
+import { makeLivePlant, type LivePlant } from '../rehearsal';
 import { deriveSettings, type SettingsInput } from '../settings';
 import type { Action } from './done';
-import { mended } from './exercise';
 import type { Hand, Setup } from './faults';
 import { planWith, type Prepared } from './prepared';
 
@@ -112,7 +111,7 @@ export function openSite(arrived: Setup, at: Prepared, values: () => Readonly<Re
     work(hand, device) {
       if (hand === 'clearArray') light = 1;
       else if (hand === 'switchOffLoad') loadA = 0;
-      else if (hand === 'balanceCells' || hand === 'replaceBattery') truth = mended(truth, at, null);
+      else if (hand === 'balanceCells' || hand === 'replaceBattery') truth = { ...truth, system: { ...truth.system, bank: at.plan.input.system.bank } };
       else if (device !== null && hand === 'plugSensor') unplugged.delete(device);
       else if (device !== null && hand === 'closeIsolator') leftOpen.delete(device);
       else if (device !== null && onCharger.includes(hand)) mendCharger(hand, device);
@@ -120,23 +119,4 @@ export function openSite(arrived: Setup, at: Prepared, values: () => Readonly<Re
       plant = build(hour(), before.charge, before.celsius);
     },
   };
-}
-
-/** The day before somebody arrived, as a logger wrote it; null where the installation makes too little sense to be run. */
-export function yesterdayOf({ truth, inUse, scenario, light, loadA, unplugged, isolated }: Setup): Run | null {
-  const chargers = truth.system.chargers.map((c) =>
-    isolated.includes(c.id) && c.array ? { ...c, array: { ...c.array, shaded: c.array.inSeries * c.array.inParallel, shadeLight: 0 } } : c,
-  );
-  const made = rehearse({
-    plan: planWith(deriveSettings({ ...truth, system: { ...truth.system, chargers } }), inUse),
-    scenario: {
-      ...scenario,
-      fromHour: 0,
-      snow: 1 - light,
-      load: { ...scenario.load, baseA: scenario.load.baseA + loadA },
-      unplugged: [...unplugged],
-    },
-    values: inUse,
-  });
-  return made.ok ? made.value : null;
 }

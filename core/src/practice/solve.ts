@@ -1,5 +1,4 @@
 import { movesTo, movesToSet, type FaceMove } from '../face';
-import { devicesOf } from '../settings';
 import type { Role } from '../card';
 import type { Bench } from './bench';
 import type { Action } from './done';
@@ -111,6 +110,3 @@ export function solve(bench: Bench): readonly Claim[] {
   setAllRight(bench);
   return claims;
 }
-
-/** Devices of a bench by id, for whoever only has the id. */
-export const nameOn = (bench: Pick<Bench, 'at'>, device: string): string => devicesOf(bench.at.plan.input).find((d) => d.id === device)?.name ?? device;

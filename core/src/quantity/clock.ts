@@ -1,5 +1,8 @@
 const pad = (n: number): string => String(n).padStart(2, '0');
 
+/** Minutes since midnight as a clock shows them: "07:42". */
+export const formatTimeOfDay = (minutes: number): string => `${pad(Math.floor(minutes / 60))}:${pad(Math.floor(minutes % 60))}`;
+
 /** A moment on the log's own clock: "07:42", or with the date "14 Jun 07:42". */
 export function formatClock(seconds: number, offsetMinutes: number | null, withDate = false): string {
   const at = new Date((seconds + (offsetMinutes ?? 0) * 60) * 1000);

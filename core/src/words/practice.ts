@@ -1,3 +1,4 @@
+import type { Role } from '../card';
 import type { Stage } from '../charger';
 import type { FaceNote } from '../face';
 import type { Choice, Claim, Danger, Done, FaultCode, Hand, Hint, Judged, LeftWrong, PlaceCode, Sight } from '../practice';
@@ -6,8 +7,8 @@ import type { Choice, Claim, Danger, Done, FaultCode, Hand, Hint, Judged, LeftWr
 export interface BenchSay {
   readonly name: (device: string) => string;
   /** The label of a setting on its device. */
-  readonly label: (device: string, role: string) => string;
-  readonly shown: (device: string, role: string, value: number | string) => string;
+  readonly label: (device: string, role: Role) => string;
+  readonly shown: (device: string, role: Role, value: number | string) => string;
   readonly volts: (value: number) => string;
   readonly amps: (value: number) => string;
   readonly celsius: (value: number) => string;
@@ -41,7 +42,8 @@ export interface PracticeWords {
   readonly hint: (hint: Hint, say: BenchSay) => string;
   /** What to do to get such a line. */
   readonly toGet: (key: string, say: BenchSay) => string;
-  readonly note: (note: FaceNote, device: string, say: BenchSay) => string;
+  /** What a key did; `label` is what the device calls a setting. */
+  readonly note: (note: FaceNote, label: (role: Role) => string) => string;
   readonly danger: (danger: Danger, say: BenchSay) => string;
   readonly left: (left: LeftWrong, say: BenchSay) => string;
   readonly wrong: (claim: Claim, say: BenchSay) => string;

@@ -2,7 +2,18 @@ import { inject, Injectable, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { liveQuery } from 'dexie';
 import { catchError, from, of } from 'rxjs';
-import { actionSchema, bookSchema, exerciseSchema, parseJson, practisedSchema, type Action, type Claim, type Exercise, type Practised } from '@calm-keel/core';
+import {
+  actionSchema,
+  bookSchema,
+  claimSchema,
+  exerciseSchema,
+  parseJson,
+  practisedSchema,
+  type Action,
+  type Claim,
+  type Exercise,
+  type Practised,
+} from '@calm-keel/core';
 import { storageProblem, type BenchRow } from './database';
 import { uniqueId } from './free-id';
 import { DATABASE } from './job-book';
@@ -106,9 +117,10 @@ export class PracticeBook {
   }
 }
 
-/** A row whose exercise and doings can be read; null for any other. */
+/** A row whose exercise, doings and claims can be read; null for any other. */
 function soundRow(row: BenchRow): BenchRow | null {
   const exercise = exerciseSchema.safeParse(row.exercise);
   const actions = actionSchema.array().safeParse(row.actions);
-  return exercise.success && actions.success ? { ...row, exercise: exercise.data, actions: actions.data } : null;
+  const claims = claimSchema.array().safeParse(row.claims);
+  return exercise.success && actions.success && claims.success ? { ...row, exercise: exercise.data, actions: actions.data, claims: claims.data } : null;
 }

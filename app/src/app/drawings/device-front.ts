@@ -8,9 +8,9 @@ import {
   frontWay,
   holdsOf,
   keptFrom,
+  levelsToReach,
   runsWhenHeld,
   savePage,
-  strokeOf,
   timeOutOf,
   turnSwitch,
   unsavedRoles,
@@ -29,9 +29,17 @@ const fasterSteps = 10;
 /** A key of the front: what it is called, whether it turns, and how long it can be held for something of its own. */
 interface Key {
   readonly name: string;
-  readonly turns: boolean;
   readonly holds: readonly number[];
-  readonly does: string;
+  readonly caps: readonly Cap[];
+}
+/** One thing that a finger can do with it. */
+interface Cap {
+  readonly id: string;
+  readonly act: 'press' | 'left' | 'right';
+  readonly face: string;
+  /** What it is called where its face does not say it. */
+  readonly name: string | null;
+  readonly does: string | null;
 }
 
 /** Something done on a front without keys: what it makes of the front. */
@@ -72,21 +80,25 @@ export class DeviceFront {
   protected readonly view = computed(() => faceView(this.rules(), this.state()));
   protected readonly atHome = computed(() => this.state().at.length === 0);
   protected readonly keys = computed((): readonly Key[] =>
-    this.rules().menu.keys.map((name) => ({
-      name,
-      turns: this.rules().menu.turns.includes(name),
-      holds: holdsOf(this.rules(), name),
-      does: this.rules().card.keys.find((k) => k.key === name)?.does ?? '',
-    })),
+    this.rules().menu.keys.map((name) => {
+      const does = this.rules().card.keys.find((k) => k.key === name)?.does ?? null;
+      const cap = (act: Cap['act'], face: string, called: string | null): Cap => ({ id: `${name}/${act}`, act, face, name: called, does });
+      return {
+        name,
+        holds: holdsOf(this.rules(), name),
+        caps: this.rules().menu.turns.includes(name)
+          ? [cap('left', '⟲', `${name}, turn left`), cap('press', name, `${name}, press`), cap('right', '⟳', `${name}, turn right`)]
+          : [cap('press', name, null)],
+      };
+    }),
   );
   /** The levels that are still to be opened, and how the card says that it is done. */
-  protected readonly levels = computed(() => {
-    const { card } = this.rules();
-    const rank = { basic: 0, expert: 1, installer: 2 };
-    return (['expert', 'installer'] as const)
-      .filter((level) => card.parameters.some((p) => p.access === level) && rank[this.state().reached] < rank[level])
-      .map((level) => ({ level, how: card.programming.levels?.[level] ?? 'The card does not say how it is opened.' }));
-  });
+  protected readonly levels = computed(() =>
+    levelsToReach(this.rules(), this.state()).map((level) => ({
+      level,
+      how: this.rules().card.programming.levels?.[level] ?? 'The card does not say how it is opened.',
+    })),
+  );
   protected readonly timeOut = computed(() => timeOutOf(this.rules().card));
   protected readonly trail = computed(() => this.view().trail.filter((name) => name !== ''));
   /** What the display shows in large: the value, or where the way leads. */
@@ -143,22 +155,16 @@ export class DeviceFront {
     this.without.emit((rules, state) => turnSwitch(rules, state, position));
   }
 
-  protected press(name: string): void {
-    this.stroke.emit({ key: name, act: 'press' });
-  }
   protected hold(name: string, seconds: number): void {
     this.stroke.emit({ key: name, act: 'hold', seconds });
   }
-  protected turn(name: string, act: 'left' | 'right'): void {
-    this.stroke.emit({ key: name, act });
-  }
 
   /** A finger comes down on a key. */
-  protected begin(key: Key, act: 'press' | 'left' | 'right' = 'press'): void {
+  protected begin(key: Key, cap: Cap): void {
     this.stop();
-    this.down.set(`${key.name}/${act}`);
+    this.down.set(cap.id);
     this.consumed = false;
-    const stroke: Stroke = { key: key.name, act };
+    const stroke: Stroke = { key: key.name, act: cap.act };
     if (runsWhenHeld(this.rules(), this.state(), stroke)) {
       this.consumed = true;
       this.stroke.emit(stroke);
@@ -176,7 +182,7 @@ export class DeviceFront {
       );
       return;
     }
-    if (act !== 'press') return;
+    if (cap.act !== 'press') return;
     for (const seconds of key.holds)
       this.timers.push(
         window.setTimeout(() => {
@@ -187,10 +193,10 @@ export class DeviceFront {
   }
 
   /** The finger goes up again. */
-  protected end(key: Key, act: 'press' | 'left' | 'right' = 'press'): void {
-    if (this.down() !== `${key.name}/${act}`) return;
+  protected end(key: Key, cap: Cap): void {
+    if (this.down() !== cap.id) return;
     this.stop();
-    if (!this.consumed) this.stroke.emit({ key: key.name, act });
+    if (!this.consumed) this.stroke.emit({ key: key.name, act: cap.act });
   }
 
   /** The finger slides off: nothing was pressed. */
@@ -203,25 +209,25 @@ export class DeviceFront {
     this.down.set(null);
   }
 
-  protected keyDown(event: KeyboardEvent, key: Key, act: 'press' | 'left' | 'right' = 'press'): void {
+  protected keyDown(event: KeyboardEvent, key: Key, cap: Cap): void {
     if (event.key !== 'Enter' && event.key !== ' ') return;
     event.preventDefault();
-    if (!event.repeat) this.begin(key, act);
+    if (!event.repeat) this.begin(key, cap);
   }
-  protected keyUp(event: KeyboardEvent, key: Key, act: 'press' | 'left' | 'right' = 'press'): void {
-    if (event.key === 'Enter' || event.key === ' ') this.end(key, act);
+  protected keyUp(event: KeyboardEvent, key: Key, cap: Cap): void {
+    if (event.key === 'Enter' || event.key === ' ') this.end(key, cap);
   }
   /** A press that came from neither finger nor key: a voice, a switch. */
-  protected clicked(event: MouseEvent, key: Key, act: 'press' | 'left' | 'right' = 'press'): void {
-    if (event.detail === 0) this.stroke.emit({ key: key.name, act });
+  protected clicked(event: MouseEvent, key: Key, cap: Cap): void {
+    if (event.detail === 0) this.stroke.emit({ key: key.name, act: cap.act });
   }
 
   /** The arrow keys of a keyboard raise and lower, wherever the focus is on the front. */
   protected arrow(event: KeyboardEvent): void {
-    const { entry } = this.rules().card;
-    const text = event.key === 'ArrowUp' ? (entry?.raise ?? 'Up') : event.key === 'ArrowDown' ? (entry?.lower ?? 'Down') : null;
-    if (text === null) return;
+    const { raise, lower } = this.rules().menu.worked;
+    const stroke = event.key === 'ArrowUp' ? raise : event.key === 'ArrowDown' ? lower : null;
+    if (stroke === null) return;
     event.preventDefault();
-    this.stroke.emit(strokeOf(text));
+    this.stroke.emit(stroke);
   }
 }

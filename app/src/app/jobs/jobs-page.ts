@@ -15,7 +15,7 @@ import { Library } from '../data/library';
 import { Safekeeping } from '../data/safekeeping';
 import { Glyph, type GlyphName } from '../ui/glyph';
 import { KeelLine } from '../ui/keel-line';
-import { ScaleSwitch } from '../ui/scale-switch';
+import { PageBar } from '../ui/page-bar';
 import { UnsavedPanel } from '../ui/unsaved-panel';
 import { DamagedPanel } from './damaged-panel';
 import { ExchangePanel } from './exchange-panel';
@@ -47,7 +47,7 @@ const legend: readonly (readonly [GlyphName, string])[] = [
     RouterLink,
     Glyph,
     KeelLine,
-    ScaleSwitch,
+    PageBar,
     ExchangePanel,
     MeetingPanel,
     RestorePanel,

@@ -24,7 +24,7 @@ import { Library } from '../data/library';
 import { SurveyStore } from '../data/survey-store';
 import { ViewSize } from '../data/view-size';
 import { Glyph } from '../ui/glyph';
-import { ScaleSwitch } from '../ui/scale-switch';
+import { PageBar } from '../ui/page-bar';
 import { CardEditor } from './card-editor';
 import { MergePanel } from './merge-panel';
 
@@ -39,7 +39,7 @@ const mostBytes = 2_000_000;
 /** The library of this device: shipped cards and sheets, and one's own. A job takes copies, so nothing done here alters a job. */
 @Component({
   selector: 'ck-library-page',
-  imports: [RouterLink, ScaleSwitch, Glyph, CardEditor, MergePanel],
+  imports: [RouterLink, PageBar, Glyph, CardEditor, MergePanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './library-page.html',
   styleUrl: './library-page.scss',

@@ -1,18 +1,22 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
-import { drawExercise, faultsNext, practiceEnglish, weightsOf, type BenchDevice, type FaceMove, type Exercise } from '@calm-keel/core';
+import { RouterLink } from '@angular/router';
+import { formatTimeOfDay, practiceEnglish, type BenchDevice, type FaceMove } from '@calm-keel/core';
 import { Library } from '../data/library';
-import { PracticeBook } from '../data/practice-book';
 import { DeviceFront } from '../drawings/device-front';
+import { VoltsLine } from '../drawings/volts-line';
 import { Glyph } from '../ui/glyph';
 import { stageLook } from '../ui/stages';
-import { BenchChart } from './bench-chart';
 import { BenchPapers } from './bench-papers';
 import { BenchResult } from './bench-result';
 import { BenchSay } from './bench-say';
-import { BenchSession, clock } from './bench-session';
+import { BenchSession } from './bench-session';
 import { BenchTools } from './bench-tools';
+import { Exercises } from './exercises';
 import { PracticeFrame } from './practice-frame';
+
+/** Longest stretch of the bank’s volts that is drawn, and the shortest, minutes. */
+const mostMinutes = 360;
+const leastMinutes = 30;
 
 /** The three parts of the bench, of which a phone shows one. */
 type Pane = 'story' | 'bench' | 'say';
@@ -20,7 +24,7 @@ type Pane = 'story' | 'bench' | 'say';
 /** One exercise: the story, devices and instruments, what it is and what shows it. */
 @Component({
   selector: 'ck-bench-page',
-  imports: [RouterLink, Glyph, DeviceFront, BenchChart, BenchPapers, BenchResult, BenchSay, BenchTools, PracticeFrame],
+  imports: [RouterLink, Glyph, DeviceFront, VoltsLine, BenchPapers, BenchResult, BenchSay, BenchTools, PracticeFrame],
   providers: [BenchSession],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './bench-page.html',
@@ -30,8 +34,7 @@ export class BenchPage {
   readonly id = input.required<string>();
   protected readonly session = inject(BenchSession);
   protected readonly library = inject(Library);
-  private readonly book = inject(PracticeBook);
-  private readonly router = inject(Router);
+  private readonly exercises = inject(Exercises);
   protected readonly pane = signal<Pane>('story');
   protected readonly panes: readonly { readonly pane: Pane; readonly words: string }[] = [
     { pane: 'story', words: 'Story' },
@@ -57,7 +60,7 @@ export class BenchPage {
     });
   }
 
-  protected readonly bench = computed(() => this.session.now().bench);
+  protected readonly bench = this.session.bench;
   protected readonly place = computed(() => {
     const bench = this.bench();
     return bench && practiceEnglish.places[bench.exercise.place];
@@ -78,7 +81,7 @@ export class BenchPage {
     const exercise = this.bench()?.exercise;
     return exercise?.kind === 'find' ? exercise.faults.length : 0;
   });
-  protected readonly when = computed(() => clock(this.session.now().bench?.minuteOfDay() ?? 0));
+  protected readonly when = computed(() => formatTimeOfDay(this.session.now().bench?.minuteOfDay() ?? 0));
   protected readonly around = computed(() => this.session.now().bench?.around());
   /** Loads that can be switched on beside what is on: half of what was planned at most, and all of it. */
   protected readonly loads = computed(() => {
@@ -119,7 +122,26 @@ export class BenchPage {
     const note = this.face()?.note;
     const d = this.device();
     const say = this.session.say();
-    return note && d && say ? practiceEnglish.note(note, d.id, say) : '';
+    return note && d && say ? practiceEnglish.note(note, (role) => say.label(d.id, role)) : '';
+  });
+
+  /** The bank’s volts since somebody arrived, and the band that the first charger’s absorb should be in by the sheet on the wall. */
+  protected readonly volts = computed(() => {
+    const { bench } = this.session.now();
+    if (!bench) return null;
+    const minute = (seconds: number): number => bench.arrivedMinute + seconds / 60;
+    const now = minute(bench.seconds());
+    const points = bench
+      .samples()
+      .map((s) => [minute(s.at), s.volts] as const)
+      .filter(([at]) => at >= now - mostMinutes);
+    const from = points[0]?.[0] ?? now;
+    const band = bench.wall().settings.find((s) => s.role === 'absorbVoltage' && s.band)?.band;
+    return {
+      points,
+      span: [from, Math.max(now, from + leastMinutes)] as const,
+      band: band?.min != null && band.max != null ? { min: band.min, max: band.max } : null,
+    };
   });
 
   protected move(move: FaceMove): void {
@@ -138,19 +160,14 @@ export class BenchPage {
 
   /** The next exercise, drawn from what the book says now. */
   protected async next(): Promise<void> {
-    const entries = this.book.entries() ?? [];
-    const shipped = this.library.shipped();
-    if (shipped) await this.begin(drawExercise(Math.floor(Math.random() * 2 ** 31), shipped, { faults: faultsNext(entries), weight: weightsOf(entries) }));
+    if (await this.exercises.next()) this.anew();
   }
   protected async again(): Promise<void> {
     const exercise = this.bench()?.exercise;
-    if (exercise) await this.begin(exercise);
+    if (exercise && (await this.exercises.begin(exercise))) this.anew();
   }
-  private async begin(exercise: Exercise): Promise<void> {
-    const id = await this.book.begin(exercise);
-    if (id === null) return;
+  private anew(): void {
     this.pane.set('story');
     this.paper.set('none');
-    await this.router.navigate(['/practice/bench', id]);
   }
 }

@@ -1,20 +1,20 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, resource, untracked } from '@angular/core';
-import { scaleLinear } from 'd3-scale';
-import { line } from 'd3-shape';
-import { capital, displayText, editionOf, formatNumber, parameterFor, logOfYesterday, roleInfo, type Run } from '@calm-keel/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, resource } from '@angular/core';
+import { capital, displayText, editionOf, formatNumber, parameterFor, formatTimeOfDay, logOfDay, roleInfo, type Run } from '@calm-keel/core';
 import { LogWork } from '../data/log-work';
 import { Units } from '../data/units';
+import { VoltsLine } from '../drawings/volts-line';
 import { Glyph } from '../ui/glyph';
 import { stageLook } from '../ui/stages';
 import { BenchSession } from './bench-session';
 
-const width = 640;
-const height = 170;
+/** Shorter stages are not told, s, nor more of them. */
+const shortestS = 300;
+const mostSpans = 14;
 
 /** What there is to read: the sheet on the wall with the settings worked out from it, and the log of the day before. */
 @Component({
   selector: 'ck-bench-papers',
-  imports: [Glyph],
+  imports: [Glyph, VoltsLine],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (paper() === 'sheet') {
@@ -53,16 +53,7 @@ const height = 170;
       <section class="paper" aria-label="Yesterday’s log">
         <div class="sech"><span role="heading" aria-level="2">Yesterday’s log</span><small>from midnight to midnight</small></div>
         @if (log(); as l) {
-          <svg [attr.viewBox]="'0 0 ' + width + ' ' + height" role="img" [attr.aria-label]="l.words">
-            @for (t of l.volts; track t.y) {
-              <text x="38" [attr.y]="t.y + 4" text-anchor="end">{{ t.words }}</text>
-              <path [attr.d]="'M44 ' + t.y + 'H' + width" stroke="var(--ck-rule)" />
-            }
-            @for (t of l.hours; track t.x) {
-              <text [attr.x]="t.x" [attr.y]="height - 4" [attr.text-anchor]="$last ? 'end' : 'middle'">{{ t.words }}</text>
-            }
-            <path [attr.d]="l.path" fill="none" stroke="var(--ck-ink)" stroke-width="1.6" />
-          </svg>
+          <ck-volts-line title="Volts at the bank" [points]="l.points" [span]="[0, 1440]" />
           <ul>
             @for (c of l.chargers; track c.name) {
               <li>
@@ -118,24 +109,11 @@ const height = 170;
     td span {
       color: var(--ck-ink-2);
     }
-    svg {
-      width: 100%;
-      height: auto;
-    }
-    text {
-      font-size: 13px;
-      fill: var(--ck-ink-2);
-    }
     li {
       padding: 5px 0;
       border-top: 1px solid var(--ck-rule);
       font-size: 0.875rem;
       line-height: 1.4;
-    }
-    @media (max-width: 767px) {
-      text {
-        font-size: 22px;
-      }
     }
   `,
 })
@@ -145,19 +123,17 @@ export class BenchPapers {
   private readonly session = inject(BenchSession);
   private readonly units = inject(Units);
   private readonly work = inject(LogWork);
-  protected readonly width = width;
-  protected readonly height = height;
 
   private readonly wall = computed(() => this.session.now().bench?.wall() ?? null);
   protected readonly edition = computed(() => {
     const sheet = this.wall()?.input.sheet;
     return sheet ? `${sheet.maker} ${sheet.battery}, ${editionOf(sheet)}` : '';
   });
-  protected readonly name = computed(() => this.session.now().bench?.devices.find((d) => d.id === this.device())?.name ?? '');
+  protected readonly name = computed(() => this.session.bench()?.devices.find((d) => d.id === this.device())?.name ?? '');
   protected readonly compared = computed(() => (this.wall()?.input.system.chargers.find((c) => c.id === this.device())?.displayReadings.length ?? 0) > 0);
   protected readonly settings = computed(() => {
     const wall = this.wall();
-    const card = this.session.now().bench?.devices.find((d) => d.id === this.device())?.card;
+    const card = this.session.bench()?.devices.find((d) => d.id === this.device())?.card;
     if (!wall || !card) return [];
     return wall.settings
       .filter((s) => s.charger === this.device())
@@ -184,51 +160,40 @@ export class BenchPapers {
   protected readonly proof = resource({
     params: () => (this.paper() === 'log' ? (this.wall() ?? undefined) : undefined),
     loader: async ({ params }) => {
-      const { bench } = untracked(() => this.session.now());
-      const day = bench && logOfYesterday(bench);
+      const run = this.session.bench()?.yesterday();
+      const day = run && logOfDay(run);
       return day ? this.work.api.judge(params.input, day.log, day.report, params.input.system.provingInstrument) : null;
     },
   });
   /** What does not hold in it, as Prove says it; null until it is judged. */
   protected readonly fails = computed(() => {
-    const { bench } = this.session.now();
+    const bench = this.session.bench();
     const proof = this.proof.hasValue() ? this.proof.value() : null;
     const name = (id: string | undefined): string => bench?.devices.find((d) => d.id === id)?.name ?? 'Bank';
     const failing = proof?.rows.filter((row) => row.verdict === 'fail');
     return failing?.map(({ requirement, why }) => ({ name: requirement.name, who: name(requirement.charger), why })) ?? null;
   });
   protected readonly log = computed(() => {
-    const { bench } = this.session.now();
+    const bench = this.session.bench();
     const run = bench?.yesterday();
     return run && bench ? drawn(run, (id) => bench.devices.find((d) => d.id === id)?.name ?? id) : null;
   });
 }
 
-/** A day of a logger as a line, and each charger’s stages in words. */
+/** A day of a logger: its volts by the minute, and each charger’s stages in words. */
 function drawn(run: Run, name: (id: string) => string) {
   const start = run.time[0] ?? 0;
-  const volts = Array.from(run.bankVolts);
-  const x = scaleLinear([0, 86_400], [44, width - 12]);
-  const y = scaleLinear([Math.min(...volts), Math.max(...volts)], [height - 28, 8]).nice(4);
-  const draw = line<number>(
-    (_, i) => x((run.time[i] ?? 0) - start),
-    (v) => y(v),
-  );
-  const hour = (t: number): string =>
-    `${String(Math.floor(((t - start) % 86_400) / 3600)).padStart(2, '0')}:${String(Math.floor(((t - start) % 3600) / 60)).padStart(2, '0')}`;
+  const minute = (at: number): number => (at - start) / 60;
   return {
-    path: draw(volts) ?? '',
-    volts: y.ticks(4).map((v) => ({ y: y(v), words: formatNumber(v, 1) })),
-    hours: [0, 6, 12, 18, 24].map((h) => ({ x: x(h * 3600), words: `${String(h).padStart(2, '0')}:00` })),
-    words: `Volts at the bank, from ${formatNumber(Math.min(...volts), 1)} to ${formatNumber(Math.max(...volts), 1)} V.`,
+    points: Array.from(run.bankVolts, (v, i) => [minute(run.time[i] ?? start), v] as const),
     chargers: run.chargers.map((c) => ({
       name: name(c.id),
       stages:
         capital(
           c.spans
-            .filter((s) => s.to - s.from >= 300 && s.stage !== 'off')
-            .slice(0, 14)
-            .map((s) => `${stageLook[s.stage].words} ${hour(s.from)}–${hour(s.to)}`)
+            .filter((s) => s.to - s.from >= shortestS && s.stage !== 'off')
+            .slice(0, mostSpans)
+            .map((s) => `${stageLook[s.stage].words} ${formatTimeOfDay(minute(s.from))}–${formatTimeOfDay(minute(s.to))}`)
             .join(', '),
         ) || 'Nothing all day',
     })),

@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { english, findFindings, formatDuration, planWith, practiceEnglish, sayFor, speakFinding, type Judged } from '@calm-keel/core';
+import { english, findFindings, formatDuration, formatTimeOfDay, planWith, practiceEnglish, sayFor, speakFinding, type Judged } from '@calm-keel/core';
 import { today } from '../data/job-store';
 import { Units } from '../data/units';
 import { Derivation } from '../ui/derivation';
 import { Glyph } from '../ui/glyph';
-import { BenchSession, clock } from './bench-session';
+import { BenchSession } from './bench-session';
 
 /** What came of an exercise, step by step: what it was, where it was to be seen, how it is put right, and what else happened. */
 @Component({
@@ -82,7 +82,7 @@ export class BenchResult {
 
   protected readonly verdict = computed(() => {
     const judged = this.judged();
-    const kind = this.session.now().bench?.exercise.kind ?? 'find';
+    const kind = this.session.bench()?.exercise.kind ?? 'find';
     return judged ? practiceEnglish.verdict(judged, kind) : '';
   });
   protected readonly counts = computed(() => {
@@ -99,7 +99,7 @@ export class BenchResult {
   });
 
   protected readonly faults = computed(() => {
-    const { bench } = this.session.now();
+    const bench = this.session.bench();
     const say = this.session.say();
     const judged = this.judged();
     if (!bench || !say || !judged) return [];
@@ -123,7 +123,7 @@ export class BenchResult {
         ways: f.proofs.map((p) =>
           p.keys.map((key, i) => {
             const seen = p.seen[i];
-            return `${practiceEnglish.toGet(key, say)}: ${seen == null ? 'you did not' : `you did at ${clock((arrived + seen / 60 + 1440) % 1440)}`}`;
+            return `${practiceEnglish.toGet(key, say)}: ${seen == null ? 'you did not' : `you did at ${formatTimeOfDay((arrived + seen / 60 + 1440) % 1440)}`}`;
           }),
         ),
         named: f.named,

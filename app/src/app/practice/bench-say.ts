@@ -94,9 +94,9 @@ export class BenchSay {
   protected readonly code = signal<FaultCode | null>(null);
   protected readonly shownBy = signal<readonly number[]>([]);
 
-  protected readonly finds = computed(() => this.session.now().bench?.exercise.kind === 'find');
+  protected readonly finds = computed(() => this.session.bench()?.exercise.kind === 'find');
   protected readonly places = computed(() => {
-    const { bench } = this.session.now();
+    const bench = this.session.bench();
     const used = new Set(this.session.choices().map((c) => c.device ?? everywhere));
     return [{ value: everywhere, words: 'The place as a whole' }, ...(bench?.devices ?? []).map((d) => ({ value: d.id, words: d.name }))].filter((p) =>
       used.has(p.value),
@@ -119,7 +119,7 @@ export class BenchSay {
   protected readonly cameWords = (came: Assessed): string => cameTo[came].words;
   /** As many were rightly said as there are. */
   protected readonly allSo = computed(() => {
-    const exercise = this.session.now().bench?.exercise;
+    const exercise = this.session.bench()?.exercise;
     return exercise?.kind === 'find' && this.session.said().filter((s) => s.came === 'so').length >= exercise.faults.length;
   });
 

@@ -2,12 +2,14 @@ import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core'
 import {
   assess,
   choicesAt,
-  formatQuantity,
+  formatTimeOfDay,
   hintsOf,
   judgeExercise,
   openBench,
   practiceEnglish,
+  parameterFor,
   practisedOf,
+  sayFor,
   asShown,
   type Action,
   type Assessed,
@@ -41,7 +43,8 @@ export class BenchSession {
   private readonly book = inject(PracticeBook);
   private readonly library = inject(Library);
   private readonly units = inject(Units);
-  private bench: Bench | null = null;
+  /** The bench itself, the same while an exercise is open; null until it is there. */
+  readonly bench = signal<Bench | null>(null);
   private id = '';
   private rev = 0;
   private actions: readonly Action[] = [];
@@ -68,11 +71,14 @@ export class BenchSession {
     });
   }
 
-  /** The bench as it is now; null until it is there. */
+  /** The bench as it is now: what is worked out from it is so anew with everything that is done, and with time. */
   readonly now = computed(() => {
     this.version();
-    return { bench: this.bench };
+    return { bench: this.bench() };
   });
+  /** How many lines and hints there are: they seldom come with time. */
+  private readonly lines = computed(() => this.now().bench?.done().length ?? 0);
+  private readonly taken = computed(() => this.now().bench?.hints() ?? 0);
 
   /** Opens an exercise and does again what was done on it. */
   async open(id: string): Promise<void> {
@@ -85,79 +91,77 @@ export class BenchSession {
       return;
     }
     const shipped = this.library.shipped();
+    let bench: Bench;
     try {
       if (!shipped) throw new Error('the library is not there');
-      this.bench = openBench(row.exercise, shipped);
+      bench = openBench(row.exercise, shipped);
     } catch {
       this.state.set('noLibrary');
       return;
     }
     this.rev = row.rev;
     this.actions = row.actions;
-    for (const action of row.actions) this.bench.act(action);
+    for (const action of row.actions) bench.act(action);
+    this.bench.set(bench);
     this.claims.set(row.claims);
-    this.judged.set(row.judged ? judgeExercise(this.bench, row.claims) : null);
-    this.version.update((v) => v + 1);
+    this.judged.set(row.judged ? judgeExercise(bench, row.claims) : null);
     this.state.set('ready');
   }
 
   readonly say = computed((): BenchSay | null => {
-    const { bench } = this.now();
+    const bench = this.bench();
     if (!bench) return null;
-    const device = (id: string) => bench.devices.find((d) => d.id === id);
+    const { name, volts, amps } = sayFor(bench.at.plan.input, this.units.scale());
     return {
-      name: (id) => device(id)?.name ?? id,
-      label: (id, role) => {
-        const d = device(id);
-        return d?.card.parameters.find((p) => p.role === role)?.label ?? role;
-      },
-      shown: (id, role, value) => {
-        const known = device(id)?.card.parameters.find((p) => p.role === role)?.role;
-        return known ? asShown(bench.at.plan, id, known, value) : String(value);
-      },
-      volts: (value) => formatQuantity(value, 'V', 2),
-      amps: (value) => formatQuantity(value, 'A', 1),
+      name,
+      volts,
+      amps: (value) => amps(value, 1),
       celsius: (value) => this.units.temperature(value, 1),
+      label: (id, role) => {
+        const card = bench.devices.find((d) => d.id === id)?.card;
+        return (card && parameterFor(card, role)?.label) ?? role;
+      },
+      shown: (id, role, value) => asShown(bench.at.plan, id, role, value),
       stage: (stage) => stageLook[stage].words,
     };
   });
 
   /** What was done, in words, the newest first, with its place in the list. */
   readonly done = computed(() => {
-    const { bench } = this.now();
-    const say = this.say();
+    this.lines();
+    const [bench, say] = [this.bench(), this.say()];
     return bench && say
       ? bench
           .done()
-          .map((d, i) => ({ i, key: d.key, device: d.device, at: clock(d.minuteOfDay), words: practiceEnglish.done(d, say) }))
+          .map((d, i) => ({ i, device: d.device, at: formatTimeOfDay(d.minuteOfDay), words: practiceEnglish.done(d, say) }))
           .reverse()
       : [];
   });
   readonly choices = computed(() => {
-    const { bench } = this.now();
-    const say = this.say();
+    const [bench, say] = [this.bench(), this.say()];
     return bench && say ? choicesAt(bench).map((c) => ({ ...c, words: practiceEnglish.choice(c, say) })) : [];
   });
   readonly hints = computed(() => {
-    const { bench } = this.now();
-    const say = this.say();
+    this.taken();
+    const [bench, say] = [this.bench(), this.say()];
     return bench && say ? hintsOf(bench).map((h) => practiceEnglish.hint(h, say)) : [];
   });
   readonly moreHints = computed(() => {
-    const { bench } = this.now();
-    return bench?.exercise.kind === 'find' && this.hints().length < 2 * bench.exercise.faults.length;
+    const exercise = this.bench()?.exercise;
+    return exercise?.kind === 'find' && this.hints().length < 2 * exercise.faults.length;
   });
   /** What came of each thing said. */
   readonly said = computed(() => {
-    const { bench } = this.now();
-    const say = this.say();
-    return bench && say ? this.claims().map((claim) => ({ claim, words: practiceEnglish.choice(claim, say), came: assess(bench, claim) })) : [];
+    this.lines();
+    const [bench, say] = [this.bench(), this.say()];
+    return bench && say ? this.claims().map((claim) => ({ words: practiceEnglish.choice(claim, say), came: assess(bench, claim) })) : [];
   });
 
   act(action: Action): void {
     // What is judged stays as it was judged; time and keys may go on to look around.
-    if (this.state() !== 'ready' || !this.bench) return;
-    this.bench.act(action);
+    const bench = this.bench();
+    if (this.state() !== 'ready' || !bench) return;
+    bench.act(action);
     if (!this.judged()) {
       this.actions = added(this.actions, action);
       // Time that passes by itself is written down as well; nobody has to be told each second.
@@ -170,18 +174,20 @@ export class BenchSession {
   claim(claim: Claim): Assessed {
     this.claims.update((list) => [...list.filter((c) => c.code !== claim.code || c.device !== claim.device), claim]);
     this.later();
-    return this.bench ? assess(this.bench, claim) : 'wrong';
+    const bench = this.bench();
+    return bench ? assess(bench, claim) : 'wrong';
   }
 
   /** Ends the exercise: it is judged and goes into the book. */
   async judge(): Promise<void> {
-    if (!this.bench || this.judged()) return;
-    const judged = judgeExercise(this.bench, this.claims());
+    const bench = this.bench();
+    if (!bench || this.judged()) return;
+    const judged = judgeExercise(bench, this.claims());
     this.judged.set(judged);
     this.speed.set(0);
     this.write();
     await this.writing;
-    if (this.state() === 'ready') await this.book.enter(practisedOf(this.bench, judged, { id: uniqueId(), by: this.book.by(), at: new Date().toISOString() }));
+    if (this.state() === 'ready') await this.book.enter(practisedOf(bench, judged, { id: uniqueId(), by: this.book.by(), at: new Date().toISOString() }));
   }
 
   private later(told = true): void {
@@ -205,6 +211,3 @@ export class BenchSession {
     });
   }
 }
-
-/** Minutes since midnight as a clock shows them. */
-export const clock = (minutes: number): string => `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(Math.floor(minutes % 60)).padStart(2, '0')}`;

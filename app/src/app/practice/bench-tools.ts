@@ -1,13 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { allHands, practiceEnglish, type Hand } from '@calm-keel/core';
+import { deviceHands, handCodes, practiceEnglish } from '@calm-keel/core';
 import { Announcer } from '../ui/announcer';
 import { ChoiceField } from '../ui/choice-field';
 import { BenchSession } from './bench-session';
 
 type Tool = 'meter' | 'clamp' | 'look' | 'hands';
-
-/** Works of the hands that are done on one device, the others on the place. */
-const ofDevice: readonly Hand[] = ['plugSensor', 'moveSensor', 'remakeJoint', 'closeIsolator', 'moveNegative', 'joinString', 'replaceCharger'];
 
 /** The instruments: a meter with two probes, a clamp, a thermometer, a torch, ice, and the hands. */
 @Component({
@@ -83,8 +80,7 @@ export class BenchTools {
   protected readonly black = signal('bank-');
   /** Where a probe can be put: the bank, the bus, each charger’s battery side and its input. */
   protected readonly probes = computed(() => {
-    const { bench } = this.session.now();
-    const say = this.session.say();
+    const [bench, say] = [this.session.bench(), this.session.say()];
     if (!bench || !say) return [];
     const places = ['bank', 'bus', ...bench.devices.filter((d) => d.charges).flatMap((d) => [`at:${d.id}`, `in:${d.id}`])];
     return places.flatMap((p) => [`${p}+`, `${p}-`]).map((value) => ({ value, words: practiceEnglish.probe(value, say) }));
@@ -106,17 +102,15 @@ export class BenchTools {
     const say = this.session.say();
     return line?.number != null && say ? say.amps(line.number) : '––';
   });
-  protected readonly here = computed(() => this.session.now().bench?.devices.find((d) => d.id === this.device()));
-  protected readonly array = computed(() => this.session.now().bench?.at.plan.input.system.chargers.find((c) => c.id === this.device())?.array);
-  protected readonly sensor = computed(
-    () => this.session.now().bench?.at.plan.input.system.chargers.find((c) => c.id === this.device())?.sensor.fitted === true,
-  );
-  protected readonly hasBms = computed(() => this.session.now().bench?.at.plan.input.system.bank.hasBms === true);
+  protected readonly here = computed(() => this.session.bench()?.devices.find((d) => d.id === this.device()));
+  protected readonly array = computed(() => this.session.bench()?.at.plan.input.system.chargers.find((c) => c.id === this.device())?.array);
+  protected readonly sensor = computed(() => this.session.bench()?.at.plan.input.system.chargers.find((c) => c.id === this.device())?.sensor.fitted === true);
+  protected readonly hasBms = computed(() => this.session.bench()?.at.plan.input.system.bank.hasBms === true);
   protected readonly works = computed(() => {
     const here = this.here();
-    return allHands
+    return handCodes
       .map((hand) => {
-        const device = ofDevice.includes(hand) ? this.device() : null;
+        const device = deviceHands.includes(hand) ? this.device() : null;
         return { hand, device, does: practiceEnglish.hands[hand].does(here?.name ?? ''), caution: practiceEnglish.hands[hand].caution ?? '' };
       })
       .filter(({ device }) => device === null || here?.charges === true);

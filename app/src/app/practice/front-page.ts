@@ -1,22 +1,9 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input, linkedSignal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import {
-  cardQuirks,
-  cutFacePower,
-  faceRules,
-  factoryOf,
-  isUnsaved,
-  makeMove,
-  newFace,
-  passFaceTime,
-  practiceEnglish,
-  type BenchSay,
-  type FaceMove,
-  type FaceState,
-} from '@calm-keel/core';
+import { cardQuirks, faceRules, factoryOf, isUnsaved } from '@calm-keel/core';
 import { Library } from '../data/library';
-import { DeviceFront, type FrontStep } from '../drawings/device-front';
-import { stageLook } from '../ui/stages';
+import { DeviceFront } from '../drawings/device-front';
+import { workFront } from './front-work';
 import { PracticeFrame } from './practice-frame';
 
 /** The front of one card, one’s own included: to try its keys, and to see at once whether a survey of it is right. */
@@ -36,20 +23,20 @@ import { PracticeFrame } from './practice-frame';
             @if (rules(); as r) {
               <ck-device-front
                 [rules]="r"
-                [state]="state()!"
+                [state]="front.state()!"
                 [name]="c.model"
                 [model]="c.maker"
                 [home]="['Home', unsaved() ? 'something is not saved' : 'everything is saved']"
-                [note]="note()"
-                (stroke)="move({ do: 'key', stroke: $event })"
-                (reach)="move({ do: 'reach', level: $event })"
-                (leave)="move({ do: 'leave' })"
-                (without)="step($event)"
+                [note]="front.note()"
+                (stroke)="front.move({ do: 'key', stroke: $event })"
+                (reach)="front.move({ do: 'reach', level: $event })"
+                (leave)="front.move({ do: 'leave' })"
+                (without)="front.step($event)"
               />
             }
             <div class="acts">
-              <button type="button" class="ghost" (click)="cut()">Cut its power</button>
-              <button type="button" class="ghost" (click)="afresh()">Start with factory values</button>
+              <button type="button" class="ghost" (click)="front.cut()">Cut its power</button>
+              <button type="button" class="ghost" (click)="front.afresh()">Start with factory values</button>
               <label class="ghost">
                 Battery
                 <select (change)="volts.set(+$any($event.target).value)">
@@ -122,58 +109,19 @@ export class FrontPage {
     );
     return faceRules({ card, factory, systemVolts: this.volts() });
   });
-  protected readonly state = linkedSignal<FaceState | null>(() => {
-    const rules = this.rules();
-    return rules && newFace({ inUse: rules.factory, stored: rules.factory });
-  });
+  protected readonly front = workFront(
+    this.rules,
+    computed(() => {
+      const factory = this.rules()?.factory;
+      return factory ? { inUse: factory, stored: factory } : null;
+    }),
+  );
   protected readonly unsaved = computed(() => {
-    const state = this.state();
+    const state = this.front.state();
     return state !== null && isUnsaved(state.memory);
   });
   protected readonly quirks = computed(() => {
     const card = this.chosen();
     return card ? cardQuirks(card) : [];
   });
-  private readonly say = computed((): BenchSay => ({
-    name: () => this.chosen()?.model ?? '',
-    label: (_, role) => this.chosen()?.parameters.find((p) => p.role === role)?.label ?? role,
-    shown: (_, __, value) => String(value),
-    volts: String,
-    amps: String,
-    celsius: String,
-    stage: (stage) => stageLook[stage].words,
-  }));
-  protected readonly note = computed(() => {
-    const note = this.state()?.note;
-    return note ? practiceEnglish.note(note, '', this.say()) : '';
-  });
-
-  constructor() {
-    const timer = window.setInterval(() => {
-      const rules = this.rules();
-      const state = this.state();
-      if (rules && state && state.at.length > 0 && !document.hidden) this.state.set(passFaceTime(rules, state, 1));
-    }, 1000);
-    inject(DestroyRef).onDestroy(() => {
-      clearInterval(timer);
-    });
-  }
-
-  protected move(move: FaceMove): void {
-    const rules = this.rules();
-    this.state.update((state) => (rules && state ? makeMove(rules, state, move) : state));
-  }
-  /** What is done on a front that has no keys. */
-  protected step(change: FrontStep): void {
-    const rules = this.rules();
-    this.state.update((state) => (rules && state ? change(rules, state) : state));
-  }
-  protected cut(): void {
-    const rules = this.rules();
-    this.state.update((state) => (rules && state ? cutFacePower(rules, state) : state));
-  }
-  protected afresh(): void {
-    const rules = this.rules();
-    if (rules) this.state.set(newFace({ inUse: rules.factory, stored: rules.factory }));
-  }
 }

@@ -1,8 +1,7 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input, linkedSignal, resource } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, resource } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import {
   cardOf,
-  cutFacePower,
   deriveSettings,
   deviceName,
   devicesOf,
@@ -10,22 +9,17 @@ import {
   editPlan,
   faceRules,
   factoryValues,
-  makeMove,
-  newFace,
+  keyStroke,
   parameterFor,
-  passFaceTime,
-  practiceEnglish,
   toJob,
   valuesOn,
-  type BenchSay,
-  type FaceMove,
-  type FaceState,
   type Plan,
 } from '@calm-keel/core';
 import { JobBook } from '../data/job-book';
 import type { Mark } from '../data/stations';
-import { DeviceFront, type FrontStep } from '../drawings/device-front';
+import { DeviceFront } from '../drawings/device-front';
 import { Glyph } from '../ui/glyph';
+import { workFront } from './front-work';
 import { PracticeFrame } from './practice-frame';
 
 /** The edits of one device of a job, practised on its front as it was found: the job is read and never written. */
@@ -44,19 +38,19 @@ import { PracticeFrame } from './practice-frame';
           <div>
             <ck-device-front
               [rules]="p.rules"
-              [state]="state()!"
+              [state]="front.state()!"
               [name]="p.name"
               [model]="p.model"
               [home]="[left() === 0 ? 'All saved' : left() + ' to enter', 'practice']"
-              [note]="note()"
-              (stroke)="move({ do: 'key', stroke: $event })"
-              (reach)="move({ do: 'reach', level: $event })"
-              (leave)="move({ do: 'leave' })"
-              (without)="step($event)"
+              [note]="front.note()"
+              (stroke)="front.move({ do: 'key', stroke: $event })"
+              (reach)="front.move({ do: 'reach', level: $event })"
+              (leave)="front.move({ do: 'leave' })"
+              (without)="front.step($event)"
             />
             <div class="acts">
-              <button type="button" class="ghost" (click)="cut()">Cut its power</button>
-              <button type="button" class="ghost" (click)="afresh()">Start as found</button>
+              <button type="button" class="ghost" (click)="front.cut()">Cut its power</button>
+              <button type="button" class="ghost" (click)="front.afresh()">Start as found</button>
             </div>
           </div>
           <section aria-label="Edits in order">
@@ -159,14 +153,17 @@ export class KeyingPage {
       rules: faceRules({ card, factory: factoryValues(plan, place.id), systemVolts }),
     };
   });
-  protected readonly state = linkedSignal<FaceState | null>(() => {
-    const place = this.place();
-    return place && newFace({ inUse: place.values, stored: place.values });
-  });
+  protected readonly front = workFront(
+    computed(() => this.place()?.rules ?? null),
+    computed(() => {
+      const values = this.place()?.values;
+      return values ? { inUse: values, stored: values } : null;
+    }),
+  );
   /** What is to be entered, in the order that every step is accepted in, and how far each is. */
   protected readonly edits = computed(() => {
     const place = this.place();
-    const state = this.state();
+    const state = this.front.state();
     if (!place || !state) return [];
     return (editPlan(place.plan, this.device())?.steps ?? [])
       .filter((s) => !s.temporary)
@@ -179,53 +176,11 @@ export class KeyingPage {
         return {
           label: s.label,
           to: p ? displayText(p, s.to) : String(s.to),
-          keys: (p?.keys ?? []).map((k) => k.replace(/^\[(.*)\]$/, '“$1”')).join(', '),
+          keys: (p?.keys ?? []).map((k) => (keyStroke(k).kind === 'shows' ? `“${keyStroke(k).text}”` : k)).join(', '),
           mark,
           words: saved && used ? 'saved' : used ? 'in use, not saved' : p && now !== undefined ? `is ${displayText(p, now)}` : 'not set',
         };
       });
   });
   protected readonly left = computed(() => this.edits().filter((e) => e.mark !== 'done').length);
-  private readonly say = computed((): BenchSay => ({
-    name: () => this.place()?.name ?? '',
-    label: (_, role) => this.place()?.card.parameters.find((p) => p.role === role)?.label ?? role,
-    shown: (_, __, value) => String(value),
-    volts: String,
-    amps: String,
-    celsius: String,
-    stage: String,
-  }));
-  protected readonly note = computed(() => {
-    const note = this.state()?.note;
-    return note ? practiceEnglish.note(note, this.device(), this.say()) : '';
-  });
-
-  constructor() {
-    const timer = window.setInterval(() => {
-      const place = this.place();
-      const state = this.state();
-      if (place && state && state.at.length > 0 && !document.hidden) this.state.set(passFaceTime(place.rules, state, 1));
-    }, 1000);
-    inject(DestroyRef).onDestroy(() => {
-      clearInterval(timer);
-    });
-  }
-
-  protected move(move: FaceMove): void {
-    const place = this.place();
-    this.state.update((state) => (place && state ? makeMove(place.rules, state, move) : state));
-  }
-  /** What is done on a front that has no keys. */
-  protected step(change: FrontStep): void {
-    const place = this.place();
-    this.state.update((state) => (place && state ? change(place.rules, state) : state));
-  }
-  protected cut(): void {
-    const place = this.place();
-    this.state.update((state) => (place && state ? cutFacePower(place.rules, state) : state));
-  }
-  protected afresh(): void {
-    const place = this.place();
-    if (place) this.state.set(newFace({ inUse: place.values, stored: place.values }));
-  }
 }

@@ -2,26 +2,20 @@ import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core
 import { RouterLink } from '@angular/router';
 import { PracticeBook } from '../data/practice-book';
 import { Glyph } from '../ui/glyph';
-import { ScaleSwitch } from '../ui/scale-switch';
+import { PageBar } from '../ui/page-bar';
 
 /** The frame of every view of the bench: its bar, and stripes on both edges, so that nobody takes it for a job. */
 @Component({
   selector: 'ck-practice-frame',
-  imports: [RouterLink, Glyph, ScaleSwitch],
+  imports: [RouterLink, Glyph, PageBar],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <header class="bar">
-      <a class="brand" routerLink="/" aria-label="Calm Keel, back to jobs"
-        ><svg width="34" height="28" aria-hidden="true"><use href="#mark" /></svg><b>Calm Keel</b></a
-      >
+    <ck-page-bar words="Nothing here is a real device, and nothing goes into a job.">
       <a class="do" routerLink="/practice">Practice bench</a>
-      <span class="grow"></span>
-      <span class="saved">Nothing here is a real device, and nothing goes into a job.</span>
-      <ck-scale-switch />
       @if (view() !== 'book') {
-        <a class="ghost" routerLink="/practice/book">Book of practice</a>
+        <a end class="ghost" routerLink="/practice/book">Book of practice</a>
       }
-    </header>
+    </ck-page-bar>
     <div class="tape" aria-hidden="true"></div>
     @if (book.problem(); as why) {
       <p class="said bad" role="alert"><ck-glyph name="stop" />{{ why }}</p>
@@ -35,30 +29,6 @@ import { ScaleSwitch } from '../ui/scale-switch';
       flex-direction: column;
       min-height: 100dvh;
     }
-    .bar {
-      min-height: var(--ck-bar-h);
-      display: flex;
-      flex-wrap: wrap;
-      align-items: center;
-      gap: 4px 14px;
-      padding: 0 19px;
-    }
-    .brand {
-      display: flex;
-      align-items: center;
-      gap: 11px;
-    }
-    .brand b {
-      font-size: 1.0625rem;
-      letter-spacing: -0.015em;
-    }
-    .grow {
-      flex: 1;
-    }
-    .saved {
-      font-size: 0.8125rem;
-      color: var(--ck-ink-2);
-    }
     main {
       flex: 1;
       background: var(--ck-surface);
@@ -68,11 +38,6 @@ import { ScaleSwitch } from '../ui/scale-switch';
       padding: 0;
       display: flex;
       flex-direction: column;
-    }
-    @media (max-width: 900px) {
-      .saved {
-        display: none;
-      }
     }
   `,
 })

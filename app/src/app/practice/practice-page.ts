@@ -1,21 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
-import {
-  cardKindWords,
-  drawExercise,
-  faultsNext,
-  placeCodes,
-  practiceEnglish,
-  prepare,
-  programmable,
-  standings,
-  weightsOf,
-  type Exercise,
-  type PlaceCode,
-} from '@calm-keel/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { cardKindWords, placeCodes, practiceEnglish, prepare, programmable, standings, type PlaceCode } from '@calm-keel/core';
 import { Library } from '../data/library';
 import { PracticeBook } from '../data/practice-book';
 import { Glyph } from '../ui/glyph';
+import { Exercises } from './exercises';
 import { PracticeFrame } from './practice-frame';
 
 /** What can be practised: the next exercise out of the book, one at a place, a device to program, a front to try. */
@@ -29,8 +18,7 @@ import { PracticeFrame } from './practice-frame';
 export class PracticePage {
   protected readonly library = inject(Library);
   protected readonly book = inject(PracticeBook);
-  private readonly router = inject(Router);
-  protected readonly problem = signal<string | null>(null);
+  protected readonly exercises = inject(Exercises);
 
   protected readonly ready = computed(() => this.library.shipped() !== null);
   protected readonly entries = computed(() => this.book.entries() ?? []);
@@ -63,20 +51,7 @@ export class PracticePage {
     })),
   );
 
-  /** A seed that nobody chose. */
-  private readonly seed = (): number => Math.floor(Math.random() * 2 ** 31);
-
-  /** Draws the next exercise from what the book says. */
-  protected async next(place?: PlaceCode): Promise<void> {
-    const shipped = this.library.shipped();
-    const entries = this.entries();
-    if (shipped) await this.begin(drawExercise(this.seed(), shipped, { ...(place ? { place } : {}), faults: faultsNext(entries), weight: weightsOf(entries) }));
-  }
-  protected program(place: PlaceCode, device: string): Promise<void> {
-    return this.begin({ kind: 'program', seed: this.seed(), place, device });
-  }
-  private async begin(exercise: Exercise): Promise<void> {
-    const id = await this.book.begin(exercise);
-    if (id !== null) await this.router.navigate(['/practice/bench', id]);
+  protected program(place: PlaceCode, device: string): Promise<boolean> {
+    return this.exercises.begin({ kind: 'program', seed: this.exercises.seed(), place, device });
   }
 }

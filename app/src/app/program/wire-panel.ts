@@ -1,6 +1,18 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { cardOf, devicesOf, formatNumber, formatQuantity, isAnswered, stages, whatItMakes, type Charger, type Plan, type SheetStep } from '@calm-keel/core';
+import {
+  cardOf,
+  devicesOf,
+  formatNumber,
+  formatQuantity,
+  formatTimeOfDay,
+  isAnswered,
+  stages,
+  whatItMakes,
+  type Charger,
+  type Plan,
+  type SheetStep,
+} from '@calm-keel/core';
 import { BrowserSerial } from '../data/browser-serial';
 import { DeviceLink, LinkProblem, staleMs, type Outcome, type WireStep } from '../data/device-link';
 import { RunWork } from '../data/run-work';
@@ -238,7 +250,7 @@ export class WirePanel {
     if (typeof live.clockMinutes === 'number')
       list.push({
         name: 'Its clock',
-        value: `${String(Math.floor(live.clockMinutes / 60)).padStart(2, '0')}:${String(live.clockMinutes % 60).padStart(2, '0')}`,
+        value: formatTimeOfDay(live.clockMinutes),
       });
     if (live.alarm) list.push({ name: 'Alarm', value: `code ${formatNumber(live.alarm, 0)}` });
     return list;

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import * as z from 'zod';
-import { formatNumber, formatQuantity, stages, type Stage } from '@calm-keel/core';
+import { formatNumber, formatQuantity, formatTimeOfDay, stages, type Stage } from '@calm-keel/core';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
 import { stageLook } from '../ui/stages';
@@ -82,8 +82,7 @@ export class SimulationPage {
     return this.ask('/act', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(action) });
   }
 
-  protected readonly clock = (minutes: number): string =>
-    `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(Math.floor(minutes % 60)).padStart(2, '0')}`;
+  protected readonly clock = formatTimeOfDay;
   protected readonly volts = (v: number): string => formatQuantity(v, 'V', 2);
   protected readonly amps = (a: number): string => formatQuantity(a, 'A', 1);
   private readonly units = inject(Units);

@@ -28,19 +28,22 @@ export interface Setup {
 
 /** What somebody does with the hands. */
 export const handCodes = [
-  'clearArray',
   'plugSensor',
   'moveSensor',
   'remakeJoint',
+  'clearArray',
+  'joinString',
   'closeIsolator',
   'moveNegative',
   'switchOffLoad',
-  'joinString',
   'balanceCells',
   'replaceBattery',
   'replaceCharger',
 ] as const;
 export type Hand = (typeof handCodes)[number];
+
+/** Those that are done on one device; the others on the place. */
+export const deviceHands: readonly Hand[] = ['plugSensor', 'moveSensor', 'remakeJoint', 'closeIsolator', 'moveNegative', 'joinString', 'replaceCharger'];
 
 /** How a fault is put right: the value on the device, a work of the hands, or nothing at all. */
 export type Cure = 'value' | 'nothing' | Hand;

@@ -1,3 +1,4 @@
+import * as z from 'zod';
 import { handFaults } from './hands';
 import { valueFaults } from './values';
 import type { FaultKind } from './fault';
@@ -7,5 +8,6 @@ const record = { ...valueFaults, ...handFaults };
 export type FaultCode = keyof typeof record;
 export const faultKinds: Readonly<Record<FaultCode, FaultKind>> = record;
 export const faultCodes = Object.keys(record) as readonly FaultCode[];
+export const faultCodeSchema = z.enum(faultCodes as [FaultCode, ...FaultCode[]]);
 export type { FaultKind, Hand, Showing, Cure, Setup, Spot } from './fault';
-export { handCodes } from './fault';
+export { deviceHands, handCodes } from './fault';

@@ -1,3 +1,4 @@
+import type { Role } from '../../card';
 import type { Hand } from '../../practice';
 import type { BenchSay, FaultWords, PracticeWords } from '../practice';
 import { listed } from './join';
@@ -357,7 +358,7 @@ export const practiceEnglish: PracticeWords = {
     const [what = '', id = '', role = ''] = key.split(':');
     switch (what) {
       case 'value':
-        return `Read ${say.label(id, role)} on ${say.name(id)}`;
+        return `Read ${say.label(id, role as Role)} on ${say.name(id)}`;
       case 'display':
         return `Write down what ${say.name(id)} shows`;
       case 'sensor':
@@ -386,7 +387,7 @@ export const practiceEnglish: PracticeWords = {
         return key;
     }
   },
-  note(note, device, say) {
+  note(note, label) {
     switch (note.code) {
       case 'stored':
         return 'Saved.';
@@ -405,7 +406,7 @@ export const practiceEnglish: PracticeWords = {
       case 'nothing':
         return 'This key does nothing here.';
       case 'refused':
-        return `Not accepted: a rule between ${say.label(device, note.rule.parameter)} and ${say.label(device, note.rule.other)} forbids it. Set the other one first.`;
+        return `Not accepted: a rule between ${label(note.rule.parameter)} and ${label(note.rule.other)} forbids it. Set the other one first.`;
       case 'locked':
         return `Shown only at ${note.access} level.`;
       case 'hidden':

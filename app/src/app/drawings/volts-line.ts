@@ -1,0 +1,109 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { scaleLinear } from 'd3-scale';
+import { line } from 'd3-shape';
+import { formatNumber, formatTimeOfDay } from '@calm-keel/core';
+
+const width = 640;
+const height = 190;
+const left = 44;
+const bottom = 24;
+/** Spacings of the times on the axis, minutes, and how many may stand there. */
+const spacings = [5, 10, 30, 60, 120, 360, 720] as const;
+const mostTimes = 6;
+/** More points are not seen. */
+const mostPoints = 400;
+
+/** The bank’s volts over a stretch of time, over the band that absorb should be in where one is given. */
+@Component({
+  selector: 'ck-volts-line',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (drawn(); as d) {
+      <figure>
+        <figcaption>{{ title() }}</figcaption>
+        <svg [attr.viewBox]="'0 0 ' + width + ' ' + height" role="img" [attr.aria-label]="d.words">
+          @if (d.band; as b) {
+            <rect [attr.x]="left" [attr.y]="b.y" [attr.width]="width - left" [attr.height]="b.height" fill="var(--ck-absorb-wash)" />
+            <text class="band" [attr.x]="left + 6" [attr.y]="b.y + 15">absorb by the sheet</text>
+          }
+          @for (t of d.volts; track t.y) {
+            <path [attr.d]="'M' + left + ' ' + t.y + 'H' + width" stroke="var(--ck-rule)" />
+            <text [attr.x]="left - 6" [attr.y]="t.y + 4" text-anchor="end">{{ t.words }}</text>
+          }
+          @for (t of d.times; track t.x) {
+            <text [attr.x]="t.x" [attr.y]="height - 6" [attr.text-anchor]="t.x > width - 40 ? 'end' : 'middle'">{{ t.words }}</text>
+          }
+          <path [attr.d]="'M' + left + ' ' + (height - bottom) + 'H' + width" stroke="var(--ck-ink)" />
+          <path [attr.d]="d.path" fill="none" stroke="var(--ck-ink)" stroke-width="1.8" stroke-linejoin="round" />
+        </svg>
+      </figure>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+    }
+    figure {
+      margin: 0;
+    }
+    figcaption {
+      font-size: 0.8125rem;
+      color: var(--ck-ink-2);
+    }
+    svg {
+      width: 100%;
+      height: auto;
+      display: block;
+    }
+    text {
+      font-size: 13px;
+      fill: var(--ck-ink-2);
+    }
+    .band {
+      fill: var(--ck-absorb);
+    }
+    @media (max-width: 767px) {
+      text {
+        font-size: 22px;
+      }
+    }
+  `,
+})
+export class VoltsLine {
+  readonly title = input.required<string>();
+  /** Minutes since midnight, and V. */
+  readonly points = input.required<readonly (readonly [number, number])[]>();
+  /** The first and the last minute of the axis. */
+  readonly span = input.required<readonly [number, number]>();
+  readonly band = input<{ readonly min: number; readonly max: number } | null>(null);
+  protected readonly width = width;
+  protected readonly height = height;
+  protected readonly left = left;
+  protected readonly bottom = bottom;
+
+  protected readonly drawn = computed(() => {
+    const points = this.points();
+    const [first, last] = [points[0], points.at(-1)];
+    if (!first || !last) return null;
+    const band = this.band();
+    const [from, to] = this.span();
+    const volts = points.map(([, v]) => v);
+    const [low, high] = [Math.min(...volts, ...(band ? [band.min] : [])), Math.max(...volts, ...(band ? [band.max] : []))];
+    const x = scaleLinear([from, to], [left, width - 12]);
+    const y = scaleLinear([low - 0.1, high + 0.1], [height - bottom, 8]).nice(4);
+    const every = spacings.find((s) => (to - from) / s <= mostTimes) ?? 720;
+    const times = Array.from({ length: Math.floor(to / every) - Math.ceil(from / every) + 1 }, (_, i) => (Math.ceil(from / every) + i) * every);
+    const thin = Math.ceil(points.length / mostPoints);
+    const draw = line<readonly [number, number]>(
+      ([at]) => x(at),
+      ([, v]) => y(v),
+    );
+    return {
+      path: draw(points.filter((_, i) => i % thin === 0 || i === points.length - 1)) ?? '',
+      band: band && { y: y(band.max), height: Math.max(2, y(band.min) - y(band.max)) },
+      volts: y.ticks(4).map((v) => ({ y: y(v), words: formatNumber(v, 1) })),
+      times: times.map((t) => ({ x: x(t), words: formatTimeOfDay(t > 1440 ? t % 1440 : t) })),
+      words: `From ${formatNumber(Math.min(...volts), 2)} to ${formatNumber(Math.max(...volts), 2)} V, at last ${formatNumber(last[1], 2)} V${band ? `; the sheet’s absorb is ${formatNumber(band.min, 1)} to ${formatNumber(band.max, 1)} V` : ''}.`,
+    };
+  });
+}
