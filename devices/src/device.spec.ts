@@ -69,9 +69,9 @@ describe('a simulated device', () => {
 
   it('a preset overwrites others, as the card says', () => {
     const d = device(site('skarrow'), 'skarrow-leader');
-    write(d, 'batteryType', 'P1');
+    write(d, 'batteryType', 'A');
     const after = read(d);
-    const preset = d.card.presets.find((p) => p.name === 'P1')!;
+    const preset = d.card.presets.find((p) => p.name === 'A')!;
     for (const [role, value] of Object.entries(preset.sets)) {
       const p = d.card.parameters.find((x) => x.role === role);
       const factor = p && p.unit !== 'choice' && p.per12V ? 2 : 1;

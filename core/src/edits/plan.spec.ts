@@ -64,7 +64,7 @@ describe('the edit plan of a real card', () => {
 
   it('follows a preset through: what it overwrites is keyed after it, and it is refused live when it passes the sheet’s most', () => {
     const hut = plan(skarrow());
-    const before: DeviceValues = { batteryType: 'P2', absorbVoltage: 28.8, floatVoltage: 27.2, compensationSlope: -4 };
+    const before: DeviceValues = { batteryType: 'B', absorbVoltage: 28.8, floatVoltage: 27.2, compensationSlope: -4 };
     const found = editPlan(hut, 'leader', { from: before })!;
     expect(found.steps[0]?.role).toBe('batteryType');
     expect(rolesOf(found)).toContain('compensationSlope');
