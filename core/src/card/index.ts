@@ -5,6 +5,7 @@ export * from './family';
 export * from './faults';
 export * from './hold';
 export * from './merge';
+export { withUnknown } from './parts';
 export * from './press';
 export * from './quick';
 export * from './quirks';

@@ -1,4 +1,5 @@
 import { cardSchema, foundOut, isKnown, isUnknown, type Card, type CardUnknown, type NumberParameter, type Parameter } from './card';
+import { cardParts, laidOver } from './parts';
 import { roleInfo, type Role } from './role';
 
 /** One thing that two cards of one device say differently. */
@@ -26,39 +27,6 @@ export interface MergedCards {
 /** A name for a difference, to say which one is meant. */
 export const differenceKey = (difference: CardDifference): string =>
   difference.kind === 'number' ? `${difference.role} ${difference.what}` : difference.kind === 'setting' ? difference.role : difference.what;
-
-/** The parts of a card that each habit stands in. */
-const parts: Readonly<Partial<Record<CardUnknown, (card: Card) => Partial<Card>>>> = {
-  saveWay: ({ commit: { timeoutSeconds: _own, ...commit } }) => ({ commit }),
-  saveTimeout: ({ commit: { timeoutSeconds } }) => ({ commit: { timeoutSeconds } }) as Partial<Card>,
-  absorbStart: ({ absorb: { start } }) => ({ absorb: { start } }) as Partial<Card>,
-  absorbCount: ({ absorb: { timerCounts } }) => ({ absorb: { timerCounts } }) as Partial<Card>,
-  absorbEnd: ({ absorb: { end } }) => ({ absorb: { end } }) as Partial<Card>,
-  absorbCurrent: ({ absorb: { currentSeen } }) => ({ absorb: { currentSeen } }) as Partial<Card>,
-  rechargeRule: ({ recharge: { rule } }) => ({ recharge: { rule } }) as Partial<Card>,
-  rechargeDaily: ({ recharge: { restartsDaily } }) => ({ recharge: { restartsDaily } }) as Partial<Card>,
-  sensorKind: ({ sensor: { reads } }) => ({ sensor: { reads } }) as Partial<Card>,
-  sensorUse: ({ sensor: { usedFor } }) => ({ sensor: { usedFor } }) as Partial<Card>,
-  sensorLoss: ({ sensor: { withoutSensor } }) => ({ sensor: { withoutSensor } }) as Partial<Card>,
-  displayAdjust: ({ display: { calibratable } }) => ({ display: { calibratable } }) as Partial<Card>,
-  displayAccuracy: ({ regulationPercent, display: { stepV } }) => ({ regulationPercent, display: { stepV } }) as Partial<Card>,
-  sense: ({ remoteSense }) => ({ remoteSense }),
-  powerCut: ({ forgets }) => ({ forgets }),
-  batteryLoss: ({ survivesBatteryLoss }) => ({ survivesBatteryLoss }),
-  passcode: ({ defaultPasscode }) => ({ defaultPasscode }),
-  input: ({ ratings: { arrayVoltsMax, arrayAmpsMax, inputVolts } }) => ({ ratings: { arrayVoltsMax, arrayAmpsMax, inputVolts } }) as Partial<Card>,
-};
-const leaves = Object.keys(parts) as CardUnknown[];
-
-/** A card with parts of another laid over it, one level deep. */
-function laidOver(card: Card, over: Partial<Card>): Card {
-  const entries = Object.entries(over).map(([key, value]) => {
-    const own = card[key as keyof Card];
-    const nested = typeof value === 'object' && value !== null && !Array.isArray(value) && typeof own === 'object';
-    return [key, nested ? { ...(own as object), ...value } : value];
-  });
-  return { ...card, ...Object.fromEntries(entries) } as Card;
-}
 
 /** Whether nothing of a setting was tried. */
 const isBlank = (p: Parameter): boolean => p.unit !== 'choice' && (['least', 'most', 'step'] as const).every((what) => !isKnown(p, what));
@@ -152,8 +120,8 @@ export function mergeCards(mine: Card, theirs: Card, take: ReadonlySet<string> =
     }
 
   let card: Card = { ...mine, parameters: parameters.slice(0, 80) };
-  for (const what of leaves) {
-    const part = parts[what];
+  for (const what of Object.keys(cardParts) as CardUnknown[]) {
+    const part = cardParts[what];
     if (!part || isUnknown(theirs, what)) continue;
     if (isUnknown(mine, what)) {
       card = { ...laidOver(card, part(theirs)), notKnown: [...foundOut(card.notKnown ?? [], what)] };

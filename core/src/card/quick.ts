@@ -40,6 +40,23 @@ const usual: Readonly<Record<QuickKind, readonly Role[]>> = {
 /** What nobody knows of such a device until it is asked or tried. */
 const unknown: readonly CardUnknown[] = ['settings', 'saving', 'absorb', 'recharge', 'sensor', 'display', 'sense', 'powerCut', 'batteryLoss', 'passcode'];
 
+/** What is counted with where nobody knows: the usual device of its kind, and of two possibilities the one that protects less. */
+export const carefulHabits: Pick<
+  Card,
+  'commit' | 'absorb' | 'recharge' | 'sensor' | 'display' | 'regulationPercent' | 'remoteSense' | 'forgets' | 'survivesBatteryLoss' | 'defaultPasscode'
+> = {
+  commit: { kind: 'keyPress', how: 'How it saves is not known: see its manual', proof: 'Leave the menu, go in again, and look' },
+  absorb: { start: { kind: 'touch' }, end: 'time', timerCounts: 'atVoltage', currentSeen: 'ownOutput' },
+  recharge: { rule: 'voltage', restartsDaily: false },
+  sensor: { reads: 'wired', usedFor: [], withoutSensor: 'ignoresCutoff' },
+  display: { calibratable: false, stepV: 0.1 },
+  regulationPercent: 1,
+  remoteSense: false,
+  forgets: [],
+  survivesBatteryLoss: false,
+  defaultPasscode: false,
+};
+
 interface WideRange {
   readonly min: number;
   readonly max: number;
@@ -140,17 +157,7 @@ export function quickCard({ id, maker, model, kind, outputA, systemVolts, inputV
       notKnown: ['range', 'step'],
     })),
     constraints: [],
-    commit: {
-      kind: 'keyPress',
-      how: 'How it saves is not known: see its manual',
-      proof: 'Leave the menu, go in again, and look',
-    },
-    absorb: { start: { kind: 'touch' }, end: 'time', timerCounts: 'atVoltage', currentSeen: 'ownOutput' },
-    sensor: { reads: 'wired', usedFor: [], withoutSensor: 'ignoresCutoff' },
-    display: { calibratable: false, stepV: 0.1 },
-    regulationPercent: 1,
-    survivesBatteryLoss: false,
-    defaultPasscode: false,
+    ...carefulHabits,
     programming: { powered: 'not known: see its manual', disconnected: [] },
     keys: [],
     notKnown: [...unknown, ...(solar && inputVoltsMax === undefined ? (['input'] as const) : [])],

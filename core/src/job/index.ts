@@ -18,5 +18,6 @@ export * from './standing';
 export * from './surveyed';
 export * from './testing';
 export * from './visit';
+export * from './trial';
 export * from './visits';
 export * from './paper';

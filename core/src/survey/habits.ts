@@ -1,15 +1,18 @@
-import { foundOut, isSource, isUnknown, type Card, type CardUnknown } from '../card';
+import { foundOut, isSource, isUnknown, withUnknown, type Card, type CardUnknown } from '../card';
 import { isRecord } from '../quantity';
-import type { Survey } from './survey';
+import type { Survey, SurveyItem } from './survey';
 
 type Patch = Partial<Card>;
+
+/** What an answer may need besides: seconds that were counted, and the settings that a power cut takes. */
+type Tried = Pick<Survey, 'timeoutS' | 'holdS' | 'forgets'> & { readonly items: readonly Pick<SurveyItem, 'id' | 'role'>[] };
 
 /** One thing a device does by itself, to be found out by trying. */
 interface Habit {
   /** Cards it is of interest for; all where nothing is said. */
   readonly on?: (card: Card) => boolean;
   /** What each answer makes of the card, and what is known then. Null where something is still missing for it, such as a number of seconds. */
-  readonly answers: Readonly<Record<string, (card: Card, survey: Survey) => { readonly patch: Patch; readonly finds: readonly CardUnknown[] } | null>>;
+  readonly answers: Readonly<Record<string, (card: Card, tried: Tried) => { readonly patch: Patch; readonly finds: readonly CardUnknown[] } | null>>;
 }
 
 const found =
@@ -154,8 +157,18 @@ export const habitsFor = (card: Card): readonly HabitId[] => ids.filter((id) => 
 /** Answers of a question, in order. */
 export const answersOf = (id: HabitId): readonly string[] => Object.keys(habits[id].answers);
 
+/** A card as somebody would have tried it: what it says itself. */
+function triedOn({ commit, absorb: { start }, forgets, parameters }: Card): Tried {
+  return {
+    ...(commit.timeoutSeconds === undefined ? {} : { timeoutS: commit.timeoutSeconds }),
+    ...(start.kind === 'held' ? { holdS: start.seconds } : {}),
+    forgets: [...forgets],
+    items: parameters.map(({ role }) => ({ id: role, role })),
+  };
+}
+
 /** The answers that a card already has: those that would change nothing of it, and whose part of it is known. */
-export function habitsOf(card: Card, survey: Survey): Survey['habits'] {
+export function habitsOf(card: Card, survey: Tried = triedOn(card)): Survey['habits'] {
   const text = (value: Card): string => JSON.stringify(value, (_, part: unknown) => (isRecord(part) ? Object.fromEntries(Object.entries(part).sort()) : part));
   return Object.fromEntries(
     habitsFor(card).flatMap((id) => {
@@ -171,11 +184,32 @@ export function habitsOf(card: Card, survey: Survey): Survey['habits'] {
 }
 
 /** What the answers make of a card. An answer that lacks its number, and one that is none, change nothing. */
-export function withHabits(card: Card, survey: Survey): Card {
+export function withHabits(card: Card, survey: Tried & Pick<Survey, 'habits'>): Card {
   return ids.reduce((now, id) => {
     if (habits[id].on?.(now) === false) return now;
     const answer = survey.habits[id];
     const effect = answer === undefined ? null : (habits[id].answers[answer]?.(now, survey) ?? null);
     return effect === null ? now : { ...now, ...effect.patch, notKnown: [...effect.finds.reduce<readonly CardUnknown[]>(foundOut, now.notKnown ?? [])] };
   }, card);
+}
+
+/**
+ * A card on which one question is answered anew.
+ *
+ * @param answer null: it is not known after all, and the careful guess is counted with
+ * @param tried seconds that were counted; the settings, by role, that a power cut takes
+ * @returns the same card while the answer lacks what it needs
+ */
+export function withAnswer(card: Card, id: HabitId, answer: string | null, tried: Partial<Pick<Tried, 'timeoutS' | 'holdS' | 'forgets'>> = {}): Card {
+  if (answer !== null) return withHabits(card, { ...triedOn(card), ...tried, habits: { [id]: answer } });
+  if (id === 'bench') {
+    const { bench: _before, ...programming } = card.programming;
+    return { ...card, programming };
+  }
+  const some = { ...triedOn(card), timeoutS: 1, holdS: 1 };
+  // Every answer finds out the same, but one that makes further questions idle too; the last one is none of these.
+  const what = answersOf(id)
+    .flatMap((a) => habits[id].answers[a]?.(card, some)?.finds ?? [])
+    .at(-1);
+  return what === undefined ? card : withUnknown(card, what);
 }
