@@ -23,9 +23,12 @@ test('no accessibility fault on the jobs, the library and a card of one’s own'
   await openDemo(page);
   expect(await faults(page)).toEqual([]);
   await page.goto('/library');
-  await page.getByRole('button', { name: /^Tessick D30/ }).click();
+  await page.getByRole('link', { name: /^Tessick D30/ }).click();
   await page.getByRole('button', { name: 'Make a copy of my own' }).click();
-  await expect(page.getByLabel('absorb, least')).toBeVisible();
+  await page.getByRole('button', { name: /^Absorb Output/ }).click();
+  await expect(page.getByLabel('Lower end')).toBeVisible();
+  await page.getByRole('button', { name: /^Absorb begins/ }).click();
+  await page.getByRole('button', { name: 'Change the plate' }).click();
   expect(await faults(page)).toEqual([]);
 });
 
@@ -42,7 +45,7 @@ test('no accessibility fault on any station', { tag: '@long' }, async ({ page })
 
 test('no accessibility fault on any screen of a survey', { tag: '@long' }, async ({ page }) => {
   await page.goto('/library');
-  await page.getByRole('button', { name: /^Tessick D30/ }).click();
+  await page.getByRole('link', { name: /^Tessick D30/ }).click();
   await page.getByRole('button', { name: 'Make a copy of my own' }).click();
   await page.getByRole('button', { name: 'Survey it' }).click();
   for (const part of ['Plate', 'How it is set', 'Its settings', 'What it does by itself', 'What moves with what', 'Result']) {

@@ -44,7 +44,7 @@ test('after one visit the whole journey from Spec to Hand over works with the se
   await page.reload();
   await expect(page.getByRole('article', { name: /^Hand-over/ })).toContainText('28.2 V (28.0–28.4)');
   await page.goto(`${server.base}/library`);
-  await expect(page.getByRole('button', { name: /^Tessick D30/ })).toBeVisible();
+  await expect(page.getByRole('link', { name: /^Tessick D30/ })).toBeVisible();
   // A photo of a paper too: the reader of pictures and what it knows of letters are there.
   await page.goto(`${server.base}/job/teasel/spec`);
   await page.getByLabel('Paper to read').setInputFiles(await photoOf(browser, letterHtml));

@@ -186,7 +186,7 @@ test('a survey begun in the library goes on there, and one that is gone says so'
   await expect(page.getByRole('heading', { name: 'What does its plate say?' })).toBeVisible();
   await page.getByRole('link', { name: 'Leave the survey; it is saved' }).click();
   await expect(page.getByRole('heading', { name: 'Surveys under way' })).toBeVisible();
-  await page.getByRole('link', { name: /, own/ }).click();
+  await page.locator('a[href^="/survey/"]').click();
   await page.getByRole('button', { name: 'List', exact: true }).click();
   await page.getByRole('button', { name: 'Result' }).click();
   await page.getByRole('button', { name: 'Keep it in the library' }).click();
@@ -228,7 +228,7 @@ test('another person’s card of the same charger is merged: what it adds is tak
   await atTheShelf(page, 'Two people');
   await addByPlate(page, manuals['bolder']!, { presses: 0, screens: 0 });
   await page.goto('/library');
-  await page.getByRole('button', { name: /^Bolder B25/ }).click();
+  await page.getByRole('link', { name: /^Bolder B25/ }).click();
   const theirs = (most: number): string => {
     const survey = surveyedFrom(manuals['bolder']!);
     const items = survey.items.map((item) => (item.role === 'absorbVoltage' ? { ...item, most } : item));

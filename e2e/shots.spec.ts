@@ -62,7 +62,7 @@ test('pictures of every view', async ({ page, browser }) => {
   await page.waitForTimeout(300);
   await page.screenshot({ path: shot('paper') });
   await page.goto('/library');
-  await page.getByRole('button', { name: /^Tessick D30/ }).click();
+  await page.getByRole('link', { name: /^Tessick D30/ }).click();
   await page.screenshot({ path: shot('library') });
   await sameDraws(page);
   await page.goto('/practice');

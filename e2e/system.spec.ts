@@ -65,40 +65,53 @@ test('a companion is added from the shelf, and taken out again', async ({ page }
 test('the library: quirks, a value tried, a card of one’s own; no job is altered by it', { tag: '@long' }, async ({ page }, info) => {
   await openDemo(page);
   await page.getByRole('link', { name: 'Library' }).click();
-  await page.getByRole('button', { name: /^Tessick D30/ }).click();
+  await page.getByRole('link', { name: /^Tessick D30/ }).click();
   await expect(page.getByText('Keeps equalise voltage at least 0.2 above absorb.')).toBeVisible();
-  // Trying a value against a constraint.
-  await page.getByLabel('Setting', { exact: true }).selectOption('equaliseVoltage');
+  // A whole sheet tried, then a wish of one's own against a rule.
+  await page.getByLabel('and what it holds of').selectOption({ label: 'Pellow LB-25/230' });
+  await expect(page.getByRole('button', { name: /^Absorb Output › Volts › High .* holds 28\.2/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Equalise voltage/ }).click();
   await page.getByLabel('Wanted at the bank').fill('28,1');
   await page.getByLabel('With absorb at').fill('28.1');
   await expect(page.getByText(/Refused: equalise voltage must stay at least 0\.2\sV above absorb/)).toBeVisible();
   await page.getByLabel('With absorb at').fill('27.9');
   await expect(page.getByText(/28\.10 V at the bank/)).toBeVisible();
 
-  // A copy, an edit that contradicts the card, an edit that holds.
+  // A copy, an edit that contradicts the card, an edit that holds, one taken back.
   await page.getByRole('button', { name: 'Make a copy of my own' }).click();
-  const least = page.getByLabel('absorb, least');
+  await page.getByRole('button', { name: /^Absorb Output/ }).click();
+  const least = page.getByLabel('Lower end');
   await least.fill('99');
   await least.blur();
-  await expect(page.getByRole('alert')).toContainText('Not kept yet');
+  await expect(page.getByRole('alert')).toContainText('Not saved yet');
   await least.fill('12,6');
   await least.blur();
   await expect(page.getByRole('alert')).toHaveCount(0);
-  await expect(page.getByText('Kept on this device.')).toBeVisible();
+  await expect(page.getByText('Saved on this device.')).toBeVisible();
+  await page.getByLabel('Upper end').fill('');
+  await page.getByLabel('Upper end').blur();
+  await expect(page.getByText(/at least 25\.2\sV/).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Undo: Absorb: upper end' }).click();
   await page.reload();
-  await page.getByRole('button', { name: /^Tessick D30, own/ }).click();
-  await expect(page.getByLabel('absorb, least')).toHaveValue('12.6');
+  await expect(page.getByRole('heading', { name: 'Tessick D30, own' })).toBeVisible();
+  await page.getByRole('button', { name: /^Absorb Output/ }).click();
+  await expect(page.getByLabel('Lower end')).toHaveValue('12.6');
+  await expect(page.getByLabel('Upper end')).not.toHaveValue('');
+  // Back, and forward again: the address says which card.
+  await page.goBack();
+  await expect(page.getByRole('heading', { name: 'Tessick D30', exact: true })).toBeVisible();
+  await page.goForward();
 
   // Out as a file, away, and in again.
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as a file' }).click()]);
   const path = info.outputPath('own.card.json');
   await download.saveAs(path);
   await page.getByRole('button', { name: 'Take it out' }).click();
-  await expect(page.getByRole('button', { name: /^Tessick D30, own/ })).toHaveCount(0);
+  await expect(page.getByRole('link', { name: /^Tessick D30, own/ })).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo: put it back' }).click();
-  await expect(page.getByRole('button', { name: /^Tessick D30, own/ })).toBeVisible();
+  await expect(page.getByRole('link', { name: /^Tessick D30, own/ })).toBeVisible();
   await page.getByLabel('Card or sheet file').setInputFiles(path);
-  await expect(page.getByRole('button', { name: /^Tessick D30, own/ })).toHaveCount(2);
+  await expect(page.getByRole('link', { name: /^Tessick D30, own/ })).toHaveCount(2);
   await page.getByLabel('Card or sheet file').setInputFiles(repo('demo/teasel.job.json'));
   await expect(page.getByRole('alert')).toContainText('neither a card nor a sheet');
   await page

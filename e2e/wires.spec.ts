@@ -60,7 +60,7 @@ test('a register nobody knows is found by reading what moves with the display, a
   await press(page, { do: 'pass', seconds: 60 });
   await page.goto('/library');
   await page
-    .getByRole('button', { name: /Tessick M1/ })
+    .getByRole('link', { name: /Tessick M1/ })
     .first()
     .click();
   await page.getByRole('button', { name: 'Make a copy of my own' }).click();

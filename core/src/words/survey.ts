@@ -3,6 +3,8 @@ import type { Ask, HabitAnswer, HabitId, MeaningGuess, RoleTerms, SurveyPart, Su
 
 /** A question about what a device does by itself: how to find out, and what hangs on it. */
 export interface HabitWords<H extends HabitId> {
+  /** In a list, before the answer. */
+  readonly name: string;
   readonly question: string;
   readonly how: string;
   readonly hangs: string;

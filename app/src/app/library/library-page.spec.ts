@@ -1,5 +1,6 @@
 import { TestBed } from '@angular/core/testing';
-import { provideRouter } from '@angular/router';
+import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { RouterTestingHarness } from '@angular/router/testing';
 import type { Database } from '../data/database';
 import { Library } from '../data/library';
 import { sampleCard, setUp, tearDown, until } from '../testing';
@@ -24,10 +25,11 @@ describe('the library’s page', () => {
       if (cards) await new Promise<void>((resolve) => (send = resolve));
       return new Response(JSON.stringify(cards ? shipped : []));
     });
-    database = setUp(undefined, [provideRouter([])]);
+    database = setUp(undefined, [provideRouter([{ path: 'library', component: LibraryPage }], withComponentInputBinding())]);
     const library = TestBed.inject(Library);
     await library.putCard(sampleCard({ id: 'mine', ...solar, model: 'Mine' }));
-    const fixture = TestBed.createComponent(LibraryPage);
+    const harness = await RouterTestingHarness.create('/library');
+    const fixture = harness.fixture;
     const page = fixture.nativeElement as HTMLElement;
     fixture.detectChanges();
     await until(() => library.ownCards().length === 1 && send !== undefined, 'the own card is there and the shipped ones are not');

@@ -1,9 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal, viewChild, type ElementRef } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal, viewChild, type ElementRef } from '@angular/core';
+import { Router, RouterLink, type Params } from '@angular/router';
 import {
   cardKindWords,
   capacityText,
-  cardQuirks,
   chemistryWords,
   editionOf,
   figureKeys,
@@ -25,7 +24,7 @@ import { SurveyStore } from '../data/survey-store';
 import { ViewSize } from '../data/view-size';
 import { Glyph } from '../ui/glyph';
 import { PageBar } from '../ui/page-bar';
-import { CardEditor } from './card-editor';
+import { CardPage } from './card-page';
 import { MergePanel } from './merge-panel';
 
 interface Chosen {
@@ -39,7 +38,7 @@ const mostBytes = 2_000_000;
 /** The library of this device: shipped cards and sheets, and one's own. A job takes copies, so nothing done here alters a job. */
 @Component({
   selector: 'ck-library-page',
-  imports: [RouterLink, PageBar, Glyph, CardEditor, MergePanel],
+  imports: [RouterLink, PageBar, Glyph, CardPage, MergePanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './library-page.html',
   styleUrl: './library-page.scss',
@@ -48,13 +47,17 @@ export class LibraryPage {
   protected readonly library = inject(Library);
   private readonly work = inject(SurveyStore);
   private readonly router = inject(Router);
-  /** A card to show: set on the way back from its survey. */
+  /** The card, or the sheet, that is shown: the address says which. */
   readonly show = input<string>();
-  protected readonly paper = paperOf;
+  readonly paper = input<string>();
+  protected readonly paperOf = paperOf;
   protected readonly capacity = capacityText;
   private readonly size = inject(ViewSize);
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
-  protected readonly chosen = linkedSignal<Chosen>(() => ({ kind: 'card', id: this.show() ?? 'varrow-s45' }));
+  protected readonly chosen = computed<Chosen>(() => {
+    const paper = this.paper();
+    return paper === undefined ? { kind: 'card', id: this.show() ?? 'varrow-s45' } : { kind: 'sheet', id: paper };
+  });
   protected readonly problems = signal<readonly Problem[]>([]);
   protected readonly said = signal('');
   /** An own item just taken away, to be put back. */
@@ -94,11 +97,6 @@ export class LibraryPage {
     const { kind, id } = this.chosen();
     return kind === 'card' ? this.library.ownCards().some((c) => c.id === id) : this.library.ownSheets().some((s) => s.id === id);
   });
-  protected readonly quirks = computed(() => {
-    const card = this.card();
-    return card ? cardQuirks(card) : [];
-  });
-
   /** Surveys that were begun and not finished. */
   protected readonly surveys = computed(() =>
     this.library.surveys().map(({ doc }) => ({
@@ -112,10 +110,18 @@ export class LibraryPage {
     await this.router.navigate(['/survey', await this.work.begin(card)]);
   }
 
-  protected choose(kind: Chosen['kind'], id: string): void {
-    this.chosen.set({ kind, id });
+  /** What an address of an item says. */
+  protected addressOf(kind: Chosen['kind'], id: string): Params {
+    return kind === 'card' ? { show: id } : { paper: id };
+  }
+
+  private async choose(kind: Chosen['kind'], id: string): Promise<void> {
+    await this.router.navigate(['/library'], { queryParams: this.addressOf(kind, id) });
+  }
+
+  /** Below each other, the chosen item is brought into view. */
+  protected look(): void {
     this.said.set('');
-    // Below each other, the chosen item is brought into view.
     if (this.size.width() <= 900) setTimeout(() => document.querySelector('.sheet')?.scrollIntoView());
   }
 
@@ -140,7 +146,7 @@ export class LibraryPage {
         'card',
       );
       await this.keep(this.library.putCard({ ...card, id, model: `${card.model}, own`.slice(0, 60) }), 'A copy of your own. Change it below.');
-      this.chosen.set({ kind: 'card', id });
+      await this.choose('card', id);
     } else if (sheet) {
       const id = freeId(
         `${sheet.id}-own`,
@@ -151,12 +157,12 @@ export class LibraryPage {
         this.library.putSheet({ ...sheet, id, revision: `${sheet.revision}, own`.slice(0, 40) }),
         'A copy of your own. Take it into a job on Spec to change its figures.',
       );
-      this.chosen.set({ kind: 'sheet', id });
+      await this.choose('sheet', id);
     }
   }
 
   protected save(card: Card): void {
-    void this.keep(this.library.putCard(card), 'Kept on this device. Jobs keep the card they took.');
+    void this.keep(this.library.putCard(card), 'Saved on this device. Jobs keep the card they took.');
   }
 
   protected async remove(): Promise<void> {
@@ -175,7 +181,7 @@ export class LibraryPage {
     const gone = this.gone();
     if (!gone) return;
     await this.keep(gone.kind === 'card' ? this.library.putCard(gone.item) : this.library.putSheet(gone.item), 'Put back.');
-    this.chosen.set({ kind: gone.kind, id: gone.item.id });
+    await this.choose(gone.kind, gone.item.id);
     this.gone.set(null);
   }
 
@@ -225,7 +231,7 @@ export class LibraryPage {
         'sheet',
       );
       await this.keep(this.library.putSheet({ ...sheet.value, id }), inLibrary(file.name, sheet.value));
-      this.chosen.set({ kind: 'sheet', id });
+      await this.choose('sheet', id);
     } else this.problems.set([{ code: 'not-library', text: `“${file.name}” is neither a card nor a sheet. A job file is brought in on the Jobs page.` }]);
   }
 
@@ -239,7 +245,7 @@ export class LibraryPage {
       'card',
     );
     await this.keep(this.library.putCard({ ...card, id }), inLibrary(name, card));
-    this.chosen.set({ kind: 'card', id });
+    await this.choose('card', id);
   }
 
   protected async besideMine(): Promise<void> {
@@ -253,7 +259,7 @@ export class LibraryPage {
     await this.keep(this.library.putCard(card), 'Merged. Jobs keep the card they took.');
     if (this.problems().length > 0) return;
     this.meeting.set(null);
-    if (meeting) this.chosen.set({ kind: 'card', id: card.id });
+    if (meeting) await this.choose('card', card.id);
   }
 
   private refuse(name: string, problems: readonly Problem[]): void {

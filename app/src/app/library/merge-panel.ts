@@ -1,21 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
-import {
-  capital,
-  differenceKey,
-  displayText,
-  habitsOf,
-  mergeCards,
-  roleInfo,
-  startSurvey,
-  surveyEnglish,
-  unknownWords,
-  type Card,
-  type CardDifference,
-  type HabitId,
-} from '@calm-keel/core';
-import { today } from '../data/job-store';
-
-const ends = { least: 'lower end', most: 'upper end', step: 'one press' } as const;
+import { differenceKey, mergeCards, roleInfo, unknownWords, type Card } from '@calm-keel/core';
+import { differenceWords } from './differences';
 
 /** Two cards of one charger: what the other knows is taken, what both know differently is asked. */
 @Component({
@@ -100,34 +85,11 @@ export class MergePanel {
     ].join('; and ')}.`;
   });
   protected readonly lines = computed(() =>
-    mergeCards(this.mine(), this.theirs()).asked.map((difference) => ({ key: differenceKey(difference), ...this.words(difference) })),
+    mergeCards(this.mine(), this.theirs()).asked.map((difference) => ({
+      key: differenceKey(difference),
+      ...differenceWords(this.mine(), this.theirs(), difference),
+    })),
   );
-
-  private words(difference: CardDifference): { what: string; mine: string; theirs: string } {
-    const { role } = difference as { role?: keyof typeof roleInfo };
-    switch (difference.kind) {
-      case 'number': {
-        const parameter = this.mine().parameters.find((p) => p.role === difference.role);
-        const text = (value: number): string => (parameter ? displayText(parameter, value) : String(value));
-        return { what: `${capital(roleInfo[difference.role].name)}, ${ends[difference.what]}`, mine: text(difference.mine), theirs: text(difference.theirs) };
-      }
-      case 'setting':
-        return {
-          what: capital(role ? roleInfo[role].name : ''),
-          mine: `in ${surveyEnglish.unit(difference.mine.unit)}`,
-          theirs: `in ${surveyEnglish.unit(difference.theirs.unit)}`,
-        };
-      case 'habit': {
-        const id = difference.what === 'saveWay' ? 'save' : difference.what === 'saveTimeout' ? 'timeout' : difference.what;
-        const answer = (card: Card): string => {
-          const given = habitsOf(card, startSurvey(card, today()))[id];
-          const words: Readonly<Record<string, string>> | undefined = id in surveyEnglish.habits ? surveyEnglish.habits[id as HabitId].answers : undefined;
-          return (given === undefined ? undefined : words?.[given]) ?? 'as on this card';
-        };
-        return { what: capital(unknownWords[difference.what]), mine: answer(this.mine()), theirs: answer(this.theirs()) };
-      }
-    }
-  }
 
   protected choose(key: string, theirs: boolean): void {
     this.taken.update((set) => {

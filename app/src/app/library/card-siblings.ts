@@ -1,0 +1,77 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { differenceKey, mergeCards, roleInfo, type Card } from '@calm-keel/core';
+import { differenceWords } from './differences';
+
+const plain = (text: string): string => text.replace(/\s+/g, ' ').trim().toLowerCase();
+
+/** Other firmware and menus of the same model, and what differs there. */
+@Component({
+  selector: 'ck-card-siblings',
+  imports: [RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @for (s of siblings(); track s.card.id) {
+      <details>
+        <summary>
+          Also here with {{ s.which }}:
+          {{ s.lines.length === 0 ? 'no difference is known' : s.lines.length === 1 ? 'one difference' : s.lines.length + ' differences' }}
+        </summary>
+        <ul>
+          @for (line of s.lines; track line.key) {
+            <li>
+              <b>{{ line.what }}</b> <span>here {{ line.mine }}, there {{ line.theirs }}</span>
+            </li>
+          }
+        </ul>
+        <a class="do" routerLink="/library" [queryParams]="{ show: s.card.id }">Open that card</a>
+      </details>
+    }
+  `,
+  styles: `
+    details {
+      border-top: 1px solid var(--ck-rule);
+      padding: 4px 0;
+    }
+    summary {
+      min-height: 32px;
+      cursor: pointer;
+      font-weight: 560;
+    }
+    li {
+      padding: 3px 0 3px 16px;
+      line-height: 1.3;
+      span {
+        color: var(--ck-ink-2);
+      }
+    }
+  `,
+})
+export class CardSiblings {
+  readonly card = input.required<Card>();
+  readonly cards = input.required<readonly Card[]>();
+
+  protected readonly siblings = computed(() => {
+    const card = this.card();
+    const name = plain(`${card.maker} ${card.model}`);
+    return this.cards()
+      .filter((other) => other.id !== card.id && other.kind === card.kind && plain(`${other.maker} ${other.model}`) === name)
+      .map((other) => {
+        const { asked } = mergeCards(card, other);
+        const only = (of: Card, than: Card): string[] =>
+          of.parameters.filter((p) => !than.parameters.some((o) => o.role === p.role)).map((p) => roleInfo[p.role].name);
+        const alone = [
+          ...only(card, other).map((name) => ({ key: `only ${name}`, what: name, mine: 'a setting', theirs: 'none' })),
+          ...only(other, card).map((name) => ({ key: `none ${name}`, what: name, mine: 'none', theirs: 'a setting' })),
+        ];
+        return {
+          card: other,
+          which: [
+            ...(other.describes.menuRevision === '' ? [] : [`menus ${other.describes.menuRevision}`]),
+            ...(other.describes.firmware === '' ? [] : [`firmware ${other.describes.firmware}`]),
+          ].join(', '),
+          lines: [...asked.map((d) => ({ key: differenceKey(d), ...differenceWords(card, other, d) })), ...alone],
+        };
+      });
+  });
+}
