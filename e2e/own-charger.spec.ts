@@ -2,6 +2,7 @@ import type { Page } from '@playwright/test';
 import { surveyedCard, surveyEnglish } from '../core/src/index';
 import { manuals, surveyedFrom } from '../core/src/testing/manuals';
 import { expect, figure, focused, goTo, saved, test } from './keel';
+import { walkTo } from './program';
 import { addByPlate, surveyByHand, type Effort } from './survey';
 
 test('a charger that nobody has a card for: from its plate to exact settings and a begun run sheet', async ({ page }, info) => {
@@ -61,9 +62,30 @@ test('a charger that nobody has a card for: from its plate to exact settings and
   await page.getByRole('button', { name: 'Begin the run sheet' }).click();
   await expect(page.getByRole('heading', { name: 'The bank can weld a spanner' })).toBeVisible();
 
-  // The card is kept: the next job finds it on the shelf.
+  // Its float turns out to count in halves: noted at the step, the card has it and the value to set follows.
+  await walkTo(page, 'Float');
+  await expect(page.getByTestId('to-set')).toHaveText(/26\s*\.\s*90/);
+  await page.getByRole('button', { name: 'Note what it takes: its lower end, its upper end, its steps' }).click();
+  await page.getByLabel('Its display calls it').fill('Flt');
+  await page.getByLabel('Lowest it goes').fill('29');
+  await page.getByLabel('Highest it goes').fill('24');
+  await expect(page.getByText('29 is not below 24.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Put it on the card' })).toBeDisabled();
+  await page.getByLabel('Lowest it goes').fill('24');
+  await page.getByLabel('Highest it goes').fill('29');
+  await page.getByLabel('One press moves it by').fill('0.5');
+  await page.getByRole('button', { name: 'Put it on the card' }).click();
+  await expect(page.getByTestId('to-set')).toHaveText(/2[67]\s*\.\s*[05]/);
+  await expect(page.getByRole('button', { name: /Note what it takes/ })).toHaveCount(0);
+  await saved(page);
+  await page.reload();
+  await expect(page.getByText('Flt: the card gives no keys.')).toBeVisible();
+
+  // The card is saved, with what it has learnt: the next job finds it on the shelf.
   await page.goto('/library');
-  await expect(page.getByText('Ostmark Q40').first()).toBeVisible();
+  await page.getByRole('link', { name: /^Ostmark Q40/ }).click();
+  await expect(page.getByRole('button', { name: /^Float Flt 24\.0/ })).toBeVisible();
+  await expect(page.getByText(/Looked up by NN on .*, on the device\./)).toBeVisible();
 });
 
 test('a plate typed by the keyboard alone; what is not enough says what is still needed', async ({ page }) => {

@@ -4,5 +4,6 @@ export * from './habits';
 export * from './manual';
 export * from './reading';
 export * from './result';
+export * from './seen';
 export * from './start';
 export * from './survey';

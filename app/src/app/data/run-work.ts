@@ -3,6 +3,9 @@ import {
   aimAt,
   answerStep,
   beginProgramming,
+  cardOf,
+  cardSeen,
+  devicesOf,
   endProgramming,
   keptAnswers,
   noteFound,
@@ -10,15 +13,19 @@ import {
   runSheet,
   showStep,
   standingOf,
+  surveyEnglish,
   undoAnswer,
   type Answer,
   type DeviceValues,
   type Doing,
   type Programming,
+  type Role,
+  type Seen,
   type SheetStep,
   type Way,
 } from '@calm-keel/core';
-import { JobStore } from './job-store';
+import { JobStore, today } from './job-store';
+import { Library } from './library';
 import { WhoIsThere } from './who-is-there';
 
 type Given = Omit<Answer, 'step' | 'at' | 'by' | 'way'>;
@@ -28,6 +35,7 @@ type Given = Omit<Answer, 'step' | 'at' | 'by' | 'way'>;
 export class RunWork {
   private readonly store = inject(JobStore);
   private readonly who = inject(WhoIsThere);
+  private readonly library = inject(Library);
 
   readonly record = computed(() => this.store.job()?.programming ?? null);
   readonly running = computed(() => this.record()?.endedAt === null);
@@ -75,6 +83,21 @@ export class RunWork {
     this.edit(`Key in ${list.length} answers from paper`, (job) =>
       list.reduce((next, { step, given, at }) => answerStep(next, step.id, { at, by, way: 'paper' }, given), job),
     );
+  }
+
+  /** What a setting takes, seen while it is set: the card of the job has it, and one’s own card of that id in the library. */
+  learn(step: SheetStep, role: Role, seen: Seen, shown: string): void {
+    const at = { by: this.record()?.by ?? this.who.initials(), on: today() };
+    const job = this.store.job();
+    const device = job && devicesOf(job).find((d) => d.id === step.device);
+    const id = device && cardOf(job, device)?.id;
+    if (id === undefined) return;
+    this.edit(`Note what ${step.title.toLowerCase()} takes`, (now) => ({
+      ...now,
+      cards: now.cards.map((card) => (card.id === id ? cardSeen(card, role, seen, at, surveyEnglish, shown) : card)),
+    }));
+    const own = this.library.ownCards().find((card) => card.id === id);
+    if (own && this.refused() === null) void this.library.putCard(cardSeen(own, role, seen, at, surveyEnglish, shown)).catch(() => undefined);
   }
 
   /** As read from the device’s registers before anything is keyed. */

@@ -190,9 +190,11 @@ describe('the page of a card', () => {
     expect(row('Absorb Out')).toMatch(/holds 28\.5\sV/);
     expect(row('Absorb Out')).toMatch(/24\.0\sV to 30\.0\sV/);
     // A range that the wish lies beyond.
+    press('Remove preset 1');
     press('Absorb Out');
     change('Factory value', '');
     change('Upper end', '14');
+    expect(alert()).toBe('');
     expect(row('Absorb Out')).toContain('out of reach');
   });
 

@@ -38,6 +38,7 @@ import { Glyph } from '../ui/glyph';
 import { NumberField } from '../ui/number-field';
 import { KeyPath } from './key-path';
 import { OddReading } from './odd-reading';
+import { SeenPanel } from './seen-panel';
 
 /** What the main answer says, by what a step is. */
 const plainAnswers: Readonly<Partial<Record<SheetStep['kind'], string>>> = {
@@ -59,7 +60,7 @@ const plainAnswers: Readonly<Partial<Record<SheetStep['kind'], string>>> = {
 /** One step of the run sheet: what to do, the value huge, and the answers under the thumb. */
 @Component({
   selector: 'ck-run-step',
-  imports: [Glyph, KeyPath, NumberField, OddReading, NgTemplateOutlet, RouterLink],
+  imports: [Glyph, KeyPath, NumberField, OddReading, SeenPanel, NgTemplateOutlet, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './run-step.html',
   styleUrl: './run-step.scss',
@@ -100,7 +101,7 @@ export class RunStep {
   protected readonly displayV = linkedSignal<string, number | undefined>({ source: this.id, computation: () => undefined });
 
   protected readonly device = computed(() => devicesOf(this.plan().input).find((d) => d.id === this.step().device) ?? null);
-  private readonly card = computed(() => {
+  protected readonly card = computed(() => {
     const device = this.device();
     return device ? (cardOf(this.plan().input, device) ?? null) : null;
   });
