@@ -183,6 +183,8 @@ describe('the page of a card', () => {
 
   it('says of every setting what the sheet wants and what it holds', () => {
     const row = (name: string): string => shown(button(name));
+    const far = (name: string): boolean => button(name).querySelector('.bad') !== null;
+    expect(far('Absorb Out')).toBeFalse();
     expect(row('Absorb Out')).toMatch(/14\.26\sV/);
     expect(row('Absorb Out')).toMatch(/holds 14\.3\sV/);
     expect(row('Absorb Out')).toMatch(/\+0\.040\sV/);
@@ -195,7 +197,8 @@ describe('the page of a card', () => {
     change('Factory value', '');
     change('Upper end', '14');
     expect(alert()).toBe('');
-    expect(row('Absorb Out')).toContain('out of reach');
+    expect(row('Absorb Out')).toMatch(/holds 28\.0\sV/);
+    expect(far('Absorb Out')).toBeTrue();
   });
 
   it('tries a wish of one’s own, rule and wrap included', () => {

@@ -128,7 +128,7 @@ export class CardSettings {
       wish: foldable(wantedText(s, this.units)),
       held: s.value === null ? fate : foldable(onDisplayText(s, s.value)),
       off: off === '0' ? '' : off,
-      bad: s.within === 'outside' || s.noValue === 'outOfReach',
+      bad: s.within === 'outside' || s.noValue === 'outOfReach' || (s.deviation !== null && s.tolerance !== null && Math.abs(s.deviation) > s.tolerance + 1e-9),
     };
   }
 
