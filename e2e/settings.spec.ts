@@ -180,19 +180,25 @@ test('the ladder by hand and by keys: dragged, stepped, let go with Escape; five
 
 test('schools: what another would come to is computed, the choice is kept with person and reason, and undone', async ({ page }) => {
   await openLaunch(page, 'settings');
-  const school = page.locator('.q').filter({ has: page.getByLabel('Lithium float', { exact: true }) });
-  await school.getByRole('button', { name: 'What the others would come to' }).click();
-  await expect(school).toContainText('Solar fore: float 27.1 V → 28.3 V');
+  await page.getByRole('button', { name: 'Weigh the choices on this job' }).click();
+  const float = page.getByRole('region', { name: 'Lithium float' });
+  const equal = float.getByRole('button', { name: /^Float equals absorb/ });
+  await expect(equal).toContainText('Solar fore: float 27.1 V → 28.3 V');
+  await expect(equal).toContainText('Comes:');
+  await expect(float.getByRole('button', { name: /^Hold at the sheet’s float/ })).toContainText('Chosen, the careful default');
+  // What makes no difference here is folded, and can be chosen all the same.
+  await expect(page.getByText(/more choices? changes? nothing on this job/)).toBeVisible();
   await page.getByLabel('Chosen by (their role)').fill('owner');
-  await page.getByLabel('Reason, kept with the next choice').fill('cycled daily');
-  await page.getByLabel('Lithium float', { exact: true }).selectOption('floatEqualsAbsorb');
-  await expect(school).toContainText(/Chosen by the owner on \d{4}-\d\d-\d\d: cycled daily\./);
+  await page.getByLabel('Reason, saved with the next choice').fill('cycled daily');
+  await equal.click();
+  await expect(equal).toHaveAttribute('aria-pressed', 'true');
+  await expect(float).toContainText(/Chosen by the owner on \d{4}-\d\d-\d\d: cycled daily\./);
   await expect(finding(page, /float equals absorb” holds/)).toBeVisible();
   await saved(page);
   await page.reload();
-  await expect(page.locator('.q').filter({ has: page.getByLabel('Lithium float', { exact: true }) })).toContainText('cycled daily');
+  await expect(page.getByText(/Lithium float: Float equals absorb\. Chosen by the owner on .*: cycled daily\./)).toBeVisible();
   await page.getByRole('button', { name: /^Undo/ }).click();
-  await expect(page.getByLabel('Lithium float', { exact: true })).toHaveValue('hold');
+  await expect(page.getByText(/Lithium float: Float equals absorb/)).toHaveCount(0);
 });
 
 test('the table ends every setting; what differs tells factory, last visit, found and target', async ({ page }) => {

@@ -227,16 +227,30 @@ describe('the views of the settings', () => {
 
   it('schools: what another would come to, and who chose it', async () => {
     const { host, see, fixture } = show(SchoolsPanel, { plan: store.plan() });
+    expect(await see()).toContain('at the careful default');
+    press(host, 'Weigh the choices');
+    await until(() => {
+      fixture.detectChanges();
+      return host.querySelectorAll('.q').length > 0;
+    }, 'the schools are weighed');
     expect(await see()).not.toContain('Alternator');
-    const school = [...host.querySelectorAll<HTMLElement>('.q')].find((q) => q.textContent?.includes('Cutoff figure'))!;
-    press(school, 'What the others');
-    expect(await see()).toContain('low-temperature cutoff 3 °C → 0 °C');
+    const question = (): HTMLElement => [...host.querySelectorAll<HTMLElement>('.q')].find((q) => q.querySelector('h3')?.textContent === 'Cutoff figure')!;
+    const option = (words: string): HTMLElement => [...question().querySelectorAll<HTMLElement>('.option')].find((o) => o.textContent?.includes(words))!;
+    expect(option('exactly').textContent.replace(/\u00a0/g, ' ')).toContain('low-temperature cutoff 3 °C → 0 °C');
+    expect(option('Margin').textContent).toContain('Chosen, the careful default');
+    // What changes nothing is folded, and none of it stands among the others.
+    const folded = [...host.querySelectorAll('.light label')].map((l) => l.textContent);
+    expect(folded.length).toBeGreaterThan(0);
+    for (const h of host.querySelectorAll('.q h3')) expect(folded).not.toContain(h.textContent);
     type(host, 'Chosen by', 'owner');
-    type(host, 'Reason, kept', 'short winters');
-    type(host, 'Cutoff figure', 'exact');
+    type(host, 'Reason, saved', 'short winters');
+    option('exactly').click();
     fixture.componentRef.setInput('plan', store.plan());
     expect(await see()).toContain('Chosen by the owner');
     expect(store.job()?.choices.at(-1)).toEqual(jasmine.objectContaining({ school: 'cutoffFigure', to: 'exact', by: 'owner', reason: 'short winters' }));
+    // Closed, it still says what was chosen otherwise.
+    press(host, 'Close the choices');
+    expect(await see()).toContain('Cutoff figure: The sheet’s figure exactly.');
   });
 
   it('program shows the order, what was never read off, and the gate', async () => {

@@ -1,130 +1,27 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { consequenceOf, schoolQuestions, type Plan, type Schools, type SchoolQuestion, type SpokenFinding } from '@calm-keel/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { consequenceOf, defaultSchools, schoolQuestions, type Consequence, type Plan, type SchoolQuestion, type Schools } from '@calm-keel/core';
 import { JobStore, today } from '../data/job-store';
 import { Speech } from '../data/speech';
 import { ChoiceField } from '../ui/choice-field';
 import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';
 
-/** Another school of a question, and what it would come to. */
-interface Other {
-  readonly value: string;
-  readonly words: string;
-  readonly gives: string;
-  readonly changes: readonly string[];
-  readonly gone: readonly SpokenFinding[];
-  readonly come: readonly SpokenFinding[];
-}
+/** Changed values of a school that are listed; the rest are counted. */
+const mostShown = 4;
 
-/** Where practitioners differ: each question with its schools, what each would come to on this job, who chose and why. */
+/** What each other school of a question would come to. */
+type Weighed = ReadonlyMap<SchoolQuestion['school'], ReadonlyMap<string, Consequence>>;
+
+/**
+ * Where practitioners differ: what was chosen otherwise than the careful default; opened, each question that makes a difference on this job with what each of
+ * its schools gives, costs and changes here, and who chose it; the questions that change nothing folded.
+ */
 @Component({
   selector: 'ck-schools',
   imports: [ChoiceField, NumberField, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    <div class="sech">
-      <span role="heading" aria-level="2">Schools</span><small>where practitioners differ; each choice is kept with who made it and why</small>
-    </div>
-    <div class="who">
-      <ck-text-field label="Chosen by (their role)" [value]="by()" [max]="60" (changed)="by.set($event)" />
-      <ck-text-field label="Reason, kept with the next choice" [value]="reason()" [max]="300" (changed)="reason.set($event)" />
-    </div>
-    <div class="list">
-      @for (q of questions(); track q.school) {
-        <div class="q">
-          <ck-choice-field [label]="q.question" [value]="value(q)" [options]="q.options" (changed)="choose(q.school, $event)" />
-          <p class="quiet">{{ gives(q) }}</p>
-          @if (record(q); as r) {
-            <p class="quiet">{{ r }}</p>
-          }
-          @if (q.school === 'topCharge' && value(q) === 'gentle') {
-            <ck-number-field
-              label="A full charge at least every"
-              unit="d"
-              [value]="plan().input.schools.fullEveryDays"
-              [min]="1"
-              [max]="365"
-              (changed)="choose('fullEveryDays', $event ?? 14)"
-            />
-          }
-          <button
-            type="button"
-            class="do"
-            [attr.aria-expanded]="open() === q.school"
-            [attr.aria-label]="(open() === q.school ? 'Close: ' : 'What the others would come to: ') + q.question"
-            (click)="open.set(open() === q.school ? null : q.school)"
-          >
-            {{ open() === q.school ? 'Close' : 'What the others would come to' }}
-          </button>
-          @if (open() === q.school) {
-            @for (o of others(); track o.value) {
-              <div class="other">
-                <h3>{{ o.words }}</h3>
-                <p class="quiet">{{ o.gives }}</p>
-                @for (line of o.changes.slice(0, 8); track line) {
-                  <p class="n">{{ line }}</p>
-                } @empty {
-                  <p>No value to enter changes.</p>
-                }
-                @if (o.changes.length > 8) {
-                  <p>and {{ o.changes.length - 8 }} more values.</p>
-                }
-                @for (f of o.gone; track f.text) {
-                  <p class="t-done">Goes: {{ f.text }}</p>
-                }
-                @for (f of o.come; track f.text) {
-                  <p class="t-attention">Comes: {{ f.text }}</p>
-                }
-              </div>
-            }
-          }
-        </div>
-      }
-    </div>
-  `,
-  styles: `
-    :host {
-      display: block;
-    }
-    .who,
-    .list {
-      display: grid;
-      grid-template-columns: repeat(auto-fill, minmax(240px, 1fr));
-      gap: 12px 18px;
-    }
-    .who {
-      margin-bottom: 10px;
-    }
-    .q {
-      display: grid;
-      gap: 3px;
-      align-content: start;
-      justify-items: start;
-      ck-choice-field,
-      ck-number-field {
-        width: 100%;
-      }
-    }
-    .other {
-      border-top: 1px solid var(--ck-rule-strong);
-      padding-top: 4px;
-      font-size: 0.8438rem;
-      line-height: 1.35;
-      .n {
-        font-size: 0.8125rem;
-        white-space: normal;
-      }
-    }
-    h3 {
-      font-size: 0.875rem;
-      font-weight: var(--ck-w-strong);
-    }
-    @media (max-width: 767px) {
-      .do {
-        min-height: 40px;
-      }
-    }
-  `,
+  templateUrl: './schools-panel.html',
+  styleUrl: './schools-panel.scss',
 })
 export class SchoolsPanel {
   private readonly store = inject(JobStore);
@@ -132,12 +29,91 @@ export class SchoolsPanel {
   readonly plan = input.required<Plan>();
   protected readonly by = signal('technician');
   protected readonly reason = signal('');
-  protected readonly open = signal<string | null>(null);
+  protected readonly open = signal(false);
 
-  protected readonly questions = computed(() => schoolQuestions.filter((q) => q.bears(this.plan())));
+  private readonly questions = computed(() => schoolQuestions.filter((q) => q.bears(this.plan())));
+  /** What was chosen otherwise than the default, in words. */
+  protected readonly otherwise = computed(() =>
+    this.questions()
+      .filter((q) => this.value(q) !== defaultSchools[q.school])
+      .map((q) => ({ school: q.school, question: q.question, words: this.wordsOf(q, this.value(q)), record: this.record(q) })),
+  );
+  protected readonly count = computed(() => this.questions().length);
+
+  private readonly weighed = signal<Weighed | null>(null);
+  /** How far the weighing is; null while none is under way. */
+  protected readonly progress = signal<{ readonly done: number; readonly of: number } | null>(null);
+
+  protected readonly weighty = computed(() => {
+    const weighed = this.weighed();
+    return weighed === null
+      ? []
+      : this.questions()
+          .filter((q) => weighs(weighed.get(q.school)))
+          .map((q) => this.said(q, weighed.get(q.school)));
+  });
+  protected readonly light = computed(() => {
+    const weighed = this.weighed();
+    return weighed === null ? [] : this.questions().filter((q) => !weighs(weighed.get(q.school)));
+  });
+
+  constructor() {
+    effect((stop) => {
+      const plan = this.open() ? this.store.settled() : null;
+      if (!plan) return;
+      let stopped = false;
+      stop(() => (stopped = true));
+      untracked(() => void this.weigh(plan, () => stopped));
+    });
+  }
+
+  /** Works out every school, a turn of the page at a time so that nothing waits for it. */
+  private async weigh(plan: Plan, stopped: () => boolean): Promise<void> {
+    const { schools } = plan.input;
+    const list = schoolQuestions
+      .filter((q) => q.bears(plan))
+      .flatMap((q) => q.options.filter((o) => o.value !== schools[q.school]).map((o) => ({ school: q.school, value: o.value })));
+    const found = new Map<SchoolQuestion['school'], Map<string, Consequence>>();
+    for (const [done, { school, value }] of list.entries()) {
+      this.progress.set({ done, of: list.length });
+      await new Promise((resolve) => setTimeout(resolve));
+      if (stopped()) return;
+      const own = found.get(school) ?? new Map<string, Consequence>();
+      found.set(school, own.set(value, consequenceOf(plan, school, value, today())));
+    }
+    this.weighed.set(found);
+    this.progress.set(null);
+  }
+
+  /** A question with its schools as they are told here. */
+  private said(q: SchoolQuestion, consequences: ReadonlyMap<string, Consequence> | undefined) {
+    const value = this.value(q);
+    return {
+      q,
+      record: this.record(q),
+      options: q.options.map((o) => {
+        const c = o.value === value ? undefined : consequences?.get(o.value);
+        const changes = (c?.changes ?? []).map((change) => this.speech.changed(change));
+        return {
+          ...o,
+          chosen: o.value === value,
+          careful: o.value === defaultSchools[q.school],
+          changes: changes.slice(0, mostShown),
+          more: Math.max(0, changes.length - mostShown),
+          nothing: c !== undefined && isNothing(c),
+          gone: this.speech.findings(c?.gone ?? []),
+          come: this.speech.findings(c?.come ?? []),
+        };
+      }),
+    };
+  }
 
   protected value(q: SchoolQuestion): string {
     return this.plan().input.schools[q.school];
+  }
+
+  private wordsOf(q: SchoolQuestion, value: string): string {
+    return q.options.find((o) => o.value === value)?.words ?? '';
   }
 
   protected gives(q: SchoolQuestion): string {
@@ -153,24 +129,16 @@ export class SchoolsPanel {
     return choice ? `Chosen by the ${choice.by} on ${choice.date}${choice.reason ? `: ${choice.reason}` : ''}.` : null;
   }
 
-  /** What each other school would come to; worked out only for the question that is open. */
-  protected readonly others = computed<readonly Other[]>(() => {
-    const q = schoolQuestions.find((s) => s.school === this.open());
-    const plan = this.store.settled();
-    if (!q || !plan) return [];
-    return q.options
-      .filter((o) => o.value !== this.value(q))
-      .map((o) => {
-        const { changes, gone, come } = consequenceOf(plan, q.school, o.value, today());
-        const { speech } = this;
-        return { ...o, changes: changes.map((c) => speech.changed(c)), gone: speech.findings(gone), come: speech.findings(come) };
-      });
-  });
-
   protected choose(school: keyof Schools, to: string | number): void {
+    if (this.plan().input.schools[school] === to) return;
     this.store.apply('Change school', [
       { kind: 'setSchool', school, to, chosen: { by: this.by().trim() || 'technician', reason: this.reason().trim(), date: today() } },
     ]);
     this.reason.set('');
   }
 }
+
+const isNothing = (c: Consequence): boolean => c.changes.length + c.gone.length + c.come.length === 0;
+
+/** Whether any other school of a question makes a difference. */
+const weighs = (consequences: ReadonlyMap<string, Consequence> | undefined): boolean => [...(consequences?.values() ?? [])].some((c) => !isNothing(c));
