@@ -123,11 +123,12 @@ export class CardSettings {
   private holds(s: Setting | undefined): { readonly wish: string; readonly held: string; readonly off: string; readonly bad: boolean } {
     if (!s) return { wish: '', held: '', off: '', bad: false };
     const fate = fateWords(s, () => '');
+    const outside = s.within === 'outside' ? 'outside the sheet' : '';
     const off = s.value === null ? '' : deviationText(s, this.units);
     return {
       wish: foldable(wantedText(s, this.units)),
       held: s.value === null ? fate : foldable(onDisplayText(s, s.value)),
-      off: off === '0' ? '' : off,
+      off: [off === '0' ? '' : off, outside].filter(Boolean).join(', '),
       bad: s.within === 'outside' || s.noValue === 'outOfReach' || (s.deviation !== null && s.tolerance !== null && Math.abs(s.deviation) > s.tolerance + 1e-9),
     };
   }
