@@ -43,7 +43,7 @@ export async function newcomer(page: Page, hold: (page: Page) => Promise<void>):
   await page.getByRole('link', { name: 'Practise' }).click();
   await expect(page.getByText('Nothing practised yet.')).toBeVisible();
   await page.getByRole('button', { name: 'Begin the next exercise' }).click();
-  await expect(page.getByText('The owner says: “It never gets full.”')).toBeVisible();
+  await expect(page.getByText('The owner says: “It takes longer to fill than it used to.”')).toBeVisible();
 
   // The sheet, and the value on the device.
   await page.getByRole('button', { name: 'Read the sheet' }).click();

@@ -48,6 +48,21 @@ describe('what the practice bench says', () => {
         .toMatch(/^(Clear|Plug|Move|Remake|Close|Switch|Join|Balance|Replace) /);
   });
 
+  it('lets no owner say that a bank is never full which other sources fill', () => {
+    const full = faultCodes.filter((code) => practiceEnglish.complaint(code, 1).includes('It never gets full.'));
+    expect([...full].sort()).toEqual(['absorbLow', 'absorbTimeShort', 'displayHigh', 'taperHigh']);
+    for (const code of faultCodes) {
+      const [alone, beside] = [practiceEnglish.complaint(code, 1), practiceEnglish.complaint(code, 2)];
+      expect(beside).withContext(code).not.toContain('It never gets full.');
+      expect(beside !== alone)
+        .withContext(code)
+        .toBe(full.includes(code));
+      expect(beside)
+        .withContext(code)
+        .toMatch(/^[A-Z0-9“].*[.]$/s);
+    }
+  });
+
   it('writes every line of what was done, every hint and every thing to get, with names and numbers and nothing left out', () => {
     const written = new Set<string>();
     for (const place of places)

@@ -21,6 +21,8 @@ export interface FaultWords {
   readonly cause: (on: string) => string;
   /** What the owner notices. */
   readonly complaint: string;
+  /** What the owner notices where other sources fill the bank all the same. */
+  readonly besideOthers?: string;
   /** What it does to the bank or the people. */
   readonly does: string;
   /** Where and how it shows. */
@@ -33,6 +35,8 @@ export interface FaultWords {
 export interface PracticeWords {
   readonly places: Readonly<Record<PlaceCode, { readonly name: string; readonly story: string }>>;
   readonly faults: Readonly<Record<FaultCode, FaultWords>>;
+  /** What the owner says of it, in a place with this many sources. */
+  readonly complaint: (code: FaultCode, sources: number) => string;
   readonly choice: (choice: Choice, say: BenchSay) => string;
   readonly hands: Readonly<Record<Hand, { readonly does: (on: string) => string; readonly caution?: string }>>;
   readonly sights: Readonly<Record<Sight, string>>;

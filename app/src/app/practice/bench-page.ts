@@ -67,10 +67,10 @@ export class BenchPage {
   });
   /** What the owner says: of the first fault, for it is what brought somebody here. */
   protected readonly complaint = computed(() => {
-    const exercise = this.bench()?.exercise;
-    if (!exercise) return '';
-    const first = exercise.kind === 'find' ? exercise.faults[0] : undefined;
-    return first ? practiceEnglish.faults[first.code].complaint : '';
+    const bench = this.bench();
+    if (!bench) return '';
+    const first = bench.exercise.kind === 'find' ? bench.exercise.faults[0] : undefined;
+    return first ? practiceEnglish.complaint(first.code, bench.at.place.system.chargers.length) : '';
   });
   protected readonly toProgram = computed(() => {
     const bench = this.bench();

@@ -4,6 +4,8 @@ import type { BenchSay, FaultWords, PracticeWords } from '../practice';
 import { listed } from './join';
 
 const neverFull = 'It never gets full.';
+/** Where the other sources fill it all the same. */
+const slower = { besideOthers: 'It takes longer to fill than it used to.' };
 const sulphates = 'A lead bank that is never full sulphates and loses capacity.';
 const undercharged = 'The bank ends each day undercharged.';
 const read = 'Read the value on its display and compare it with the settings worked out from the sheet.';
@@ -30,7 +32,7 @@ const faults: PracticeWords['faults'] = {
     'On sunny days it smells of acid, or the battery cuts out at noon.',
     'Above its band, lead gasses and dries out and a lithium BMS trips.',
   ),
-  absorbLow: value('Absorb set too low', neverFull, `${undercharged} ${sulphates}`),
+  absorbLow: { ...value('Absorb set too low', neverFull, `${undercharged} ${sulphates}`), ...slower },
   floatHigh: value('Float set too high', 'The batteries are warm every evening.', 'Held too high for days, lead dries out and lithium ages at full charge.'),
   floatLow: value(
     'Float set too low',
@@ -42,11 +44,10 @@ const faults: PracticeWords['faults'] = {
     'After two dull days it is nearly flat before the charger starts again.',
     'The bank is cycled far deeper than planned before a new charge begins.',
   ),
-  absorbTimeShort: value(
-    'Absorb time too short',
-    `${neverFull} The charger says it is done early each day.`,
-    `Absorb ends before the current has fallen. ${sulphates}`,
-  ),
+  absorbTimeShort: {
+    ...value('Absorb time too short', `${neverFull} The charger says it is done early each day.`, `Absorb ends before the current has fallen. ${sulphates}`),
+    besideOthers: 'One charger says it is done early each day.',
+  },
   absorbTimeLong: value('Absorb time too long', 'The charger holds its top voltage all afternoon.', 'Long hours at absorb dry out lead and age lithium.'),
   slopeOnLithium: value(
     'Temperature compensation set on lithium',
@@ -69,7 +70,10 @@ const faults: PracticeWords['faults'] = {
     'Nobody noticed anything. Winter is coming.',
     'Charging frozen lithium cells damages them for good and can make them dangerous.',
   ),
-  taperHigh: value('Taper current too high', `${neverFull} Absorb lasts a few minutes.`, `Absorb ends while the bank still takes current. ${undercharged}`),
+  taperHigh: {
+    ...value('Taper current too high', `${neverFull} Absorb lasts a few minutes.`, `Absorb ends while the bank still takes current. ${undercharged}`),
+    besideOthers: 'On one charger absorb lasts a few minutes.',
+  },
   taperBelowLoads: value(
     'Taper current below what the loads draw',
     'The charger stays in absorb until dark.',
@@ -206,13 +210,16 @@ const faults: PracticeWords['faults'] = {
     'Read the cell voltages near the end of absorb.',
     'Balance the cells in the way of their maker.',
   ),
-  displayHigh: work(
-    (on) => `Display of ${on} reads too high`,
-    `${neverFull} The display says absorb was reached.`,
-    'The charger believes its display and stops too low.',
-    'Measure at its battery terminals while you read its display.',
-    'Compare the display with the meter, then enter the value corrected for the difference.',
-  ),
+  displayHigh: {
+    ...work(
+      (on) => `Display of ${on} reads too high`,
+      `${neverFull} The display says absorb was reached.`,
+      'The charger believes its display and stops too low.',
+      'Measure at its battery terminals while you read its display.',
+      'Compare the display with the meter, then enter the value corrected for the difference.',
+    ),
+    besideOthers: 'One charger says absorb is reached and leaves the work to the others.',
+  },
   olderSheet: work(
     () => 'The sheet on the wall is an older revision',
     'The batteries were renewed last year. Nobody changed anything else.',
@@ -298,6 +305,7 @@ export const practiceEnglish: PracticeWords = {
     stage: { name: 'The stage trailer', story: 'A trailer with a 14-cell NMC pack: a roof, an inverter-charger on the mains, a thermostat with its relay.' },
   },
   faults,
+  complaint: (code, sources) => (sources > 1 ? faults[code].besideOthers : undefined) ?? faults[code].complaint,
   choice: ({ code, device }, say) => faults[code].cause(on(device, say)),
   hands,
   sights,
