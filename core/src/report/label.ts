@@ -1,8 +1,9 @@
-import { lastSnapshot, type Job } from '../job';
+import type { Job } from '../job';
 import { bad, fnv1a, good, type Result } from '../quantity';
 import { verifiedWords } from '../runsheet';
 import { editionOf } from '../sheet';
 import { cardOf, devicesOf, keyedText, type Plan } from '../settings';
+import { readBackOf } from './readBack';
 
 /** One setting on a label: what the menu calls it, and what its display is to show. */
 export interface LabelLine {
@@ -41,14 +42,13 @@ export function labelOf(job: Job, plan: Plan, device: string, today: string): La
   if (!place || !card) return null;
   const { sheet } = job;
   const own = plan.settings.filter((s) => s.charger === device && s.value !== null && !s.inherited);
-  const shot = lastSnapshot(job, device, ['readBack', 'powerCycle']);
-  const verified = shot !== null && own.every((s) => shot.values[s.role] === s.value);
+  const shot = readBackOf(job, plan, device);
   return {
     site: job.name,
     device: place.name,
     model: `${card.maker} ${card.model}`,
-    date: verified ? shot.date : today,
-    state: verified ? verifiedWords[shot.verified] : 'worked out, not read back yet',
+    date: shot?.date ?? today,
+    state: shot ? verifiedWords[shot.verified] : 'worked out, not read back yet',
     by: `${sheet.maker} ${sheet.battery}, ${editionOf(sheet)}`,
     lines: own.map((s) => ({ label: s.label, value: keyedText(s).replaceAll('\u00a0', ' ') })),
   };

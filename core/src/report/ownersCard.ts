@@ -6,6 +6,7 @@ import { cardOf, devicesOf, inCelsius, keyedText, referenceC, type Plan } from '
 import { figureOnBank, isLithium, statedFigure } from '../sheet';
 import { lowestTrip } from '../system';
 import type { Block, Cell, Paper } from './paper';
+import { readBackOf } from './readBack';
 
 /** What a display may be off before anybody is called, V. */
 const displaySlack = 0.2;
@@ -14,17 +15,17 @@ const cell = (text: string, below?: string): Cell => ({ text, ...(below ? { belo
 
 /**
  * One page for whoever lives with the bank: what normal looks like on the displays, what to call about, what never to press. Plain words; values as the
- * displays show them.
+ * displays show them, and whether anybody has seen them there.
  *
  * @param date year-month-day
  */
 export function ownersCard(job: Job, plan: Plan, date: string): Paper {
   return {
     title: job.name,
-    lines: [`For whoever looks after it. Settings of ${date}.`],
+    lines: [`For whoever looks after it. ${howFar(job, plan, date)}`],
     foot: lastWord,
     sections: [
-      { id: 'normal', title: 'What normal looks like', blocks: normal(plan) },
+      { id: 'normal', title: 'What normal looks like', blocks: normal(job, plan) },
       { id: 'call', title: 'Call when', blocks: [{ kind: 'list', items: calls(plan), empty: '' }] },
       { id: 'never', title: 'Never', blocks: [{ kind: 'list', items: nevers(plan), empty: '' }] },
       {
@@ -36,13 +37,28 @@ export function ownersCard(job: Job, plan: Plan, date: string): Paper {
   };
 }
 
+/** How far the values of this page were seen on the devices. */
+function howFar(job: Job, plan: Plan, date: string): string {
+  const chargers = plan.input.system.chargers;
+  const seen = chargers.filter((c) => readBackOf(job, plan, c.id));
+  if (seen.length === 0) return `Worked out on ${date}, and not read back on any charger yet: a display may show other values.`;
+  return seen.length === chargers.length
+    ? 'Settings as they were read back on each charger.'
+    : `Of ${date}. What was read back on a charger says so beside its name; the rest is worked out.`;
+}
+
+function seenOn(job: Job, plan: Plan, device: string): string {
+  const shot = readBackOf(job, plan, device);
+  return shot ? `read back on ${shot.date}` : 'worked out, not read back yet';
+}
+
 /** A value as the display shows it, where it is keyed. */
 function shown(plan: Plan, device: string, role: Role): string | null {
   const s = plan.setting(device, role);
   return s?.value != null && !s.off ? keyedText(s) : null;
 }
 
-function normal(plan: Plan): readonly Block[] {
+function normal(job: Job, plan: Plan): readonly Block[] {
   const rows = plan.input.system.chargers.flatMap((charger): readonly Cell[][] => {
     const card = cardOf(plan.input, charger);
     if (!card) return [];
@@ -53,7 +69,7 @@ function normal(plan: Plan): readonly Block[] {
     const cold = plan.setting(charger.id, 'lowTempCutoff');
     return [
       [
-        cell(charger.name),
+        cell(charger.name, seenOn(job, plan, charger.id)),
         cell(absorb ? `${absorb}${minutes}` : 'no display of its own figure'),
         cell(float?.value == null || float.off ? 'charging stops until it is needed' : keyedText(float)),
         cell(

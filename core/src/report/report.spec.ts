@@ -57,6 +57,26 @@ describe('the hand-over', () => {
     expect(section(paper(wholeTeasel()), 'decisions')).toContain('None: every figure is the sheet’s.');
   });
 
+  it('tells each choice that somebody made by itself, and those that nobody made in one sentence', () => {
+    const job = wholeTeasel();
+    const text = section(paper(job), 'decisions');
+    expect(text.match(/careful default/g)?.length).toBe(1);
+    expect(text).toContain('Nobody chose otherwise than the careful default in: whose figures count, top charge, ');
+    const chosen: Job = {
+      ...job,
+      schools: { ...job.schools, topCharge: 'gentle' },
+      choices: [{ school: 'topCharge', to: 'gentle', by: 'owner', reason: 'Long life.', date: today }],
+    };
+    const told = section(paper(chosen), 'decisions');
+    expect(told).toContain('Top charge | Gentle, low end of the band');
+    expect(told).toContain('Long life. By owner, 2026-06-10.');
+    expect(told).not.toMatch(/careful default in:[^.]*top charge/);
+    expect(section(paper({ ...job, schools: { ...job.schools, reference: 'bestAvailable' } }), 'decisions')).toContain(
+      'Whose figures count | The best that can be had, each marked | nobody said why',
+    );
+    expect(told).toMatch(/careful default in: whose figures count, /);
+  });
+
   it('tells an accepted stop with its reason, and no longer as open', () => {
     const before = section(paper(wholeTeasel()), 'open');
     const after = accepted(wholeTeasel());
@@ -116,12 +136,35 @@ describe('the hand-over', () => {
 describe('the owner’s card', () => {
   it('says what the displays show, not what is true behind them, and warns of what this system has', () => {
     const text = paperText(ownersCard(wholeTeasel(), plan(wholeTeasel()), today)).replaceAll('\u00a0', ' ');
-    expect(text).toContain('Solar fore | 28.3 V');
+    expect(text).toContain('Solar fore / worked out, not read back yet | 28.3 V');
     expect(text).toContain('It drives this battery past what it bears');
     expect(text).toContain('while the engine runs');
     expect(text).not.toContain('distilled');
     // No sensor, no stop: the card does not promise one.
-    expect(text).toContain('DC-DC | 28.1 V, for about 40 min | 26.9 V | does not stop: no sensor');
+    expect(text).toContain('DC-DC / worked out, not read back yet | 28.1 V, for about 40 min | 26.9 V | does not stop: no sensor');
+  });
+
+  it('says of no value that it is on a device before somebody read it back there', () => {
+    const [job, card] = [wholeTeasel(), (of: Job): string => paperText(ownersCard(of, plan(of), today)).replaceAll('\u00a0', ' ')];
+    expect(card(job)).toContain(`Worked out on ${today}, and not read back on any charger yet: a display may show other values.`);
+    const shot = (device: string, date: string): Job['snapshots'][number] => {
+      const values = Object.fromEntries(
+        plan(job)
+          .settings.filter((s) => s.charger === device && s.value !== null && !s.inherited)
+          .map((s) => [s.role, s.value]),
+      ) as Job['snapshots'][number]['values'];
+      return { device, at: `${date}T08:00:00.000Z`, date, by: 'KM', way: 'display', verified: 'readBack', values };
+    };
+    const one = card({ ...job, snapshots: [shot('fore', '2026-06-01')] });
+    expect(one).toContain('Solar fore / read back on 2026-06-01 |');
+    expect(one).toContain('Solar aft / worked out, not read back yet |');
+    expect(one).toContain('What was read back on a charger says so beside its name; the rest is worked out.');
+    // One value that the device showed otherwise, and none of it counts as read back.
+    const odd = shot('fore', '2026-06-01');
+    expect(card({ ...job, snapshots: [{ ...odd, values: { ...odd.values, floatVoltage: 27.6 } }] })).toContain('Solar fore / worked out, not read back yet |');
+    const all = card({ ...job, snapshots: job.system.chargers.map((c, i) => shot(c.id, `2026-06-0${i + 1}`)) });
+    expect(all).toContain('Settings as they were read back on each charger.');
+    expect(all).not.toContain('worked out');
   });
 
   it('of a vented bank speaks of water and of attended equalising, and lets the cold raise its voltage', () => {

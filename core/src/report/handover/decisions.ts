@@ -1,25 +1,25 @@
 import { roleInfo } from '../../card';
 import type { Finding } from '../../findings';
 import { type Job, acceptedBy } from '../../job';
-import { type Plan, type Setting, allowedText, deviceName, inCelsius, keyedText, onDisplayText, schoolQuestions } from '../../settings';
+import { type Plan, type Setting, allowedText, defaultSchools, deviceName, inCelsius, keyedText, onDisplayText, schoolQuestions } from '../../settings';
 import { english, sayFor, speakFinding } from '../../words';
 import type { Cell, Section } from '../paper';
 import { cell } from './words';
 
 /** Schools with who chose them and why, figures outside the sheet, findings that were answered for. */
 export function decisions(job: Job, plan: Plan, findings: readonly Finding[]): Section {
-  const chosen = schoolQuestions
-    .filter((q) => q.bears(plan))
-    .map((q): readonly Cell[] => {
-      const value = String(job.schools[q.school]);
-      const option = q.options.find((o) => o.value === value);
-      const choice = job.choices.findLast((c) => c.school === q.school && c.to === value);
-      return [
-        cell(q.question),
-        cell(option?.words ?? value, undefined, option?.gives),
-        cell(choice ? `${choice.reason} By ${choice.by}, ${choice.date}.` : 'the careful default', choice ? undefined : 'quiet'),
-      ];
-    });
+  const questions = [reference, ...schoolQuestions.filter((q) => q.bears(plan))].map((q) => {
+    const value = job.schools[q.school];
+    const option = q.options.find((o) => o.value === value);
+    const choice = job.choices.findLast((c) => c.school === q.school && c.to === value);
+    return { question: q.question, words: option?.words ?? value, gives: option?.gives, choice, careful: value === defaultSchools[q.school] };
+  });
+  const [made, left] = [questions.filter((q) => q.choice !== undefined || !q.careful), questions.filter((q) => q.choice === undefined && q.careful)];
+  const chosen = made.map(({ question, words, gives, choice }): readonly Cell[] => [
+    cell(question),
+    cell(words, undefined, gives),
+    choice ? cell(`${choice.reason} By ${choice.by}, ${choice.date}.`) : cell('nobody said why', 'quiet'),
+  ]);
   const name = (id: string): string => deviceName(job, id);
   const say = sayFor(job, 'C');
   const accepted = findings.flatMap((finding) => {
@@ -37,16 +37,18 @@ export function decisions(job: Job, plan: Plan, findings: readonly Finding[]): S
           { head: 'Chosen', share: 5 },
           { head: 'Why', share: 5 },
         ],
-        rows: [
-          [
-            cell('Whose figures count'),
-            cell(job.schools.reference === 'makerOnly' ? 'The maker’s own paper only' : 'The best that can be had, each marked'),
-            cell(reasonFor(job, 'reference'), job.choices.some((c) => c.school === 'reference') ? undefined : 'quiet'),
-          ],
-          ...chosen,
-        ],
-        empty: '',
+        rows: chosen,
+        empty: 'Nobody has chosen anything yet.',
       },
+      ...(left.length === 0
+        ? []
+        : [
+            {
+              kind: 'text' as const,
+              text: `Nobody chose otherwise than the careful default in: ${left.map((q) => lower(q.question)).join(', ')}.`,
+              tone: 'quiet' as const,
+            },
+          ]),
       { kind: 'heading', text: 'Figures outside the sheet' },
       {
         kind: 'list',
@@ -65,10 +67,17 @@ export function decisions(job: Job, plan: Plan, findings: readonly Finding[]): S
   };
 }
 
-const reasonFor = (job: Job, school: string): string => {
-  const choice = job.choices.findLast((c) => c.school === school);
-  return choice ? `${choice.reason} By ${choice.by}, ${choice.date}.` : 'the careful default';
-};
+/** Whose figures count, beside the questions on which practitioners differ. */
+const reference = {
+  school: 'reference',
+  question: 'Whose figures count',
+  options: [
+    { value: 'makerOnly', words: 'The maker’s own paper only', gives: undefined },
+    { value: 'bestAvailable', words: 'The best that can be had, each marked', gives: undefined },
+  ],
+} as const;
+
+const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
 
 function overrideText(plan: Plan, charger: string, role: Setting['role']): string {
   const s = plan.setting(charger, role);
