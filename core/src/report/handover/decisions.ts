@@ -30,16 +30,20 @@ export function decisions(job: Job, plan: Plan, findings: readonly Finding[]): S
     id: 'decisions',
     title: 'What was decided, and why',
     blocks: [
-      {
-        kind: 'table',
-        columns: [
-          { head: 'Question', share: 3 },
-          { head: 'Chosen', share: 5 },
-          { head: 'Why', share: 5 },
-        ],
-        rows: chosen,
-        empty: 'Nobody has chosen anything yet.',
-      },
+      ...(chosen.length === 0
+        ? []
+        : [
+            {
+              kind: 'table' as const,
+              columns: [
+                { head: 'Question', share: 3 },
+                { head: 'Chosen', share: 5 },
+                { head: 'Why', share: 5 },
+              ],
+              rows: chosen,
+              empty: '',
+            },
+          ]),
       ...(left.length === 0
         ? []
         : [
