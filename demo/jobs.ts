@@ -338,7 +338,7 @@ export function tumbler(): Job {
           card: 'quern-r9',
           sensor: { fitted: false, place: 'batteryCase', errorC: 1, offsetC: 0, lagSeconds: 540, warmLeadC: 1.5 },
           displayReadings: [],
-          present: { batteryType: 'custom' },
+          present: { batteryType: 'own' },
           fuseA: 100,
           wire: { lengthM: 1, areaMm2: 25 },
           passcodeChanged: false,

@@ -218,7 +218,7 @@ export const places: readonly Place[] = [
           sensor: noSensor,
           fuseA: 100,
           wire: { lengthM: 1, areaMm2: 25 },
-          present: { batteryType: 'custom' },
+          present: { batteryType: 'own' },
         }),
       ],
       companions: [

@@ -59,6 +59,18 @@ function look(bench: Bench, device: string, role: Role): void {
 const asAction = (device: string, move: FaceMove): Action => (move.do === 'leave' ? { do: 'leave', device } : { ...move, device });
 
 describe('the places of the practice bench', () => {
+  it('find on their devices only choices that these have', () => {
+    for (const { code, system } of places)
+      for (const device of [...system.chargers, ...system.companions])
+        for (const p of shipped.cards.find((c) => c.id === device.card)!.parameters) {
+          const found = device.present[p.role];
+          if (p.unit !== 'choice' || found === undefined) continue;
+          expect(p.options.map((o) => o.value))
+            .withContext(`${code} ${device.id} ${p.role}`)
+            .toContain(String(found));
+        }
+  });
+
   it('are six banks of all five chemistries, sound when nothing is planted', () => {
     expect(places.map((p) => p.code)).toEqual(['cabin', 'mast', 'pump', 'launch', 'hut', 'stage']);
     expect(new Set(places.map((p) => shipped.sheets.find((s) => s.id === p.sheet)!.chemistry))).toEqual(new Set(['lfp', 'flooded', 'gel', 'agm', 'nmc']));

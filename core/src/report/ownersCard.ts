@@ -25,7 +25,7 @@ export function ownersCard(job: Job, plan: Plan, date: string): Paper {
     lines: [`For whoever looks after it. ${howFar(job, plan, date)}`],
     foot: lastWord,
     sections: [
-      { id: 'normal', title: 'What normal looks like', blocks: normal(job, plan) },
+      { id: 'normal', title: 'What normal looks like', blocks: normal(plan) },
       { id: 'call', title: 'Call when', blocks: [{ kind: 'list', items: calls(plan), empty: '' }] },
       { id: 'never', title: 'Never', blocks: [{ kind: 'list', items: nevers(plan), empty: '' }] },
       {
@@ -37,19 +37,20 @@ export function ownersCard(job: Job, plan: Plan, date: string): Paper {
   };
 }
 
-/** How far the values of this page were seen on the devices. */
+/** How far the values of this page were seen on the devices. It is said at the head, so that the card stays one page. */
 function howFar(job: Job, plan: Plan, date: string): string {
-  const chargers = plan.input.system.chargers;
-  const seen = chargers.filter((c) => readBackOf(job, plan, c.id));
+  const chargers = plan.input.system.chargers.map((c) => ({ name: c.name, shot: readBackOf(job, plan, c.id) }));
+  const names = (list: typeof chargers): string => list.map((c) => c.name).join(', ');
+  const [seen, rest] = [chargers.filter((c) => c.shot), chargers.filter((c) => !c.shot)];
   if (seen.length === 0) return `Worked out on ${date}, and not read back on any charger yet: a display may show other values.`;
-  return seen.length === chargers.length
-    ? 'Settings as they were read back on each charger.'
-    : `Of ${date}. What was read back on a charger says so beside its name; the rest is worked out.`;
-}
-
-function seenOn(job: Job, plan: Plan, device: string): string {
-  const shot = readBackOf(job, plan, device);
-  return shot ? `read back on ${shot.date}` : 'worked out, not read back yet';
+  const last =
+    seen
+      .map((c) => c.shot?.date ?? '')
+      .sort()
+      .at(-1) ?? '';
+  return rest.length === 0
+    ? `Settings as they were read back on each charger, last on ${last}.`
+    : `Read back on ${names(seen)}, last on ${last}. Worked out on ${date} for ${names(rest)}: a display there may show other values.`;
 }
 
 /** A value as the display shows it, where it is keyed. */
@@ -58,7 +59,7 @@ function shown(plan: Plan, device: string, role: Role): string | null {
   return s?.value != null && !s.off ? keyedText(s) : null;
 }
 
-function normal(job: Job, plan: Plan): readonly Block[] {
+function normal(plan: Plan): readonly Block[] {
   const rows = plan.input.system.chargers.flatMap((charger): readonly Cell[][] => {
     const card = cardOf(plan.input, charger);
     if (!card) return [];
@@ -69,7 +70,7 @@ function normal(job: Job, plan: Plan): readonly Block[] {
     const cold = plan.setting(charger.id, 'lowTempCutoff');
     return [
       [
-        cell(charger.name, seenOn(job, plan, charger.id)),
+        cell(charger.name),
         cell(absorb ? `${absorb}${minutes}` : 'no display of its own figure'),
         cell(float?.value == null || float.off ? 'charging stops until it is needed' : keyedText(float)),
         cell(

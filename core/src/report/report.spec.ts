@@ -136,12 +136,12 @@ describe('the hand-over', () => {
 describe('the owner’s card', () => {
   it('says what the displays show, not what is true behind them, and warns of what this system has', () => {
     const text = paperText(ownersCard(wholeTeasel(), plan(wholeTeasel()), today)).replaceAll('\u00a0', ' ');
-    expect(text).toContain('Solar fore / worked out, not read back yet | 28.3 V');
+    expect(text).toContain('Solar fore | 28.3 V');
     expect(text).toContain('It drives this battery past what it bears');
     expect(text).toContain('while the engine runs');
     expect(text).not.toContain('distilled');
     // No sensor, no stop: the card does not promise one.
-    expect(text).toContain('DC-DC / worked out, not read back yet | 28.1 V, for about 40 min | 26.9 V | does not stop: no sensor');
+    expect(text).toContain('DC-DC | 28.1 V, for about 40 min | 26.9 V | does not stop: no sensor');
   });
 
   it('says of no value that it is on a device before somebody read it back there', () => {
@@ -155,16 +155,15 @@ describe('the owner’s card', () => {
       ) as Job['snapshots'][number]['values'];
       return { device, at: `${date}T08:00:00.000Z`, date, by: 'KM', way: 'display', verified: 'readBack', values };
     };
-    const one = card({ ...job, snapshots: [shot('fore', '2026-06-01')] });
-    expect(one).toContain('Solar fore / read back on 2026-06-01 |');
-    expect(one).toContain('Solar aft / worked out, not read back yet |');
-    expect(one).toContain('What was read back on a charger says so beside its name; the rest is worked out.');
+    expect(card({ ...job, snapshots: [shot('fore', '2026-06-01')] })).toContain(
+      `Read back on Solar fore, last on 2026-06-01. Worked out on ${today} for Solar aft, DC-DC, Alternator: a display there may show other values.`,
+    );
     // One value that the device showed otherwise, and none of it counts as read back.
     const odd = shot('fore', '2026-06-01');
-    expect(card({ ...job, snapshots: [{ ...odd, values: { ...odd.values, floatVoltage: 27.6 } }] })).toContain('Solar fore / worked out, not read back yet |');
-    const all = card({ ...job, snapshots: job.system.chargers.map((c, i) => shot(c.id, `2026-06-0${i + 1}`)) });
-    expect(all).toContain('Settings as they were read back on each charger.');
-    expect(all).not.toContain('worked out');
+    expect(card({ ...job, snapshots: [{ ...odd, values: { ...odd.values, floatVoltage: 27.6 } }] })).toContain('not read back on any charger yet');
+    const all = card({ ...job, snapshots: job.system.chargers.map((c, i) => shot(c.id, `2026-06-0${4 - i}`)) });
+    expect(all).toContain('Settings as they were read back on each charger, last on 2026-06-04.');
+    expect(all).not.toContain('orked out');
   });
 
   it('of a vented bank speaks of water and of attended equalising, and lets the cold raise its voltage', () => {

@@ -32,6 +32,17 @@ describe('whatever the job', () => {
       }
     });
 
+    it(`${job.name}: every choice that was found is one that the device has`, () => {
+      for (const device of devicesOf(job))
+        for (const p of cardOf(job, device)!.parameters) {
+          const found = device.present[p.role];
+          if (p.unit !== 'choice' || found === undefined) continue;
+          expect(p.options.map((o) => o.value))
+            .withContext(`${device.id} ${p.role}`)
+            .toContain(String(found));
+        }
+    });
+
     it(`${job.name}: what a keyed number makes is what its own unit says, display error apart`, () => {
       for (const s of p.settings) {
         const charger = devicesOf(job).find((c) => c.id === s.charger)!;
