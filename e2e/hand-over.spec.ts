@@ -284,7 +284,11 @@ test('jobs are found, put away, made like another, and take a sister site’s ch
   await expect(page.getByRole('button', { name: /^Solar aft: absorb 28\.10/ })).toBeVisible();
 
   // Another school there, and the first launch takes it over.
-  await page.getByLabel('Lithium float', { exact: true }).selectOption('floatEqualsAbsorb');
+  await page.getByRole('button', { name: 'Weigh the choices on this job' }).click();
+  await page
+    .getByRole('region', { name: 'Lithium float' })
+    .getByRole('button', { name: /^Float equals absorb/ })
+    .click();
   await saved(page);
   await page.goto('/');
   await more(page, 'Survey launch Teasel', /Take a sister site/);

@@ -38,6 +38,7 @@ describe('what a setting takes, noted while it is set', () => {
   }
 
   it('asks only for what is not known, and hands on what was seen with what the display showed', () => {
+    expect(getComputedStyle(host).display).toBe('block');
     press('Note what it takes: its lower end, its upper end, its steps');
     expect(button('Put it on the card')!.disabled).toBeTrue();
     type('One press moves it by', '0,2');
@@ -73,5 +74,6 @@ describe('what a setting takes, noted while it is set', () => {
     });
     show({ ...quick, parameters: known }, step('c', null));
     expect(host.querySelectorAll('button').length).toBe(0);
+    expect(getComputedStyle(host).display).toBe('none');
   });
 });

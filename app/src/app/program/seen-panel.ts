@@ -10,6 +10,8 @@ import { TextField } from '../ui/text-field';
   selector: 'ck-seen-panel',
   imports: [Glyph, NumberField, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  // With nothing to note it takes no room among the lines of a step.
+  host: { '[hidden]': 'missing().length === 0' },
   template: `
     @if (missing().length > 0) {
       <p>
@@ -39,6 +41,12 @@ import { TextField } from '../ui/text-field';
     }
   `,
   styles: `
+    :host {
+      display: block;
+      &[hidden] {
+        display: none;
+      }
+    }
     .seen {
       display: grid;
       gap: 8px;
