@@ -283,5 +283,10 @@ export const foundOut = (notKnown: readonly CardUnknown[], what: CardUnknown): r
 export const isKnown = (parameter: NumberParameter, what: 'range' | 'least' | 'most' | 'step'): boolean =>
   !(parameter.notKnown ?? []).some((missing) => missing === what || (missing === 'range' && what !== 'step') || (what === 'range' && missing !== 'step'));
 
+/** Where a number on a card has each of its ends, and its step. */
+export const endFields = { least: 'min', most: 'max', step: 'step' } as const;
+export type RangeEnd = keyof typeof endFields;
+export const rangeEnds = Object.keys(endFields) as readonly RangeEnd[];
+
 /** The card's parameter for a role, if it has one. */
 export const parameterFor = (card: Card, role: Role): Parameter | undefined => card.parameters.find((p) => p.role === role);

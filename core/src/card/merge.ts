@@ -1,4 +1,16 @@
-import { cardSchema, foundOut, isKnown, isUnknown, type Card, type CardUnknown, type NumberParameter, type Parameter } from './card';
+import {
+  cardSchema,
+  endFields,
+  rangeEnds,
+  foundOut,
+  isKnown,
+  isUnknown,
+  type Card,
+  type CardUnknown,
+  type RangeEnd,
+  type NumberParameter,
+  type Parameter,
+} from './card';
 import { cardParts, laidOver } from './parts';
 import { roleInfo, type Role } from './role';
 
@@ -7,7 +19,7 @@ export type CardDifference =
   | {
       readonly kind: 'number';
       readonly role: Role;
-      readonly what: 'least' | 'most' | 'step';
+      readonly what: RangeEnd;
       readonly mine: number;
       readonly theirs: number;
       readonly unit: NumberParameter['unit'];
@@ -29,7 +41,7 @@ export const differenceKey = (difference: CardDifference): string =>
   difference.kind === 'number' ? `${difference.role} ${difference.what}` : difference.kind === 'setting' ? difference.role : difference.what;
 
 /** Whether nothing of a setting was tried. */
-const isBlank = (p: Parameter): boolean => p.unit !== 'choice' && (['least', 'most', 'step'] as const).every((what) => !isKnown(p, what));
+const isBlank = (p: Parameter): boolean => p.unit !== 'choice' && rangeEnds.every((what) => !isKnown(p, what));
 
 /** Whether a setting is only there because such a device usually has it: nobody has met it, so it has our own name. */
 const isSupposed = (card: Card, p: Parameter): boolean => isUnknown(card, 'settings') && isBlank(p) && p.label === roleInfo[p.role].name;
@@ -43,10 +55,9 @@ function mergeNumbers(
   const asked: CardDifference[] = [];
   let learnt = false;
   const chosen = { least: mine.min, most: mine.max, step: mine.step };
-  const known = new Set<'least' | 'most' | 'step'>();
-  for (const what of ['least', 'most', 'step'] as const) {
-    const field = { least: 'min', most: 'max', step: 'step' } as const;
-    const [a, b] = [mine[field[what]], theirs[field[what]]];
+  const known = new Set<RangeEnd>();
+  for (const what of rangeEnds) {
+    const [a, b] = [mine[endFields[what]], theirs[endFields[what]]];
     const [own, other] = [isKnown(mine, what), isKnown(theirs, what)];
     if (own || other) known.add(what);
     if (!own && other) {
@@ -59,7 +70,7 @@ function mergeNumbers(
     }
   }
   const crossed = chosen.least >= chosen.most;
-  const missing = (['least', 'most', 'step'] as const).filter((what) => !known.has(what) || crossed);
+  const missing = rangeEnds.filter((what) => !known.has(what) || crossed);
   const { notKnown: _before, ...rest } = mine;
   return {
     parameter: {
@@ -180,9 +191,13 @@ function withoutOddFactory(parameter: Parameter): Parameter {
 
 const plain = (text: string): string => text.replace(/\s+/g, ' ').trim().toLowerCase();
 
-/** Whether two cards are of one device: the same id, or the same maker and model at the same menu revision. */
+/** Whether two cards are of one model, whatever their firmware and menus. */
+export const sameModel = (a: Card, b: Card): boolean => a.kind === b.kind && plain(`${a.maker} ${a.model}`) === plain(`${b.maker} ${b.model}`);
+
+/** Whether two cards are of one device: the same id, or the same model at the same menu revision. */
 export const sameDevice = (a: Card, b: Card): boolean =>
-  a.id === b.id ||
-  (a.kind === b.kind &&
-    plain(`${a.maker} ${a.model}`) === plain(`${b.maker} ${b.model}`) &&
-    plain(a.describes.menuRevision) === plain(b.describes.menuRevision));
+  a.id === b.id || (sameModel(a, b) && plain(a.describes.menuRevision) === plain(b.describes.menuRevision));
+
+/** Settings that a card has and another has not. */
+export const onlyOn = (card: Card, other: Card): readonly Role[] =>
+  card.parameters.filter((p) => !other.parameters.some((o) => o.role === p.role)).map((p) => p.role);

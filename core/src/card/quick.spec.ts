@@ -13,6 +13,9 @@ import {
   rangeText,
   unknownsOf,
   unknownWords,
+  withEnd,
+  withInputAsked,
+  withSupposed,
   type Card,
   type CardUnknown,
   type NumberParameter,
@@ -237,5 +240,45 @@ describe('a charger of which only the plate is known, on a job', () => {
         'absorbEndsDiffer',
       ),
     ).toBeDefined();
+  });
+});
+
+describe('what is noted on a card by hand', () => {
+  const card = quickCard(plate());
+  const float = card.parameters.find((p): p is NumberParameter => p.role === 'floatVoltage')!;
+
+  it('knows an end from then on, and not any more when it is taken back', () => {
+    const most = withEnd(card, float, 'most', 29.2);
+    expect([most.max, most.notKnown]).toEqual([29.2, ['least', 'step']]);
+    const all = withEnd(card, withEnd(card, most, 'least', 24), 'step', 0.1);
+    expect([all.min, all.max, all.step, all.notKnown]).toEqual([24, 29.2, 0.1, undefined]);
+    const back = withEnd(card, all, 'most', null);
+    // As wide as before anybody looked; what else is known stays.
+    expect([back.min, back.max, back.step, back.notKnown]).toEqual([24, float.max, 0.1, ['most']]);
+    // Never coarser than it was known to be.
+    expect(withEnd(card, { ...all, step: 0.005 }, 'step', null).step).toBe(0.005);
+    expect(withEnd(card, all, 'step', null).step).toBe(float.step);
+  });
+
+  it('takes a setting up as one of which only its meaning is known', () => {
+    const { parameters } = card;
+    for (const role of parameters.map((p) => p.role)) {
+      const without = { ...card, parameters: parameters.filter((p) => p.role !== role) };
+      expect(withSupposed(without, role).parameters.at(-1))
+        .withContext(role)
+        .toEqual(parameters.find((p) => p.role === role));
+    }
+    const type = withSupposed(card, 'batteryType').parameters.at(-1);
+    expect(type?.unit === 'choice' && type.options.map((o) => o.means)).toEqual(['on', 'off']);
+    expect(cardSchema.safeParse(withSupposed(card, 'batteryType')).success).toBeTrue();
+  });
+
+  it('asks for the volts of a solar input alone, and once', () => {
+    const { arrayVoltsMax: _known, ...ratings } = card.ratings;
+    const open = withInputAsked({ ...card, ratings });
+    expect(open.notKnown?.filter((what) => what === 'input')).toEqual(['input']);
+    expect(withInputAsked(open).notKnown).toEqual(open.notKnown);
+    expect(withInputAsked({ ...open, kind: 'dcdc' }).notKnown).not.toContain('input');
+    expect(withInputAsked({ ...open, ratings: card.ratings }).notKnown).not.toContain('input');
   });
 });

@@ -1,6 +1,17 @@
 import { tidy } from '../quantity';
 import { chemistrySchema } from '../sheet';
-import { cardSchema, type Card, type CardKind, type CardUnknown } from './card';
+import {
+  cardSchema,
+  endFields,
+  rangeEnds,
+  isKnown,
+  type Card,
+  type CardKind,
+  type CardUnknown,
+  type RangeEnd,
+  type NumberParameter,
+  type Parameter,
+} from './card';
 import { family } from './family';
 import { roleInfo, type Role } from './role';
 import { deviceUnitsFor, type DeviceUnit } from './unit';
@@ -57,6 +68,16 @@ export const carefulHabits: Pick<
   defaultPasscode: false,
 };
 
+/** What a range that nobody knows is made as wide as: rated output, A; system voltages; most input volts. */
+interface PlateNumbers {
+  readonly outputA: number;
+  readonly systemVolts: readonly number[];
+  readonly inputVolts?: number | undefined;
+}
+
+/** The numbers on the plate of a card. */
+const plateOf = ({ ratings: { outputA, systemVolts, inputVolts } }: Card): PlateNumbers => ({ outputA, systemVolts, inputVolts: inputVolts?.max });
+
 interface WideRange {
   readonly min: number;
   readonly max: number;
@@ -68,11 +89,7 @@ interface WideRange {
  *
  * @param plate rated output, A; system voltages; most input volts where they are known
  */
-export function wideRange(
-  role: Role,
-  unit: DeviceUnit,
-  plate: { readonly outputA: number; readonly systemVolts: readonly number[]; readonly inputVolts?: number | undefined },
-): WideRange {
+export function wideRange(role: Role, unit: DeviceUnit, plate: PlateNumbers): WideRange {
   const most = Math.max(...plate.systemVolts);
   switch (unit) {
     case 'V':
@@ -117,6 +134,56 @@ export function wideRange(
   }
 }
 
+/** A setting of which only its meaning is known: in the unit that most menus have, its ends and its step wide and fine enough never to move a value. */
+function supposed(role: Role, plate: PlateNumbers): Parameter {
+  const { name: label, unit: core } = roleInfo[role];
+  const common = { role, label, menu: [], keys: [], access: 'basic' as const };
+  if (core === 'choice')
+    return {
+      ...common,
+      unit: 'choice',
+      options: [
+        { value: 'on', means: 'on' },
+        { value: 'off', means: 'off' },
+      ],
+    };
+  // Minutes, as most menus count them.
+  const unit = core === 's' ? 'min' : (deviceUnitsFor(core)[0] ?? 'ratio');
+  return {
+    ...common,
+    unit,
+    ...wideRange(role, unit, plate),
+    per12V: false,
+    wraps: false,
+    // No slope at all is off on any device.
+    special: role === 'compensationSlope' ? [{ value: 0, means: 'off' }] : [],
+    notKnown: ['range', 'step'],
+  };
+}
+
+/** A card with one more setting, of which only its meaning is known. */
+export const withSupposed = (card: Card, role: Role): Card => ({ ...card, parameters: [...card.parameters, supposed(role, plateOf(card))] });
+
+/**
+ * A number on a card with one of its ends, or its step, as somebody has seen it.
+ *
+ * @param value in the unit of the device; null: it is not known after all
+ */
+export function withEnd(card: Card, p: NumberParameter, what: RangeEnd, value: number | null): NumberParameter {
+  const { notKnown: _before, ...rest } = p;
+  const open = rangeEnds.filter((end) => (end === what ? value === null : !isKnown(p, end)));
+  const wide = wideRange(p.role, p.unit, plateOf(card));
+  const unseen = { least: wide.min, most: wide.max, step: Number.isFinite(p.step) ? Math.min(wide.step, p.step) : wide.step }[what];
+  return { ...rest, [endFields[what]]: value ?? unseen, ...(open.length > 0 ? { notKnown: open } : {}) };
+}
+
+/** A card whose unknowns say of its input what its plate does: a solar charger’s volts are known or they are not; others’ are no question. */
+export function withInputAsked(card: Card): Card {
+  const others = (card.notKnown ?? []).filter((what) => what !== 'input');
+  const open = family(card.kind) === 'solar' && card.ratings.arrayVoltsMax === undefined;
+  return { ...card, notKnown: open ? [...others, 'input'] : others };
+}
+
 /**
  * A card from the plate alone: a device of its kind with the settings that such a device usually has. Every range, step and habit is marked as not known;
  * the numbers that stand in their place are wide and fine enough never to move a value.
@@ -124,12 +191,6 @@ export function wideRange(
  * @throws when the plate itself makes no card, such as one without a system voltage
  */
 export function quickCard({ id, maker, model, kind, outputA, systemVolts, inputVoltsMax }: Plate): Card {
-  const range = (role: Role): WideRange & { readonly unit: DeviceUnit } => {
-    const { unit: core } = roleInfo[role];
-    // Minutes, as most menus count them.
-    const unit = core === 's' ? 'min' : core === 'choice' ? 'ratio' : (deviceUnitsFor(core)[0] ?? 'ratio');
-    return { unit, ...wideRange(role, unit, { outputA, systemVolts, inputVolts: inputVoltsMax }) };
-  };
   const solar = family(kind) === 'solar';
   return cardSchema.parse({
     format: 'calm-keel/card',
@@ -147,15 +208,7 @@ export function quickCard({ id, maker, model, kind, outputA, systemVolts, inputV
       // Nobody has said which it is not made for.
       chemistries: chemistrySchema.options,
     },
-    parameters: usual[kind].map((role) => ({
-      role,
-      label: roleInfo[role].name,
-      menu: [],
-      ...range(role),
-      // No slope at all is off on any device.
-      ...(role === 'compensationSlope' ? { special: [{ value: 0, means: 'off' }] } : {}),
-      notKnown: ['range', 'step'],
-    })),
+    parameters: usual[kind].map((role) => supposed(role, { outputA, systemVolts, inputVolts: inputVoltsMax })),
     constraints: [],
     ...carefulHabits,
     programming: { powered: 'not known: see its manual', disconnected: [] },

@@ -1,5 +1,5 @@
 import { formatDuration } from '../quantity';
-import { allUnknowns, groupOf, isUnknown, unknownGroups, type Card, type CardUnknown, type SettingWay, type UnknownGroup } from './card';
+import { allUnknowns, groupOf, isUnknown, unknownGroups, type Card, type CardUnknown, type Constraint, type SettingWay, type UnknownGroup } from './card';
 import { offNumber, specialWords } from './convention';
 import { roleInfo, type Role } from './role';
 import { unitInfo } from './unit';
@@ -63,6 +63,10 @@ export function unknownsOf(card: Card): readonly Unknown[] {
   ];
 }
 
+/** What a device forces between two settings. */
+export const ruleWords = ({ parameter, relation, other, gap }: Constraint): string =>
+  `Keeps ${roleInfo[parameter].name} at least ${gap} ${relation === 'atLeast' ? 'above' : 'below'} ${roleInfo[other].name}.`;
+
 /** What is peculiar about a card, each in a sentence a technician would want to have been told. In the order in which it matters at the device; what is not known too, unless it is told elsewhere. */
 export function cardQuirks(card: Card, { unknowns = true } = {}): readonly string[] {
   const list: string[] = [];
@@ -93,9 +97,7 @@ export function cardQuirks(card: Card, { unknowns = true } = {}): readonly strin
     const { quirk } = unitInfo[p.unit];
     if (quirk) list.push(`${p.label} ${quirk}.`);
   }
-  for (const c of card.constraints)
-    if (c.gap !== 0)
-      list.push(`Keeps ${roleInfo[c.parameter].name} at least ${c.gap} ${c.relation === 'atLeast' ? 'above' : 'below'} ${roleInfo[c.other].name}.`);
+  for (const c of card.constraints) if (c.gap !== 0) list.push(ruleWords(c));
   for (const preset of card.presets)
     list.push(`The preset “${preset.name}” overwrites ${Object.keys(preset.sets).length} ${Object.keys(preset.sets).length === 1 ? 'value' : 'values'}.`);
   if (card.forgets.length > 0) list.push(`Lost at a restart unless saved apart: ${card.forgets.map((r) => roleInfo[r].name).join(', ')}.`);

@@ -59,3 +59,6 @@ export function formatDuration(seconds: number): string {
 
 /** With a capital at the beginning. */
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** A sentence’s words within another sentence. */
+export const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);

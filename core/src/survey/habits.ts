@@ -193,6 +193,12 @@ export function withHabits(card: Card, survey: Tried & Pick<Survey, 'habits'>): 
   }, card);
 }
 
+/** What of a card a question finds out; null of one whose answer a card may simply lack. */
+export const habitFinds = (id: HabitId): CardUnknown | null => (id === 'bench' ? null : id === 'save' ? 'saveWay' : id === 'timeout' ? 'saveTimeout' : id);
+
+/** The question that finds something out; undefined where none does. */
+export const habitThatFinds = (what: CardUnknown): HabitId | undefined => ids.find((id) => habitFinds(id) === what);
+
 /**
  * A card on which one question is answered anew.
  *
@@ -202,14 +208,8 @@ export function withHabits(card: Card, survey: Tried & Pick<Survey, 'habits'>): 
  */
 export function withAnswer(card: Card, id: HabitId, answer: string | null, tried: Partial<Pick<Tried, 'timeoutS' | 'holdS' | 'forgets'>> = {}): Card {
   if (answer !== null) return withHabits(card, { ...triedOn(card), ...tried, habits: { [id]: answer } });
-  if (id === 'bench') {
-    const { bench: _before, ...programming } = card.programming;
-    return { ...card, programming };
-  }
-  const some = { ...triedOn(card), timeoutS: 1, holdS: 1 };
-  // Every answer finds out the same, but one that makes further questions idle too; the last one is none of these.
-  const what = answersOf(id)
-    .flatMap((a) => habits[id].answers[a]?.(card, some)?.finds ?? [])
-    .at(-1);
-  return what === undefined ? card : withUnknown(card, what);
+  const what = habitFinds(id);
+  if (what !== null) return withUnknown(card, what);
+  const { bench: _before, ...programming } = card.programming;
+  return { ...card, programming };
 }

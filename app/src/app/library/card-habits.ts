@@ -3,21 +3,18 @@ import {
   answersOf,
   formatDuration,
   groupOf,
+  habitFinds,
   habitsFor,
   habitsOf,
   roleInfo,
   surveyEnglish,
   withAnswer,
   type Card,
-  type CardUnknown,
   type HabitId,
   type Role,
 } from '@calm-keel/core';
 import { NumberField } from '../ui/number-field';
 import type { CardEdit } from './card-edit';
-
-/** What of a card a question finds out. */
-const about: Readonly<Partial<Record<HabitId, CardUnknown>>> = { save: 'saveWay', timeout: 'saveTimeout' };
 
 /** What a device does by itself, one line each; on a card of one's own each answer is changed where it is. */
 @Component({
@@ -216,9 +213,9 @@ export class CardHabits {
 
 /** What it costs that a question is open: what its whole group costs, once. */
 function costOf(id: HabitId, told: Set<string>): string {
-  if (id === 'bench') return '';
   const { costs } = surveyEnglish;
-  const what = about[id] ?? (id as CardUnknown);
+  const what = habitFinds(id);
+  if (what === null) return '';
   const words = costs[what] ?? costs[groupOf(what) ?? 'settings'];
   if (told.has(words)) return '';
   told.add(words);

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import type { Card } from '@calm-keel/core';
-import { EntryField } from '../ui/entry-field';
+import { TextField } from '../ui/text-field';
 import type { CardEdit } from './card-edit';
 
 const texts = [
@@ -11,7 +11,7 @@ const texts = [
 /** The keys of a device, what saves on it, and what has power while it is set. */
 @Component({
   selector: 'ck-card-keys',
-  imports: [EntryField],
+  imports: [TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let c = card();
@@ -19,10 +19,18 @@ const texts = [
     @if (editable()) {
       <div class="fields">
         @for (text of texts; track text.key) {
-          <ck-entry-field [label]="text.label" [value]="c.commit[text.key]" (changed)="put(text.label, { commit: withText(text.key, $event) })" />
+          <ck-text-field
+            [late]="true"
+            [label]="text.label"
+            [max]="200"
+            [value]="c.commit[text.key]"
+            (changed)="put(text.label, { commit: withText(text.key, $event) })"
+          />
         }
-        <ck-entry-field
+        <ck-text-field
+          [late]="true"
           label="Powered while it is set"
+          [max]="160"
           [value]="c.programming.powered"
           (changed)="put('What is powered', { programming: { ...c.programming, powered: $event } })"
         />
@@ -30,10 +38,12 @@ const texts = [
       <ul class="keys" aria-label="Its keys">
         @for (key of c.keys; track $index; let i = $index) {
           <li>
-            <ck-entry-field class="name" [label]="'Key ' + (i + 1)" [value]="key.key" (changed)="changeKey(i, { key: $event })" />
-            <ck-entry-field [label]="'Key ' + (i + 1) + ' does'" [value]="key.does" (changed)="changeKey(i, { does: $event })" />
-            <ck-entry-field
+            <ck-text-field [late]="true" class="name" [label]="'Key ' + (i + 1)" [value]="key.key" (changed)="changeKey(i, { key: $event })" />
+            <ck-text-field [late]="true" [label]="'Key ' + (i + 1) + ' does'" [max]="160" [value]="key.does" (changed)="changeKey(i, { does: $event })" />
+            <ck-text-field
+              [late]="true"
               [label]="'Key ' + (i + 1) + ', second meaning'"
+              [max]="160"
               empty="none"
               [value]="key.alsoDoes ?? ''"
               (changed)="changeKey(i, { alsoDoes: $event.trim() === '' ? undefined : $event })"

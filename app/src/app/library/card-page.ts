@@ -62,9 +62,9 @@ export class CardPage {
       return;
     }
     this.problems.set([]);
-    const { before } = this;
-    const was = this.card();
-    before.update((list) => (list.at(-1)?.label === label ? list : [...list, { label, card: was }].slice(-50)));
+    const was = { label, card: this.card() };
+    // What is typed key by key is one change.
+    this.before.update((list) => (list.at(-1)?.label === label ? list : [...list, was].slice(-50)));
     this.draft.set(read.data);
     this.changed.emit(read.data);
   }

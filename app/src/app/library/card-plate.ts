@@ -1,20 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
-import {
-  capital,
-  cardKindWords,
-  chemistryWords,
-  formatQuantity,
-  isLithium,
-  isUnknown,
-  quickKinds,
-  systemClasses,
-  type Card,
-  type Chemistry,
-} from '@calm-keel/core';
-import { ChoiceField } from '../ui/choice-field';
-import { NumberField } from '../ui/number-field';
-import { TextField } from '../ui/text-field';
+import { capital, cardKindWords, chemistryWords, formatQuantity, isLithium, isUnknown, type Card, type Chemistry } from '@calm-keel/core';
+import { PlateFields, type PlateEdit } from '../ui/plate-fields';
 import type { CardEdit } from './card-edit';
+import { lookedUp } from './card-words';
 
 const chemistries = Object.keys(chemistryWords) as Chemistry[];
 
@@ -28,7 +16,7 @@ function madeFor(list: readonly Chemistry[]): string {
 /** What is printed on the plate of a device, and who looked it up. */
 @Component({
   selector: 'ck-card-plate',
-  imports: [ChoiceField, NumberField, TextField],
+  imports: [PlateFields],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let c = card();
@@ -50,51 +38,7 @@ function madeFor(list: readonly Chemistry[]): string {
     </p>
     @if (editable() && open()) {
       <div class="fields">
-        <ck-text-field label="Maker" [value]="c.maker" [max]="60" (changed)="put('Maker', { maker: $event })" />
-        <ck-text-field label="Model" [value]="c.model" [max]="60" (changed)="put('Model', { model: $event })" />
-        <ck-text-field label="Firmware" [value]="c.describes.firmware" [max]="40" (changed)="describe('Firmware', { firmware: $event })" />
-        <ck-text-field label="Menu revision" [value]="c.describes.menuRevision" [max]="40" (changed)="describe('Menu revision', { menuRevision: $event })" />
-        @if (kinds(); as list) {
-          <ck-choice-field label="What it is" [value]="c.kind" [options]="list" (changed)="kind($event)" />
-        }
-        @if (c.ratings.outputA > 0) {
-          <ck-number-field label="Output" unit="A" [value]="c.ratings.outputA" [min]="0.5" [max]="1000" (changed)="rate({ outputA: $event })" />
-        }
-        @if (solar()) {
-          <ck-number-field
-            label="Most volts from the array"
-            unit="V"
-            [optional]="true"
-            [value]="c.ratings.arrayVoltsMax"
-            [min]="5"
-            [max]="1000"
-            (changed)="input($event)"
-          />
-          <ck-number-field
-            label="Most amps from the array"
-            unit="A"
-            [optional]="true"
-            [value]="c.ratings.arrayAmpsMax"
-            [min]="0.1"
-            [max]="1000"
-            (changed)="rate({ arrayAmpsMax: $event })"
-          />
-        }
-        <fieldset class="whole">
-          <legend class="lbl">Made for batteries of</legend>
-          @for (volts of classes(); track volts) {
-            <label class="tick"><input type="checkbox" [checked]="c.ratings.systemVolts.includes(volts)" (change)="toggleVolts(volts)" /> {{ volts }} V</label>
-          }
-        </fieldset>
-        <fieldset class="whole">
-          <legend class="lbl">Made for</legend>
-          @for (chemistry of chemistries; track chemistry) {
-            <label class="tick"
-              ><input type="checkbox" [checked]="c.ratings.chemistries.includes(chemistry)" (change)="toggleChemistry(chemistry)" />
-              {{ chemistryWords[chemistry] }}</label
-            >
-          }
-        </fieldset>
+        <ck-plate-fields [card]="c" [whole]="true" (edited)="change($event)" />
       </div>
     }
   `,
@@ -125,17 +69,6 @@ function madeFor(list: readonly Chemistry[]): string {
       background: var(--ck-paper);
       border-left: 5px solid var(--ck-copper);
     }
-    fieldset {
-      border: 0;
-      padding: 0;
-      margin: 0;
-      display: flex;
-      flex-wrap: wrap;
-      gap: 0 18px;
-    }
-    .whole {
-      grid-column: 1 / -1;
-    }
   `,
 })
 export class CardPlate {
@@ -145,14 +78,6 @@ export class CardPlate {
   /** Another card begins with everything closed; a change of this one does not. */
   private readonly id = computed(() => this.card().id);
   protected readonly open = linkedSignal<string, boolean>({ source: this.id, computation: () => false });
-  protected readonly chemistries = chemistries;
-  protected readonly chemistryWords = chemistryWords;
-  protected readonly solar = computed(() => this.card().kind.startsWith('solar'));
-  /** Usual classes, and what this one has besides. */
-  protected readonly classes = computed(() => [...new Set([...systemClasses, ...this.card().ratings.systemVolts])].sort((a, b) => a - b));
-  protected readonly kinds = computed(() =>
-    quickKinds.some((k) => k === this.card().kind) ? quickKinds.map((value) => ({ value, words: capital(cardKindWords[value]) })) : null,
-  );
 
   protected readonly lines = computed(() => {
     const { kind, ratings, describes } = this.card();
@@ -169,7 +94,7 @@ export class CardPlate {
       line('What it is', capital(cardKindWords[kind]), false),
       ...(ratings.outputA > 0 ? [line('Output', formatQuantity(ratings.outputA, 'A', 0).trim())] : []),
       line('Batteries', `${ratings.systemVolts.join(', ')} V`),
-      ...(this.solar()
+      ...(kind.startsWith('solar')
         ? [line('Array, at most', arrayVoltsMax === undefined ? undefined : `${arrayVoltsMax} V${arrayAmpsMax === undefined ? '' : `, ${arrayAmpsMax} A`}`)]
         : []),
       ...(inputVolts ? [line('Input', isUnknown(this.card(), 'input') ? undefined : `${inputVolts.min} to ${inputVolts.max} V`)] : []),
@@ -181,50 +106,12 @@ export class CardPlate {
   });
 
   protected readonly source = computed(() => {
-    const last = this.card().surveyed?.at(-1);
-    if (last)
-      return `Looked up by ${last.by || 'somebody'} on ${last.on}, ${last.from === 'device' ? 'on the device' : `in ${last.document ?? 'a document'}`}.`;
+    const who = lookedUp(this.card());
+    if (who) return `${capital(who)}.`;
     return this.editable() ? 'Nobody has said where this was looked up.' : 'A made-up sample, read-only. Make a copy of your own to change it.';
   });
 
-  protected put(label: string, change: Partial<Card>): void {
-    this.edited.emit({ label, card: { ...this.card(), ...change } });
-  }
-
-  protected describe(label: string, change: Partial<Card['describes']>): void {
-    this.put(label, { describes: { ...this.card().describes, ...change } });
-  }
-
-  protected rate(change: { readonly [K in keyof Card['ratings']]?: Card['ratings'][K] | undefined }): void {
-    if ('outputA' in change && change.outputA === undefined) return;
-    this.edited.emit({ label: 'Ratings', card: { ...this.card(), ratings: { ...this.card().ratings, ...change } } });
-  }
-
-  /** The volts that a solar input takes: while the plate does not name them they are among what is not known. */
-  protected input(arrayVoltsMax: number | undefined): void {
-    const card = this.card();
-    const others = (card.notKnown ?? []).filter((what) => what !== 'input');
-    this.edited.emit({
-      label: 'Ratings',
-      card: { ...card, ratings: { ...card.ratings, arrayVoltsMax }, notKnown: arrayVoltsMax === undefined ? [...others, 'input'] : others },
-    });
-  }
-
-  protected kind(value: string): void {
-    const kind = quickKinds.find((k) => k === value);
-    if (!kind) return;
-    const others = (this.card().notKnown ?? []).filter((what) => what !== 'input');
-    const open = kind.startsWith('solar') && this.card().ratings.arrayVoltsMax === undefined;
-    this.put('What it is', { kind, notKnown: open ? [...others, 'input'] : others });
-  }
-
-  protected toggleVolts(volts: number): void {
-    const { systemVolts } = this.card().ratings;
-    this.rate({ systemVolts: systemVolts.includes(volts) ? systemVolts.filter((v) => v !== volts) : [...systemVolts, volts].sort((a, b) => a - b) });
-  }
-
-  protected toggleChemistry(chemistry: Chemistry): void {
-    const has = this.card().ratings.chemistries;
-    this.rate({ chemistries: has.includes(chemistry) ? has.filter((c) => c !== chemistry) : chemistries.filter((c) => c === chemistry || has.includes(c)) });
+  protected change({ label, change }: PlateEdit): void {
+    this.edited.emit({ label, card: change(this.card()) });
   }
 }

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { capital, displayText, parseNumber, roleInfo, type Card, type Role } from '@calm-keel/core';
+import { capital, displayText, roleInfo, type Card, type Role } from '@calm-keel/core';
 import { ChoiceField } from '../ui/choice-field';
-import { EntryField } from '../ui/entry-field';
-import type { CardEdit } from './card-edit';
+import { TextField } from '../ui/text-field';
+import { typedNumber, type CardEdit } from './card-edit';
 
 type Rule = Card['constraints'][number];
 type Preset = Card['presets'][number];
@@ -14,7 +14,7 @@ const relations = [
 /** What a device forces between two settings, and its presets. */
 @Component({
   selector: 'ck-card-rules',
-  imports: [ChoiceField, EntryField],
+  imports: [ChoiceField, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './card-rules.html',
   styles: `
@@ -45,8 +45,7 @@ export class CardRules {
   }
 
   protected gapWords(rule: Rule): string {
-    const p = this.card().parameters.find((x) => x.role === rule.parameter);
-    return p ? displayText(p, rule.gap) : String(rule.gap);
+    return this.shown(rule.parameter, rule.gap);
   }
 
   /** What a preset sets, as the display shows it. */
@@ -61,7 +60,7 @@ export class CardRules {
     return p ? displayText(p, value) : String(value);
   }
 
-  /** Settings of a preset that has none of them yet. */
+  /** Settings that a preset could set besides. */
   protected without(preset: Preset): readonly { readonly value: string; readonly words: string }[] {
     return [
       { value: '', words: 'choose a setting' },
@@ -84,7 +83,7 @@ export class CardRules {
   }
 
   protected gap(index: number, text: string): void {
-    this.rule(index, { gap: read(text) });
+    this.rule(index, { gap: typedNumber(text) });
   }
 
   protected addRule(): void {
@@ -106,7 +105,7 @@ export class CardRules {
 
   protected set(index: number, role: string, text: string): void {
     const choice = this.card().parameters.find((p) => p.role === role)?.unit === 'choice';
-    this.preset(index, (p) => ({ ...p, sets: { ...p.sets, [role]: choice ? text : read(text) } }));
+    this.preset(index, (p) => ({ ...p, sets: { ...p.sets, [role]: choice ? text : typedNumber(text) } }));
   }
 
   /** A setting joins a preset at what it leaves the factory with, or at the lower end of its range; a choice at its first. */
@@ -126,10 +125,4 @@ export class CardRules {
   protected removePreset(index: number): void {
     this.put('Remove a preset', { presets: this.card().presets.filter((_, i) => i !== index) });
   }
-}
-
-/** A number; what is none comes back as it is, for the schema to refuse with its place. */
-function read(text: string): number | string {
-  const number = parseNumber(text);
-  return number.ok ? number.value : text;
 }

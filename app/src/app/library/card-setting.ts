@@ -1,29 +1,30 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
 import {
   capital,
-  cardQuirks,
+  decimalsOf,
   deviceUnitsFor,
+  endFields,
   formatNumber,
   holdValue,
   isKnown,
   parseNumber,
   roleInfo,
+  ruleWords,
   shownIn,
   specialWords,
   unitInfo,
-  wideRange,
+  withEnd,
   type Card,
   type NumberParameter,
   type Parameter,
+  type RangeEnd,
   type Role,
 } from '@calm-keel/core';
 import { ChoiceField } from '../ui/choice-field';
-import { EntryField } from '../ui/entry-field';
+import { TextField } from '../ui/text-field';
 import { NumberField } from '../ui/number-field';
-import type { CardEdit } from './card-edit';
+import { typedNumber, type CardEdit } from './card-edit';
 
-type End = 'least' | 'most' | 'step';
-const fields = { least: 'min', most: 'max', step: 'step' } as const;
 const levels = { basic: 'Everybody', expert: 'Expert level', installer: 'Installer level' } as const;
 type Option = Extract<Parameter, { readonly unit: 'choice' }>['options'][number];
 const meanings: Readonly<Record<Option['means'], string>> = { on: 'on', off: 'off', custom: 'hides no figure', other: 'something else' };
@@ -31,7 +32,7 @@ const meanings: Readonly<Record<Option['means'], string>> = { on: 'on', off: 'of
 /** One setting of a card, opened: everything that is known of it, on a card of one's own to be changed, and a wish of one's own tried on it. */
 @Component({
   selector: 'ck-card-setting',
-  imports: [ChoiceField, EntryField, NumberField],
+  imports: [ChoiceField, TextField, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './card-setting.html',
   styleUrl: './card-setting.scss',
@@ -87,14 +88,14 @@ export class CardSetting {
       ...(p.unit !== 'choice' && p.wraps ? [`Stepped below its end it jumps from ${p.min} to ${p.max}.`] : []),
       ...(p.unit !== 'choice' && unitInfo[p.unit].quirk ? [`It ${unitInfo[p.unit].quirk ?? ''}.`] : []),
       ...this.card()
-        .constraints.filter((c) => c.parameter === p.role || c.other === p.role)
-        .map((c) => cardQuirks({ ...this.card(), constraints: [c] }).find((q) => q.startsWith('Keeps ')) ?? ''),
-    ].filter((line) => line !== '');
+        .constraints.filter((c) => c.gap !== 0 && (c.parameter === p.role || c.other === p.role))
+        .map(ruleWords),
+    ];
   });
 
-  protected end(what: End): string {
+  protected end(what: RangeEnd): string {
     const p = this.number();
-    return p && isKnown(p, what) ? written(p[fields[what]]) : '';
+    return p && isKnown(p, what) ? written(p[endFields[what]]) : '';
   }
   protected factory(): string {
     return written(this.parameter()?.factory ?? '');
@@ -131,25 +132,17 @@ export class CardSetting {
   }
 
   /** An end or a step: an empty line is one that nobody knows, and the wide number that never moves a value takes its place. */
-  protected range(what: End, text: string): void {
+  protected range(what: RangeEnd, text: string): void {
     const p = this.number();
     if (!p) return;
-    const missing = (['least', 'most', 'step'] as const).filter((e) => e !== what && !isKnown(p, e));
-    const { notKnown: _before, ...rest } = p;
-    const empty = text.trim() === '';
-    const left = empty ? [...missing, what] : missing;
-    const { ratings } = this.card();
-    const wide = wideRange(p.role, p.unit, { outputA: ratings.outputA, systemVolts: ratings.systemVolts, inputVolts: ratings.inputVolts?.max });
-    const value = empty ? { least: wide.min, most: wide.max, step: Math.min(wide.step, p.step) }[what] : typed(text);
-    this.change({ least: 'lower end', most: 'upper end', step: 'one press' }[what], () => ({
-      ...rest,
-      [fields[what]]: value,
-      ...(left.length > 0 ? { notKnown: left } : {}),
-    }));
+    const value = text.trim() === '' ? null : typedNumber(text);
+    this.change({ least: 'lower end', most: 'upper end', step: 'one press' }[what], () =>
+      typeof value === 'string' ? { ...p, [endFields[what]]: value } : withEnd(this.card(), p, what, value),
+    );
   }
 
   protected setFactory(text: string): void {
-    this.put('factory value', { factory: text.trim() === '' ? undefined : this.number() ? typed(text) : text });
+    this.put('factory value', { factory: text.trim() === '' ? undefined : this.number() ? typedNumber(text) : text });
   }
 
   protected special(text: string): void {
@@ -201,26 +194,18 @@ export class CardSetting {
       partner && against !== undefined ? { [partner]: against } : {},
     );
     const makes = result.makes === null ? null : `${formatNumber(result.makes / this.shown().scale, 2)} ${this.shown().unit} at the bank`;
-    return { steps: result.steps, makes, value: result.value === null ? 'refused' : formatNumber(result.value, decimals(result.value)) };
+    return { steps: result.steps, makes, value: result.value === null ? 'refused' : written(result.value) };
   });
 }
 
 /** A number as it is written; what was typed and is none stays as it is. */
-const written = (value: unknown): string => (typeof value === 'number' ? formatNumber(value, decimals(value)) : String(value));
-
-const decimals = (value: number): number => Math.min(3, (String(Number(value.toFixed(3))).split('.')[1] ?? '').length);
+const written = (value: unknown): string => (typeof value === 'number' ? formatNumber(value, Math.min(3, decimalsOf(value))) : String(value));
 
 const parts = (text: string, by: RegExp): readonly string[] =>
   text
     .split(by)
     .map((part) => part.trim())
     .filter(Boolean);
-
-/** A number; what is none comes back as it is, for the schema to refuse with its place. */
-function typed(text: string): number | string {
-  const read = parseNumber(text);
-  return read.ok ? read.value : text;
-}
 
 /** "0 = off, 5 = all day" as special values; what cannot be read comes back as it is. */
 function specialsOf(text: string): unknown {

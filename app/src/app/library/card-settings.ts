@@ -2,7 +2,6 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import {
   capital,
   deviationText,
-  deviceUnitsFor,
   displayText,
   fateWords,
   isKnown,
@@ -12,7 +11,7 @@ import {
   trialBanks,
   trialOf,
   wantedText,
-  wideRange,
+  withSupposed,
   type Card,
   type Parameter,
   type Role,
@@ -68,7 +67,6 @@ export class CardSettings {
     this.card().parameters.map((p) => {
       const setting = this.plan()?.settings.find((s) => s.role === p.role);
       return {
-        p,
         role: p.role,
         number: p.unit !== 'choice',
         name: capital(roleInfo[p.role].name),
@@ -138,21 +136,7 @@ export class CardSettings {
     const role = select.value as Role | '';
     select.value = '';
     if (role === '') return;
-    const card = this.draft();
-    const { name, unit: core } = roleInfo[role];
-    const unit = core === 'choice' ? 'choice' : core === 's' ? 'min' : (deviceUnitsFor(core)[0] ?? 'ratio');
-    const { outputA, systemVolts, inputVolts } = card.ratings;
-    const more =
-      unit === 'choice'
-        ? {
-            unit,
-            options: [
-              { value: 'on', means: 'on' },
-              { value: 'off', means: 'off' },
-            ],
-          }
-        : { unit, ...wideRange(role, unit, { outputA, systemVolts, inputVolts: inputVolts?.max }), notKnown: ['range', 'step'] };
-    this.edited.emit({ label: `Add ${name}`, card: { ...card, parameters: [...card.parameters, { role, label: name, menu: [], ...more }] } });
+    this.edited.emit({ label: `Add ${roleInfo[role].name}`, card: withSupposed(this.draft(), role) });
     this.open.set(role);
   }
 }

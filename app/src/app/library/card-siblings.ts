@@ -1,9 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { differenceKey, mergeCards, roleInfo, type Card } from '@calm-keel/core';
-import { differenceWords } from './differences';
-
-const plain = (text: string): string => text.replace(/\s+/g, ' ').trim().toLowerCase();
+import { differenceKey, mergeCards, onlyOn, roleInfo, sameModel, type Card } from '@calm-keel/core';
+import { differenceWords, revisionWords } from './card-words';
 
 /** Other firmware and menus of the same model, and what differs there. */
 @Component({
@@ -53,25 +51,16 @@ export class CardSiblings {
 
   protected readonly siblings = computed(() => {
     const card = this.card();
-    const name = plain(`${card.maker} ${card.model}`);
     return this.cards()
-      .filter((other) => other.id !== card.id && other.kind === card.kind && plain(`${other.maker} ${other.model}`) === name)
-      .map((other) => {
-        const { asked } = mergeCards(card, other);
-        const only = (of: Card, than: Card): string[] =>
-          of.parameters.filter((p) => !than.parameters.some((o) => o.role === p.role)).map((p) => roleInfo[p.role].name);
-        const alone = [
-          ...only(card, other).map((name) => ({ key: `only ${name}`, what: name, mine: 'a setting', theirs: 'none' })),
-          ...only(other, card).map((name) => ({ key: `none ${name}`, what: name, mine: 'none', theirs: 'a setting' })),
-        ];
-        return {
-          card: other,
-          which: [
-            ...(other.describes.menuRevision === '' ? [] : [`menus ${other.describes.menuRevision}`]),
-            ...(other.describes.firmware === '' ? [] : [`firmware ${other.describes.firmware}`]),
-          ].join(', '),
-          lines: [...asked.map((d) => ({ key: differenceKey(d), ...differenceWords(card, other, d) })), ...alone],
-        };
-      });
+      .filter((other) => other.id !== card.id && sameModel(other, card))
+      .map((other) => ({
+        card: other,
+        which: revisionWords(other),
+        lines: [
+          ...mergeCards(card, other).asked.map((d) => ({ key: differenceKey(d), ...differenceWords(card, other, d) })),
+          ...onlyOn(card, other).map((role) => ({ key: `here ${role}`, what: roleInfo[role].name, mine: 'a setting', theirs: 'none' })),
+          ...onlyOn(other, card).map((role) => ({ key: `there ${role}`, what: roleInfo[role].name, mine: 'none', theirs: 'a setting' })),
+        ],
+      }));
   });
 }

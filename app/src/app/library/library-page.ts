@@ -25,6 +25,7 @@ import { ViewSize } from '../data/view-size';
 import { Glyph } from '../ui/glyph';
 import { PageBar } from '../ui/page-bar';
 import { CardPage } from './card-page';
+import { revisionWords } from './card-words';
 import { MergePanel } from './merge-panel';
 
 interface Chosen {
@@ -67,11 +68,7 @@ export class LibraryPage {
     this.library.cards().map((card) => ({
       id: card.id,
       name: `${card.maker} ${card.model}`,
-      about: [
-        cardKindWords[card.kind],
-        ...(card.describes.menuRevision === '' ? [] : [`menus ${card.describes.menuRevision}`]),
-        ...(card.describes.firmware === '' ? [] : [`firmware ${card.describes.firmware}`]),
-      ].join(', '),
+      about: [cardKindWords[card.kind], revisionWords(card)].filter(Boolean).join(', '),
       own: this.library.ownCards().some((c) => c.id === card.id),
     })),
   );

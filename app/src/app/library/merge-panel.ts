@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import { differenceKey, mergeCards, roleInfo, unknownWords, type Card } from '@calm-keel/core';
-import { differenceWords } from './differences';
+import { differenceWords, lookedUp } from './card-words';
 
 /** Two cards of one charger: what the other knows is taken, what both know differently is asked. */
 @Component({
@@ -71,10 +71,8 @@ export class MergePanel {
 
   protected readonly result = computed(() => mergeCards(this.mine(), this.theirs(), this.taken()));
   protected readonly whose = computed(() => {
-    const last = this.theirs().surveyed?.at(-1);
-    return last
-      ? `The other was looked up by ${last.by || 'somebody'} on ${last.on}, ${last.from === 'device' ? 'on the device' : `in ${last.document ?? 'a document'}`}.`
-      : 'Nobody says who looked the other up.';
+    const who = lookedUp(this.theirs());
+    return who ? `The other was ${who}.` : 'Nobody says who looked the other up.';
   });
   protected readonly learnt = computed(() => {
     const { settings, habits } = this.result().learnt;

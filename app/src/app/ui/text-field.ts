@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, input, output } from '@angular/core
 
 let count = 0;
 
-/** A line of text with its label above. */
+/** A line of text with its label above. It is handed on with each key, or once when it is left: what is not sound half typed. */
 @Component({
   selector: 'ck-text-field',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -13,11 +13,15 @@ let count = 0;
       class="plain"
       type="text"
       autocomplete="off"
+      [class.n]="numeric()"
       [id]="id"
+      [attr.inputmode]="numeric() ? 'decimal' : null"
+      [placeholder]="empty()"
       [value]="value()"
       [maxLength]="max()"
       [attr.list]="suggestions().length > 0 ? id + '-list' : null"
-      (input)="changed.emit(field.value)"
+      (input)="late() ? null : changed.emit(field.value)"
+      (change)="late() ? changed.emit(field.value) : null"
     />
     @if (suggestions().length > 0) {
       <datalist [id]="id + '-list'">
@@ -32,6 +36,11 @@ export class TextField {
   readonly label = input.required<string>();
   readonly value = input.required<string>();
   readonly max = input(120);
+  readonly numeric = input(false);
+  /** What an empty line means. */
+  readonly empty = input('');
+  /** Handed on when it is left. */
+  readonly late = input(false);
   /** What is usually meant; anything else can be typed. */
   readonly suggestions = input<readonly string[]>([]);
   readonly changed = output<string>();

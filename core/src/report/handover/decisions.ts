@@ -1,6 +1,7 @@
 import { roleInfo } from '../../card';
 import type { Finding } from '../../findings';
 import { type Job, acceptedBy } from '../../job';
+import { lower } from '../../quantity';
 import { type Plan, type Setting, allowedText, defaultSchools, deviceName, inCelsius, keyedText, onDisplayText, schoolQuestions } from '../../settings';
 import { english, sayFor, speakFinding } from '../../words';
 import type { Cell, Section } from '../paper';
@@ -80,8 +81,6 @@ const reference = {
     { value: 'bestAvailable', words: 'The best that can be had, each marked', gives: undefined },
   ],
 } as const;
-
-const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
 
 function overrideText(plan: Plan, charger: string, role: Setting['role']): string {
   const s = plan.setting(charger, role);

@@ -1,11 +1,10 @@
 import type { Role } from '../../card';
 import type { Hand } from '../../practice';
+import { lower } from '../../quantity';
 import type { BenchSay, FaultWords, PracticeWords } from '../practice';
 import { listed } from './join';
 
 const neverFull = 'It never gets full.';
-/** Where the other sources fill it all the same. */
-const slower = { besideOthers: 'It takes longer to fill than it used to.' };
 const sulphates = 'A lead bank that is never full sulphates and loses capacity.';
 const undercharged = 'The bank ends each day undercharged.';
 const read = 'Read the value on its display and compare it with the settings worked out from the sheet.';
@@ -32,7 +31,7 @@ const faults: PracticeWords['faults'] = {
     'On sunny days it smells of acid, or the battery cuts out at noon.',
     'Above its band, lead gasses and dries out and a lithium BMS trips.',
   ),
-  absorbLow: { ...value('Absorb set too low', neverFull, `${undercharged} ${sulphates}`), ...slower },
+  absorbLow: { ...value('Absorb set too low', neverFull, `${undercharged} ${sulphates}`), besideOthers: 'It takes longer to fill than it used to.' },
   floatHigh: value('Float set too high', 'The batteries are warm every evening.', 'Held too high for days, lead dries out and lithium ages at full charge.'),
   floatLow: value(
     'Float set too low',
@@ -278,8 +277,6 @@ const thing = (key: string, say: BenchSay): string => {
   const [what = '', device] = key.split(':');
   return device === undefined ? (things[what] ?? what) : `${parts[what] ?? what} of ${say.name(device)}`;
 };
-const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
-
 /** A probe as somebody would say where it is. */
 function probe(where: string, say: BenchSay): string {
   const sign = where.endsWith('+') ? '+' : '−';

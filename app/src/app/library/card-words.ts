@@ -1,6 +1,18 @@
-import { capital, displayText, habitsOf, roleInfo, surveyEnglish, unknownWords, type Card, type CardDifference, type HabitId } from '@calm-keel/core';
+import { capital, displayText, habitsOf, habitThatFinds, roleInfo, surveyEnglish, unknownWords, type Card, type CardDifference } from '@calm-keel/core';
 
 const ends = { least: 'lower end', most: 'upper end', step: 'one press' } as const;
+
+/** Firmware and menus a card is of: "menus a, firmware 3.1"; nothing of what it does not say. */
+export const revisionWords = ({ describes: { menuRevision, firmware } }: Card): string =>
+  [menuRevision && `menus ${menuRevision}`, firmware && `firmware ${firmware}`].filter(Boolean).join(', ');
+
+/** Who looked a card up last, when and from what: "looked up by KM on 2026-06-09, on the device"; null where nobody says. */
+export function lookedUp({ surveyed }: Card): string | null {
+  const last = surveyed?.at(-1);
+  return last
+    ? `looked up by ${last.by || 'somebody'} on ${last.on}, ${last.from === 'device' ? 'on the device' : `in ${last.document ?? 'a document'}`}`
+    : null;
+}
 
 /** What two cards of one device say differently, in words. */
 export function differenceWords(
@@ -21,11 +33,11 @@ export function differenceWords(
         theirs: `in ${surveyEnglish.unit(difference.theirs.unit)}`,
       };
     case 'habit': {
-      const id = difference.what === 'saveWay' ? 'save' : difference.what === 'saveTimeout' ? 'timeout' : difference.what;
+      const id = habitThatFinds(difference.what);
       const answer = (card: Card): string => {
-        const given = habitsOf(card)[id];
-        const words: Readonly<Record<string, string>> | undefined = id in surveyEnglish.habits ? surveyEnglish.habits[id as HabitId].answers : undefined;
-        return (given === undefined ? undefined : words?.[given]) ?? 'as on this card';
+        const given = id && habitsOf(card)[id];
+        const words: Readonly<Record<string, string>> = id ? surveyEnglish.habits[id].answers : {};
+        return (given && words[given]) ?? 'as on this card';
       };
       return { what: capital(unknownWords[difference.what]), mine: answer(mine), theirs: answer(theirs) };
     }
