@@ -1,6 +1,9 @@
 import { deviceGrid, factoryOf, parameterFor, strokesOf, type Card, type DeviceValues, type Role, type Stroke } from '../card';
+import { cardOfSurvey } from '../survey';
 import { seeded } from '../testing/fixtures';
+import { manuals, surveyedFrom } from '../testing/manuals';
 import { shipped } from '../testing/shipped';
+import { surveyEnglish } from '../words';
 import {
   brokenRule,
   cutFacePower,
@@ -11,7 +14,10 @@ import {
   frontWay,
   holdsOf,
   isUnsaved,
+  makeMove,
   menuOf,
+  movesTo,
+  movesToSet,
   newFace,
   passFaceTime,
   placeOf,
@@ -353,5 +359,151 @@ describe('fronts that have no keys', () => {
     expect(turned.memory.stored.absorbVoltage).toBe(2 * (first!.sets.absorbVoltage as number));
     expect(turned.memory.inUse).toEqual(turned.memory.stored);
     expect(turnSwitch(rules, state, 'nowhere').memory).toBe(state.memory);
+  });
+});
+
+describe('one contact and a list that scrolls', () => {
+  const found = cardOfSurvey(surveyedFrom(manuals['hoyle']!), surveyEnglish);
+  // As if a touch saved: its manual says that a hold does.
+  const hoyle: Card = { ...found, commit: { ...found.commit, kind: 'keyPress' } };
+  const held: Stroke = { key: 'Contact', act: 'hold', seconds: 1 };
+  const touch: Stroke = { key: 'Contact', act: 'press' };
+  const begun = { batteryType: 'USE', absorbVoltage: 14.4, floatVoltage: 13.7, loadDisconnect: 10.7, loadReconnect: 12.6 };
+  const { rules, state } = front(hoyle, 12, begun);
+  const after = (from: FaceState, ...strokes: readonly Stroke[]): FaceState => strokes.reduce((s, stroke) => pressKey(rules, s, stroke), from);
+  const times = (n: number): readonly Stroke[] => Array.from({ length: n }, () => held);
+
+  it('held, it runs through the list and over its end home; a touch on the way opens, and moves nothing', () => {
+    expect(frontWay(hoyle)).toBe('contact');
+    expect([rules.menu.keys, rules.menu.lent]).toEqual([['Contact'], false]);
+    const names = [1, 2, 3, 4, 5].map((n) => faceView(rules, after(state, ...times(n))).trail.join());
+    expect(names).toEqual(['bAt', 'bSt', 'FLo', 'LvD', 'LvR']);
+    expect(after(state, ...times(6)).at).toEqual([]);
+    expect(after(state, touch).at).toEqual([]);
+    const opened = after(state, ...times(2), touch);
+    expect(faceView(rules, opened)).toEqual(jasmine.objectContaining({ trail: ['bSt'], editing: true, value: '14.4\u00a0V' }));
+  });
+
+  it('raises what is open while it is held, begins again below over the top, and keeps by a touch', () => {
+    const opened = after(state, ...times(2), touch);
+    expect(after(opened, ...times(6)).edit?.value).toBe(15);
+    expect(after(opened, ...times(7)).edit?.value).toBe(13);
+    const kept = after(opened, ...times(7), touch);
+    expect([kept.edit, kept.memory.inUse.absorbVoltage]).toEqual([null, 13]);
+    const type = after(state, held, touch);
+    expect(after(type, held).edit?.value).withContext('USE is the last').toBe('GEL');
+    expect(after(type, held, held).edit?.value).toBe('Sld');
+  });
+
+  it('begins again below though nobody has seen it do so: there is no other way down', () => {
+    const plainEnd: Card = { ...hoyle, parameters: hoyle.parameters.map((p) => (p.unit === 'choice' ? p : { ...p, wraps: false })) };
+    const { rules: by, state: at } = front(plainEnd, 12, { ...begun, absorbVoltage: 15 });
+    const raised = [...times(2), touch, held].reduce((s, stroke) => pressKey(by, s, stroke), at);
+    expect(raised.edit?.value).toBe(13);
+  });
+
+  it('throws an edit away that is left alone for its 8 s, not before', () => {
+    const opened = after(state, ...times(3), touch, held);
+    expect(passFaceTime(rules, opened, 7.9).edit).not.toBeNull();
+    const left = passFaceTime(rules, opened, 8);
+    expect([left.edit, left.at, left.memory.inUse.floatVoltage]).toEqual([null, [], 13.7]);
+  });
+
+  it('where its card keeps by a hold, a touch moves on and the hold opens and keeps', () => {
+    const byHold: Card = { ...hoyle, entry: { raise: 'Pin', lower: 'Pin', keep: 'Pin: hold 2 s' } };
+    const { rules: by, state: at } = front(byHold, 12, begun);
+    const pin = (act: 'press' | 'hold'): Stroke => (act === 'hold' ? { key: 'Pin', act, seconds: 2 } : { key: 'Pin', act });
+    const done = [pin('press'), pin('press'), pin('hold'), pin('press'), pin('hold')].reduce((s, stroke) => pressKey(by, s, stroke), at);
+    expect([done.memory.inUse.absorbVoltage, done.edit]).toEqual([14.5, null]);
+    expect(holdsOf(by, 'Pin')).toEqual([2]);
+    expect(holdsOf(rules, 'Contact')).toEqual([1]);
+    expect(runsWhenHeld(by, at, pin('press'))).toBeFalse();
+  });
+
+  it('saves by a hold where its card says so; how long is lent where nobody said it', () => {
+    const { rules: by, state: at } = front(found, 12, begun);
+    expect([by.menu.lentHold, holdsOf(by, 'Contact')]).toEqual([true, [3]]);
+    const long: Stroke = { key: 'Contact', act: 'hold', seconds: 3 };
+    const edited = [touch, touch, long, touch].reduce((s, stroke) => pressKey(by, s, stroke), at);
+    expect([edited.edit?.value, edited.memory.inUse.absorbVoltage]).toEqual([14.5, 14.4]);
+    expect(pressKey(by, edited, long).memory.stored.absorbVoltage).toBe(14.5);
+    expect(menuOf({ ...found, commit: { ...found.commit, stroke: 'Contact: hold 5 s' } }).lentHold).toBeFalse();
+    // The same with more keys than one.
+    const keyed: Card = { ...found, setBy: 'list', entry: { raise: 'Up', lower: 'Down', keep: 'Set' } };
+    const list = front(keyed, 12, begun);
+    expect([list.rules.menu.worked.save, list.rules.menu.lentHold]).toEqual([{ key: 'Set', act: 'hold', seconds: 3 }, true]);
+  });
+
+  it('is lent a contact where nobody named one, and printed ways go before', () => {
+    const { entry, ...unnamed } = hoyle;
+    expect(entry?.raise).toBe('Contact');
+    const menu = menuOf({ ...unnamed, keys: [] });
+    expect([menu.keys, menu.lent]).toEqual([['Contact'], true]);
+    expect(frontWay({ ...hoyle, parameters: hoyle.parameters.map((p) => ({ ...p, keys: ['Contact', `[${p.label}]`] })) })).toBe('keys');
+  });
+});
+
+describe('numbered settings', () => {
+  const fennick = cardOfSurvey(surveyedFrom(manuals['fennick']!), surveyEnglish);
+  const begun = { batteryType: '9', absorbVoltage: 14.4, absorbTime: 2, floatVoltage: 13.6, rechargeVoltage: 12.6, compensationSlope: -24 };
+  const { rules, state } = front(fennick, 24, begun);
+  const press = (key: string): Stroke => ({ key, act: 'press' });
+  const after = (...keys: readonly string[]): FaceState => keys.reduce((s, k) => pressKey(rules, s, press(k)), state);
+
+  it('the raising key goes up through the numbers, the lowering one down and home; setting opens, changes and keeps one', () => {
+    expect([frontWay(fennick), rules.menu.keys]).toEqual(['numbers', ['−', '+', 'Set']]);
+    expect(faceView(rules, after('+', '+')).trail).toEqual(['P02 absorption']);
+    expect(after('+', '+', '+', '+', '+', '+', '+').note?.code).toBe('end');
+    expect(after('+', '−').at).toEqual([]);
+    expect(after('+', '+', '+', '−').at).toEqual([1]);
+    const changed = after('+', '+', 'Set', '−', '−');
+    expect([changed.edit?.value, changed.memory.inUse.absorbVoltage]).toEqual([14.3, 14.4]);
+    const kept = after('+', '+', 'Set', '−', '−', 'Set');
+    expect([kept.memory.inUse.absorbVoltage, kept.edit, kept.at]).toEqual([14.3, null, [1]]);
+  });
+
+  it('stops at its ends: it has a key down', () => {
+    expect(after('+', 'Set', '+').edit?.value).withContext('9 is the last').toBe('9');
+    expect(after('+', 'Set', '−').edit?.value).toBe('2');
+  });
+
+  it('is lent its keys where nobody named them', () => {
+    const { entry, ...unnamed } = fennick;
+    expect(entry?.keep).toBe('Set');
+    const menu = menuOf({ ...unnamed, keys: [] });
+    expect([menu.keys, menu.lent]).toEqual([['−', '+', 'Set'], true]);
+  });
+});
+
+describe('the way to a value', () => {
+  it('comes to every setting of a contact and of numbers, from home, from elsewhere, and out of an open value', () => {
+    for (const [name, volts, values] of [
+      ['hoyle', 12, { batteryType: 'USE', absorbVoltage: 14.4, floatVoltage: 13.7, loadDisconnect: 10.7, loadReconnect: 12.6 }],
+      ['fennick', 24, { batteryType: '9', absorbVoltage: 14.4, absorbTime: 2, floatVoltage: 13.6, rechargeVoltage: 12.6, compensationSlope: -24 }],
+    ] as const) {
+      const of = cardOfSurvey(surveyedFrom(manuals[name]!), surveyEnglish);
+      for (const timed of [true, false]) {
+        const { timeoutSeconds, ...commit } = of.commit;
+        const { rules, state } = front({ ...of, commit: timed && timeoutSeconds !== undefined ? { ...commit, timeoutSeconds } : commit }, volts, values);
+        let from = state;
+        for (const p of rules.card.parameters) {
+          const named = `${name} ${p.role} ${timed}`;
+          const there = movesTo(rules, from, p.role);
+          const seen = (there ?? []).reduce((s, move) => makeMove(rules, s, move), from);
+          expect(faceView(rules, seen).role).withContext(named).toBe(p.role);
+          const now = from.memory.inUse[p.role]!;
+          const wanted = p.unit === 'choice' ? p.options[0]!.value : deviceGrid(p, volts).find((v) => v !== now)!;
+          const moves = movesToSet(rules, from, p.role, wanted);
+          expect(moves).withContext(named).not.toBeNull();
+          from = moves!.reduce((s, move) => makeMove(rules, s, move), from);
+          expect(from.memory.stored[p.role]).withContext(named).toBe(wanted);
+          // Somebody leaves the next one open.
+          const opens = entryAt(rules.menu, from.at)?.opens;
+          if (opens) from = pressKey(rules, from, opens);
+        }
+      }
+      const { rules, state } = front(of, volts, values);
+      expect(movesToSet(rules, state, 'absorbVoltage', 14.413)).withContext('between two steps').toBeNull();
+    }
   });
 });

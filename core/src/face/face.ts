@@ -1,6 +1,6 @@
-import { afterPresses, displayText, parameterFor, sameStroke, strokeOf, type Card, type Constraint, type Parameter, type Role, type Stroke } from '../card';
+import { afterPresses, deviceRange, displayText, parameterFor, sameStroke, strokeOf, type Card, type Constraint, type Parameter, type Role, type Stroke } from '../card';
 import { afterCut, asFromFactory, isUnsaved, scaledPreset, storeAll, storeChange, unsavedRoles, writeValue, type Memory, type MemoryRules } from './memory';
-import { entryAt, levelAt, menuOf, type Entry, type Level, type Menu } from './menu';
+import { entryAt, levelAt, menuOf, printsWays, type Entry, type Level, type Menu } from './menu';
 
 type Access = Parameter['access'];
 
@@ -83,13 +83,19 @@ function walkable(menu: Menu, at: readonly number[]): readonly { readonly level:
   return list;
 }
 
+/** Whether the one stroke that changes a value raises it: over its top it begins at the bottom again. */
+const onlyRaises = ({ worked }: Menu): boolean => sameStroke(worked.raise, worked.lower);
+
 /** The value after one press of the key that raises or lowers it. */
-function stepped({ systemVolts }: FaceRules, p: Parameter, value: number | string | undefined, by: 1 | -1): number | string {
+function stepped({ systemVolts, menu }: FaceRules, p: Parameter, value: number | string | undefined, by: 1 | -1): number | string {
   if (p.unit === 'choice') {
-    const at = p.options.findIndex((o) => o.value === value);
-    return p.options[Math.min(p.options.length - 1, Math.max(0, at + by))]?.value ?? '';
+    const at = p.options.findIndex((o) => o.value === value) + by;
+    const last = p.options.length - 1;
+    return p.options[at > last && onlyRaises(menu) ? 0 : Math.min(last, Math.max(0, at))]?.value ?? '';
   }
-  return afterPresses(p, typeof value === 'number' ? value : (p.special[0]?.value ?? p.min), by, systemVolts);
+  const now = typeof value === 'number' ? value : (p.special[0]?.value ?? p.min);
+  const next = afterPresses(p, now, by, systemVolts);
+  return next === now && onlyRaises(menu) ? deviceRange(p, systemVolts).min : next;
 }
 
 /** Takes the edited value into use, and stores it with what it has overwritten where the stroke does so. */
@@ -154,7 +160,9 @@ function walkKey(rules: FaceRules, state: FaceState, stroke: Stroke): FaceState 
   const { back, save } = menu.worked;
   if (save && sameStroke(stroke, save)) return saved(state);
   if (entry.back === true && does(stroke, entry.opens)) return { ...state, at: outward(menu, state.at), note: null };
-  if (p && entry.opens && does(stroke, entry.opens)) {
+  // Where a hold moves on, it opens nothing.
+  const movesOn = menu.worked.raise.act === 'hold' && sameStroke(stroke, menu.worked.raise);
+  if (p && entry.opens && !movesOn && does(stroke, entry.opens)) {
     const kept = keptFrom(rules, state, p);
     if (kept) return { ...state, note: kept };
     const value = state.memory.inUse[p.role] ?? (p.unit === 'choice' ? (p.options[0]?.value ?? '') : p.min);
@@ -173,7 +181,7 @@ function walkKey(rules: FaceRules, state: FaceState, stroke: Stroke): FaceState 
       // Past the last entry: where that is how it saves, it is saved now.
       if (card.commit.kind === 'endOfList') return home(saved(state), { code: 'stored' });
       // A list that is stepped through by the key that opens it comes round to where it began.
-      if (level.into.some((s) => does(stroke, s)) || depth < state.at.length) return home(state, null);
+      if (level.into.some((s) => does(stroke, s)) || depth < state.at.length || onlyRaises(menu)) return home(state, null);
       return { ...state, note: { code: 'end' } };
     }
     if (i === 0 && depth === 1 && level.into.length === 0 && does(stroke, level.previous)) return home(state, null);
@@ -214,12 +222,17 @@ export function pressKey(rules: FaceRules, before: FaceState, stroke: Stroke): F
   return state.edit && entry ? editKey(rules, state, stroke, entry, state.edit) : walkKey(rules, state, stroke);
 }
 
-/** How a front is worked: by its keys, on a page of another device, by a switch with a fixed table, or not at all. */
-export type FrontWay = 'keys' | 'page' | 'switch' | 'fixed';
+/**
+ * How a front is worked: by its keys, by one contact and a list that scrolls, by numbered settings, on a page of another device, by a switch
+ * with a fixed table, or not at all.
+ */
+export type FrontWay = 'keys' | 'contact' | 'numbers' | 'page' | 'switch' | 'fixed';
 
-/** How the front of a card is worked; by keys where nobody has said it. */
-export function frontWay({ setBy }: Pick<Card, 'setBy'>): FrontWay {
+/** How the front of a card is worked; by keys where nobody has said it, and wherever the card prints the strokes to its settings. */
+export function frontWay(card: Pick<Card, 'setBy' | 'parameters'>): FrontWay {
+  const { setBy } = card;
   if (setBy === 'app' || setBy === 'wire') return 'page';
+  if ((setBy === 'contact' || setBy === 'numbers') && !printsWays(card)) return setBy;
   return setBy === 'switch' ? 'switch' : setBy === 'nothing' ? 'fixed' : 'keys';
 }
 
@@ -303,12 +316,15 @@ export function holdsOf({ card, menu }: FaceRules, key: string): readonly number
   const strokes = [menu.worked.keep, menu.worked.save, ...card.parameters.flatMap((p) => p.keys).map(strokeOf)];
   const asked = strokes.flatMap((s) => (s?.key === key && s.act === 'hold' ? [s.seconds ?? 0] : []));
   const second = card.keys.find((k) => k.key === key)?.second;
+  const { raise } = menu.worked;
+  if (raise.act === 'hold' && raise.key === key) asked.push(raise.seconds ?? 0);
   return [...new Set([...asked, ...(second?.when === 'held' ? [second.seconds ?? 3] : [])])].sort((a, b) => a - b);
 }
 
-/** Whether holding a key lets the value run: it raises or lowers what is open or changes at once. */
+/** Whether holding a key lets the value run: it raises or lowers what is open or changes at once. Of one contact no press runs: it is held for something. */
 export function runsWhenHeld(rules: FaceRules, state: FaceState, stroke: Stroke): boolean {
   const { raise, lower } = rules.menu.worked;
+  if (onlyRaises(rules.menu)) return false;
   const entry = entryAt(rules.menu, state.at);
   const changing = state.edit !== null || (entry?.role != null && entry.opens === null);
   return changing && (does(stroke, raise) || does(stroke, lower));

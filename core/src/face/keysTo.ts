@@ -1,4 +1,4 @@
-import { afterPresses, parameterFor, sameStroke, type Role, type Stroke } from '../card';
+import { parameterFor, sameStroke, type Role, type Stroke } from '../card';
 import { passFaceTime, pressKey, reachLevel, timeOutOf, type FaceRules, type FaceState } from './face';
 import { entryAt, levelAt, placeOf } from './menu';
 
@@ -32,7 +32,10 @@ function homeward(rules: FaceRules, from: FaceState): readonly FaceMove[] {
       // To the end of the list, where the way back is lent, or where it comes round.
       const entry = entryAt(rules.menu, state.at);
       const level = levelAt(rules.menu, state.at);
-      if (entry?.back === true && entry.opens) make({ do: 'key', stroke: entry.opens });
+      // What is open and cannot be thrown away is kept as it is.
+      const keeps = state.edit === null ? null : (rules.menu.worked.keep ?? entry?.opens);
+      if (keeps) make({ do: 'key', stroke: keeps });
+      else if (entry?.back === true && entry.opens) make({ do: 'key', stroke: entry.opens });
       else if (level?.into.length === 0 && level.previous && state.at.length === 1) make({ do: 'key', stroke: level.previous });
       else if (level?.next) make({ do: 'key', stroke: level.next });
       else break;
@@ -93,12 +96,12 @@ export function movesToSet(rules: FaceRules, from: FaceState, role: Role, value:
   const options = p.unit === 'choice' ? p.options.map((o) => o.value as number | string) : null;
   const place = (v: number | string | undefined): number => (options ? options.indexOf(v ?? '') : Number(v));
   const up = place(value) > place(shown());
+  const first = shown();
   for (let i = 0; shown() !== value && i < most; i++) {
     const before = shown();
-    if (p.unit !== 'choice' && typeof before === 'number' && afterPresses(p, before, up ? 1 : -1, rules.systemVolts) === before) return null;
     key(up ? raise : lower);
-    // Refused by a rule with another setting: that one has to be set first.
-    if (shown() === before) return null;
+    // At its end, or refused by a rule with another setting: that one has to be set first. Come round, it does not hold the value.
+    if (shown() === before || shown() === first) return null;
   }
   if (shown() !== value) return null;
   const keeps = keep ?? entry?.opens;

@@ -38,6 +38,8 @@ export interface Menu {
   /** Keys that turn. */
   readonly turns: readonly string[];
   readonly lent: boolean;
+  /** Its card says that a hold saves and not how long: the time is lent by the face. */
+  readonly lentHold: boolean;
   readonly worked: Worked;
 }
 
@@ -141,15 +143,26 @@ function opposite(next: Stroke | null, { raise, lower }: Worked): Stroke | null 
   return same(next, lower) ? raise : same(next, raise) ? lower : null;
 }
 
+const asStroke = (text: string | undefined): Stroke | null => (text === undefined ? null : strokeOf(text));
+
+/** How long a key is held to save where a card says only that it is held, s. */
+const lentHoldS = 3;
+/** Whether a card says that a hold saves, and neither of which key for how long. */
+const lacksHold = ({ commit, entry }: Card): boolean =>
+  commit.kind === 'longPress' && commit.stroke === undefined && entry?.keep !== undefined && strokeOf(entry.keep).act !== 'hold';
+/** The stroke that saves, where it is another than the one that keeps a value. */
+const saveOf = (card: Card): Stroke | null =>
+  lacksHold(card) ? { key: strokeOf(card.entry?.keep ?? '').key, act: 'hold', seconds: lentHoldS } : asStroke(card.commit.stroke);
+
 /** How a front is worked: by the keys that its card names, or by those that are lent. */
-function workedBy({ keys, entry, commit }: Card): Worked {
-  const asStroke = (text: string | undefined): Stroke | null => (text === undefined ? null : strokeOf(text));
+function workedBy(card: Card): Worked {
+  const { keys, entry } = card;
   return {
     raise: strokeOf(entry?.raise ?? 'Up'),
     lower: strokeOf(entry?.lower ?? 'Down'),
     keep: asStroke(entry?.keep),
     back: asStroke(entry?.back ?? (keys.length === 0 ? 'Back' : undefined)),
-    save: asStroke(commit.stroke),
+    save: saveOf(card),
   };
 }
 
@@ -201,11 +214,65 @@ function levelOf(nodes: readonly Node[], growing: Growing, home: boolean): Level
 const isTurned = (card: Card, key: string): boolean =>
   [card.entry?.raise, card.entry?.lower, ...card.parameters.flatMap((p) => p.keys)].some((text) => text?.startsWith(`${key}: turn`) === true);
 
+/** Whether a card says by which strokes any of its settings is reached. */
+export const printsWays = ({ parameters }: Pick<Card, 'parameters'>): boolean => parameters.some((p) => p.keys.length > 0);
+
+/** What a face lends to a device of one contact, and to one of numbered settings, whose card names no key. */
+const lentContact = 'Contact';
+const lentNumbers = { raise: '+', lower: '−', keep: 'Set' } as const;
+/** While a contact is held, a list moves on by one each so often, s. */
+const contactSeconds = 1;
+
+/** One list of everything, in the order of the card. */
+const flatList = (card: Card, opens: Stroke, next: Stroke, previous: Stroke | null): Level => ({
+  into: [],
+  next,
+  previous,
+  entries: card.parameters.map((p) => ({ name: p.label, role: p.role, opens, inside: null })),
+});
+
+/**
+ * One contact and a list that scrolls: held, the list or the open value moves on; a touch opens and keeps. Where its card keeps by a hold, a
+ * touch moves on, and the hold opens and keeps. There is no way down but round over the top.
+ */
+function contactMenu(card: Card): Menu {
+  const { entry, keys } = card;
+  const named = entry?.raise === undefined ? keys[0]?.key : strokeOf(entry.raise).key;
+  const key = named ?? lentContact;
+  const asked = saveOf(card) ?? asStroke(entry?.keep);
+  const keep: Stroke = asked?.act === 'hold' ? { ...asked, key } : press(key);
+  const move: Stroke = keep.act === 'hold' ? press(key) : { key, act: 'hold', seconds: contactSeconds };
+  const worked: Worked = { raise: move, lower: move, keep, back: null, save: null };
+  return { root: flatList(card, keep, move, null), clashes: [], keys: [key], turns: [], lent: named === undefined, lentHold: lacksHold(card), worked };
+}
+
+/** Numbered settings: the keys that raise and lower go through the numbers, and through the value of one that is open. */
+function numberedMenu(card: Card): Menu {
+  const { entry } = card;
+  const raise = strokeOf(entry?.raise ?? lentNumbers.raise);
+  const lower = strokeOf(entry?.lower ?? lentNumbers.lower);
+  const keep = strokeOf(entry?.keep ?? lentNumbers.keep);
+  const back = asStroke(entry?.back);
+  const save = saveOf(card);
+  const keys = [...new Set([...card.keys.map((k) => k.key), lower.key, raise.key, keep.key, ...(back ? [back.key] : []), ...(save ? [save.key] : [])])];
+  return {
+    root: flatList(card, keep.act === 'hold' ? press(keep.key) : keep, raise, lower),
+    clashes: [],
+    keys,
+    turns: [],
+    lent: entry?.raise === undefined,
+    lentHold: lacksHold(card),
+    worked: { raise, lower, keep, back, save },
+  };
+}
+
 /**
  * The menus of a device from the ways that its card prints: what the display shows after which strokes. Settings without a printed way
  * stand in their menus in the order of the card.
  */
 export function menuOf(card: Card): Menu {
+  if (!printsWays(card) && card.setBy === 'contact') return contactMenu(card);
+  if (!printsWays(card) && card.setBy === 'numbers') return numberedMenu(card);
   const printed = card.parameters.map((p) => [p, printedWay(p)] as const);
   const named = card.keys.map((k) => k.key);
   const worked = workedBy(card);
@@ -224,7 +291,7 @@ export function menuOf(card: Card): Menu {
     ...(opens ? [opens.key] : []),
   ]);
   const keys = [...new Set([...used, ...ofWays])];
-  return { root, clashes, keys, turns: keys.filter((key) => isTurned(card, key)), lent, worked };
+  return { root, clashes, keys, turns: keys.filter((key) => isTurned(card, key)), lent, lentHold: lacksHold(card), worked };
 }
 
 /** The level at a place, walked to by numbers from the outermost list. */

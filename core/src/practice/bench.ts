@@ -5,7 +5,7 @@ import { cardOf, deriveSettings, devicesOf, factoryValues, type Plan } from '../
 import { acceptable } from './acceptable';
 import type { Action, Done } from './done';
 import { setUp, type Exercise } from './exercise';
-import type { Hand, Setup } from './faults';
+import { deviceHands, handCodes, type Hand, type Setup } from './faults';
 import { instrumentsOf, rounded, type Measured } from './instruments';
 import { inputOf, type PracticeLibrary } from './places';
 import { prepare, type Prepared } from './prepared';
@@ -74,7 +74,9 @@ export interface Bench {
   truePlan(): Plan;
   reading(device: string): ReturnType<LivePlant['reading']>;
   bank(): ReturnType<LivePlant['bank']>;
+  /** What the monitor shows: A, and the state of charge as a part. */
   monitorAmps(): number;
+  monitorCharge(): number;
   isolated(device: string): boolean;
   around(): Around;
   /** The day before, as a logger wrote it. */
@@ -90,6 +92,20 @@ function devicesAt({ plan }: Prepared): readonly BenchDevice[] {
     const rules = faceRules({ card, factory: factoryValues(plan, place.id), systemVolts });
     return [{ id: place.id, name: place.name, card, rules, charges: plan.input.system.chargers.some((c) => c.id === place.id) }];
   });
+}
+
+/** Works that hands can do at a place with one device chosen, in their order: those on the device itself, and those on the place. */
+export function handsAt({ at, devices }: Pick<Bench, 'at' | 'devices'>, device: string): readonly { readonly hand: Hand; readonly device: string | null }[] {
+  const here = devices.find((d) => d.id === device);
+  const on: readonly Hand[] = [
+    ...(here?.charges === true ? deviceHands.charger : []),
+    ...(here?.card.kind === 'monitor' ? deviceHands.monitor : []),
+    ...(at.plan.input.system.companions.some((c) => c.id === device && c.relay) ? deviceHands.relay : []),
+  ];
+  const ofDevices: readonly Hand[] = Object.values(deviceHands).flat();
+  return handCodes
+    .filter((hand) => on.includes(hand) || !ofDevices.includes(hand))
+    .map((hand) => ({ hand, device: on.includes(hand) ? device : null }));
 }
 
 type Compared = Readonly<Record<string, { readonly meterV: number; readonly displayV: number }>>;
@@ -317,6 +333,7 @@ export function openBench(exercise: Exercise, library: PracticeLibrary): Bench {
     reading: (id) => site.plant().reading(id),
     bank: () => site.plant().bank(),
     monitorAmps: instruments.monitorAmps,
+    monitorCharge: instruments.monitorCharge,
     isolated: (id) => site.isolated(id),
     around: site.around,
     yesterday: () => (run === undefined ? (run = yesterdayOf(arrived)) : run),

@@ -123,6 +123,7 @@ const sound = ({ plan, right, scenario }: Prepared): Setup => ({
   loadA: 0,
   unplugged: [],
   isolated: [],
+  shuntReversed: false,
   wallSheet: null,
 });
 

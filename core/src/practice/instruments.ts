@@ -55,9 +55,16 @@ export function instrumentsOf(seed: number, site: Site, at: Prepared, arrived: S
     return !across && charger !== undefined && toBank ? `drop:${charger.slice(3)}` : 'meter:other';
   }
 
-  /** What the monitor counts: what flows beside its shunt is missing. */
+  /** What the monitor counts: what flows beside its shunt is missing, and with its leads swapped it counts backwards. */
   const monitorAmps = (): number =>
+    (site.shuntReversed() ? -1 : 1) *
     site.truth().system.chargers.reduce((sum, c) => (c.besideShunt === true ? sum - amps(c.id) : sum), site.plant().bank().amps);
+  const began = site.plant().bank().counted;
+  /** The state of charge that it has come to by counting, as a part. */
+  const monitorCharge = (): number => {
+    const { counted } = site.plant().bank();
+    return site.shuntReversed() ? Math.min(1, Math.max(0, 2 * began - counted)) : counted;
+  };
   const loadAmps = (): number => site.truth().system.chargers.reduce((sum, c) => sum + amps(c.id), 0) - site.plant().bank().amps;
 
   /** What a look meets on one charger. */
@@ -75,6 +82,12 @@ export function instrumentsOf(seed: number, site: Site, at: Prepared, arrived: S
         return site.isolated(id) ? 'open' : 'closed';
       case 'negative':
         return charger?.besideShunt === true ? 'besideShunt' : 'throughShunt';
+      case 'shunt':
+        return site.shuntReversed() ? 'leadsSwapped' : 'leadsRight';
+      case 'relay': {
+        const relay = site.truth().system.companions.find((c) => c.id === id)?.relay;
+        return relay ? (relay.breaks === 'batterySide' ? 'partsBattery' : 'partsSource') : 'none';
+      }
       default:
         return 'fine';
     }
@@ -82,6 +95,7 @@ export function instrumentsOf(seed: number, site: Site, at: Prepared, arrived: S
 
   return {
     monitorAmps,
+    monitorCharge,
     meter: (red: string, black: string): Measured => ({ key: meterKey(red, black), number: rounded((potential(red) - potential(black)) * gain, 2) }),
     clamp: (where: string): Measured => ({
       key: `clamp:${where}`,

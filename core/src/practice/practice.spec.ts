@@ -15,6 +15,7 @@ import {
   faultCodes,
   faultKinds,
   handCodes,
+  handsAt,
   hintsOf,
   judgeExercise,
   logOfDay,
@@ -236,6 +237,63 @@ describe('judging', () => {
     expect(acceptable(at('hut').plan, at('hut'), 'leader', 'displaySleep', 59))
       .withContext('nobody asked for it')
       .toBeFalse();
+  });
+});
+
+describe('leads and relays on the wrong screws', () => {
+  const amps = (bench: Bench): readonly (number | null)[] => {
+    acts(bench, { do: 'note', device: 'monitor' }, { do: 'clamp', at: 'bank' });
+    return [last(bench, 'monitor').number, last(bench, 'clamp:bank').number];
+  };
+
+  it('a shunt with its leads swapped counts backwards, until they are swapped back', () => {
+    const bench = open('cabin', 'shuntReversed');
+    const [shown, clamped] = amps(bench);
+    expect(clamped).toBeGreaterThan(2);
+    expect(shown! + clamped!).toBeCloseTo(0, 0);
+    acts(bench, { do: 'pass', seconds: 3600 });
+    expect(bench.monitorCharge()).toBeLessThan(0.6);
+    expect(acts(bench, { do: 'look', at: 'shunt:monitor' }).done().at(-1)?.sight).toBe('leadsSwapped');
+    acts(bench, { do: 'hand', hand: 'swapShuntLeads', device: 'monitor' });
+    const [after, clampedAfter] = amps(bench);
+    expect(after! - clampedAfter!).toBeCloseTo(0, 0);
+    expect(acts(bench, { do: 'look', at: 'shunt:monitor' }).done().at(-1)?.sight).toBe('leadsRight');
+    const sound = open('cabin', 'cloud');
+    acts(sound, { do: 'pass', seconds: 3600 });
+    expect(sound.monitorCharge()).toBeGreaterThan(0.6);
+  });
+
+  it('a clamp near nought does not show it', () => {
+    const [proof] = faultKinds.shuntReversed.proofs(spot('cabin', 'shuntReversed'), at('cabin'));
+    const bench = open('cabin', 'shuntReversed');
+    acts(bench, { do: 'conditions', light: 0 }, { do: 'pass', seconds: 60 });
+    const [, clamped] = amps(bench);
+    expect(shows(proof!, bench.done(), bench.done())).toBe(2 * Math.abs(clamped!) >= 1.5);
+  });
+
+  it('a relay on the battery’s side is seen by its wires, and moved', () => {
+    const bench = open('stage', 'relayWrongSide');
+    const look = (): unknown => acts(bench, { do: 'look', at: 'relay:thermostat' }).done().at(-1)?.sight;
+    expect(look()).toBe('partsBattery');
+    acts(bench, { do: 'hand', hand: 'moveRelay', device: 'thermostat' });
+    expect(look()).toBe('partsSource');
+    expect(acts(bench, { do: 'look', at: 'relay:roof' }).done().at(-1)?.sight).toBe('none');
+    expect(places.filter((p) => spotsOf(at(p.code), 'relayWrongSide').length > 0).map((p) => p.code)).toEqual(['stage']);
+  });
+
+  it('hands are offered where they can do something', () => {
+    const on = (place: PlaceCode, device: string) =>
+      handsAt(open(place, 'cloud'), device)
+        .filter((h) => h.device !== null)
+        .map((h) => h.hand);
+    expect(on('cabin', 'monitor')).toEqual(['swapShuntLeads']);
+    expect(on('stage', 'thermostat')).toEqual(['moveRelay']);
+    expect(on('cabin', 'east')).toEqual(['plugSensor', 'moveSensor', 'remakeJoint', 'joinString', 'closeIsolator', 'moveNegative', 'replaceCharger']);
+    expect(
+      handsAt(open('cabin', 'cloud'), 'monitor')
+        .filter((h) => h.device === null)
+        .map((h) => h.hand),
+    ).toEqual(['clearArray', 'switchOffLoad', 'balanceCells', 'replaceBattery']);
   });
 });
 

@@ -26,6 +26,8 @@ export interface Site {
   /** Whether snow or dirt keeps light from the arrays; whether something draws that nobody planned. */
   readonly covered: () => boolean;
   readonly loadLeftOn: () => boolean;
+  /** Whether the thin leads of the monitor’s shunt are swapped. */
+  readonly shuntReversed: () => boolean;
   /** Whether a source is switched off at its isolator, by somebody now or by the fault. */
   isolated(device: string): boolean;
   /** Switches a source off or on; true where that closed what stood open by fault. */
@@ -44,7 +46,7 @@ export interface Site {
  * @param hour the hour of the day now
  */
 export function openSite(arrived: Setup, at: Prepared, values: () => Readonly<Record<string, DeviceValues>>, hour: () => number): Site {
-  let { truth, light, loadA } = arrived;
+  let { truth, light, loadA, shuntReversed } = arrived;
   let around: Around = { light: 1, loadA: 0, engine: null };
   const unplugged = new Set(arrived.unplugged);
   const leftOpen = new Set(arrived.isolated);
@@ -95,6 +97,7 @@ export function openSite(arrived: Setup, at: Prepared, values: () => Readonly<Re
     unplugged,
     covered: () => light < 1,
     loadLeftOn: () => loadA > 0,
+    shuntReversed: () => shuntReversed,
     isolated: (id) => leftOpen.has(id) || opened.has(id),
     isolate(id, off) {
       if (off) opened.add(id);
@@ -111,6 +114,8 @@ export function openSite(arrived: Setup, at: Prepared, values: () => Readonly<Re
     work(hand, device) {
       if (hand === 'clearArray') light = 1;
       else if (hand === 'switchOffLoad') loadA = 0;
+      else if (hand === 'swapShuntLeads') shuntReversed = false;
+      else if (hand === 'moveRelay') truth = { ...truth, system: { ...truth.system, companions: at.plan.input.system.companions } };
       else if (hand === 'balanceCells' || hand === 'replaceBattery') truth = { ...truth, system: { ...truth.system, bank: at.plan.input.system.bank } };
       else if (device !== null && hand === 'plugSensor') unplugged.delete(device);
       else if (device !== null && hand === 'closeIsolator') leftOpen.delete(device);

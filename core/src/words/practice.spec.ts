@@ -45,7 +45,7 @@ describe('what the practice bench says', () => {
     for (const hand of handCodes)
       expect(practiceEnglish.hands[hand].does('X'))
         .withContext(hand)
-        .toMatch(/^(Clear|Plug|Move|Remake|Close|Switch|Join|Balance|Replace) /);
+        .toMatch(/^(Clear|Plug|Move|Remake|Close|Switch|Swap|Join|Balance|Replace) /);
   });
 
   it('lets no owner say that a bank is never full which other sources fill', () => {

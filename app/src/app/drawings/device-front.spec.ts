@@ -49,7 +49,7 @@ const values = { absorbVoltage: 28, floatVoltage: 27 };
   imports: [DeviceFront],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `<ck-device-front
-    [rules]="rules"
+    [rules]="rules()"
     [state]="state()"
     name="East"
     model="P1"
@@ -60,13 +60,10 @@ const values = { absorbVoltage: 28, floatVoltage: 27 };
   />`,
 })
 class Host {
-  readonly rules = faceRules({ card, factory: values, systemVolts: 24 });
+  readonly rules = signal(faceRules({ card, factory: values, systemVolts: 24 }));
   readonly state = signal<FaceState>(newFace({ inUse: values, stored: values }));
   move(move: FaceMove): void {
-    this.state.update((s) => makeMove(this.rules, s, move));
-  }
-  step(change: FrontStep): void {
-    this.state.update((s) => change(this.rules, s));
+    this.state.update((s) => makeMove(this.rules(), s, move));
   }
 }
 
@@ -243,5 +240,79 @@ describe('the front of a device', () => {
     key('Leave it alone').click();
     fixture.detectChanges();
     expect(display()).toBe('26.5 V bulk');
+  });
+
+  describe('with one contact', () => {
+    const plain = card.parameters.map((p) => ({ ...p, keys: [], access: 'basic' as const }));
+    const { keep, ...entry } = { ...card.entry!, raise: 'Pin', lower: 'Pin' };
+    const contact = { ...card, keys: [], parameters: plain, setBy: 'contact' as const, entry, commit: { ...card.commit, kind: 'auto' as const } };
+    const put = (change: Partial<typeof card>): void => {
+      fixture.componentInstance.rules.set(faceRules({ card: { ...contact, ...change }, factory: values, systemVolts: 24 }));
+      fixture.detectChanges();
+    };
+
+    it('runs through the list while it is held, a touch opens, held again the value runs, a touch keeps', () => {
+      expect(keep).toBe('Enter: hold 3 s');
+      put({});
+      expect(host.textContent).toContain('Held, it runs through the list');
+      send('Pin', 'pointerdown');
+      wait(440);
+      expect(display()).toBe('26.5 V bulk');
+      wait(20);
+      expect(display()).toBe('Top 28.0 V');
+      wait(1000);
+      expect(display()).toBe('Hold 27.0 V');
+      send('Pin', 'pointerup');
+      wait(3000);
+      expect(display()).withContext('let go, it stays').toBe('Hold 27.0 V');
+      tap('Pin');
+      expect(display()).toContain('open for editing');
+      send('Pin', 'pointerdown');
+      wait(460 + 300 + 300);
+      send('Pin', 'pointerup');
+      expect(display()).toContain('27.3 V');
+      tap('Pin');
+      expect(fixture.componentInstance.state().memory.stored.floatVoltage).toBe(27.3);
+    });
+
+    it('is moved on one by one by its button and by a keyboard', () => {
+      put({});
+      key('hold 1 s').click();
+      fixture.detectChanges();
+      expect(display()).toBe('Top 28.0 V');
+      for (const type of ['keydown', 'keyup']) key('Pin').dispatchEvent(new KeyboardEvent(type, { key: 'Enter', bubbles: true, cancelable: true }));
+      fixture.detectChanges();
+      expect(display()).toContain('open for editing');
+      key('Pin').dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowUp', bubbles: true, cancelable: true }));
+      fixture.detectChanges();
+      expect(display()).toContain('28.1 V');
+    });
+
+    it('says that a touch moves on where a hold keeps, and whose time the hold is', () => {
+      put({ entry: { ...entry, keep: 'Pin' }, commit: { ...card.commit, kind: 'longPress' } });
+      expect(host.textContent).toContain('Touched, it moves on in the list');
+      expect(host.textContent).toContain('does not say how long it is held to save: 3 s here');
+      tap('Pin');
+      expect(display()).toBe('Top 28.0 V');
+      send('Pin', 'pointerdown');
+      wait(3000);
+      send('Pin', 'pointerup');
+      expect(display()).toContain('open for editing');
+    });
+
+    it('shows the number of a numbered setting beside its value, its own where its label has one', () => {
+      put({ setBy: 'numbers', parameters: [plain[0]!, { ...plain[1]!, label: 'F12 hold' }], entry: { raise: '+', lower: '−', keep: 'Set' } });
+      tap('+');
+      expect(display()).toBe('1 Top 28.0 V');
+      tap('+');
+      expect(display()).toBe('F12 F12 hold 27.0 V');
+      expect(host.textContent).not.toContain('lent by the bench');
+      tap('−', '−');
+      expect(display()).toBe('26.5 V bulk');
+      const { entry: _, ...unnamed } = contact;
+      fixture.componentInstance.rules.set(faceRules({ card: { ...unnamed, setBy: 'numbers' }, factory: values, systemVolts: 24 }));
+      fixture.detectChanges();
+      expect(host.textContent).toContain('The card names no keys: these are lent by the bench.');
+    });
   });
 });

@@ -25,6 +25,8 @@ const runAfterMs = 450;
 const runEveryMs = 110;
 const fasterAfterMs = 3000;
 const fasterSteps = 10;
+/** While one contact is held, a list moves on, and a value, once in so long, ms. */
+const scrollEveryMs = { list: 1000, value: 300 } as const;
 
 /** A key of the front: what it is called, whether it turns, and how long it can be held for something of its own. */
 interface Key {
@@ -116,6 +118,16 @@ export class DeviceFront {
   protected readonly seconds = computed(() => Math.ceil(this.view().left ?? 0));
 
   protected readonly way = computed(() => frontWay(this.rules().card));
+  /** Whether there is a display with keys or a contact, in place of a page or a switch. */
+  protected readonly keyed = computed(() => ['keys', 'contact', 'numbers'].includes(this.way()));
+  /** Whether the one contact of a device moves on while it is held. */
+  protected readonly scrolls = computed(() => this.way() === 'contact' && this.rules().menu.worked.raise.act === 'hold');
+  /** The number of a numbered setting: as its label begins with it, or its place in the list. */
+  protected readonly number = computed(() => {
+    if (this.way() !== 'numbers') return null;
+    const label = this.view().trail.at(-1) ?? '';
+    return /^[A-Za-z]{0,3}[-.]?\d{1,3}\b/.exec(label)?.[0] ?? String((this.state().at[0] ?? 0) + 1);
+  });
   /** Every setting as a page lists it, with what it is now and what keeps it from being changed. */
   protected readonly lines = computed(() => {
     const { card, systemVolts } = this.rules();
@@ -165,6 +177,10 @@ export class DeviceFront {
     this.down.set(cap.id);
     this.consumed = false;
     const stroke: Stroke = { key: key.name, act: cap.act };
+    if (this.scrolls()) {
+      this.scroll();
+      return;
+    }
     if (runsWhenHeld(this.rules(), this.state(), stroke)) {
       this.consumed = true;
       this.stroke.emit(stroke);
@@ -190,6 +206,21 @@ export class DeviceFront {
           this.hold(key.name, seconds);
         }, seconds * 1000),
       );
+  }
+
+  /** One contact is held: the list, or what is open, moves on until it is let go. */
+  private scroll(): void {
+    const every = this.view().editing ? scrollEveryMs.value : scrollEveryMs.list;
+    const move = (): void => {
+      this.consumed = true;
+      this.stroke.emit(this.rules().menu.worked.raise);
+    };
+    this.timers.push(
+      window.setTimeout(() => {
+        move();
+        this.timers.push(window.setInterval(move, every));
+      }, runAfterMs),
+    );
   }
 
   /** The finger goes up again. */

@@ -115,7 +115,7 @@ export class BenchPage {
       ];
     const bank = bench.bank();
     return d.card.kind === 'monitor'
-      ? [say.amps(bench.monitorAmps()), say.volts(bank.volts), `${Math.round(100 * bank.counted)} %`]
+      ? [say.amps(bench.monitorAmps()), say.volts(bank.volts), `${Math.round(100 * bench.monitorCharge())} %`]
       : [say.celsius(bank.celsius)];
   });
   protected readonly note = computed(() => {

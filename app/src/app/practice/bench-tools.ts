@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { deviceHands, handCodes, practiceEnglish } from '@calm-keel/core';
+import { handsAt, practiceEnglish } from '@calm-keel/core';
 import { Announcer } from '../ui/announcer';
 import { ChoiceField } from '../ui/choice-field';
 import { BenchSession } from './bench-session';
@@ -106,14 +106,16 @@ export class BenchTools {
   protected readonly array = computed(() => this.session.bench()?.at.plan.input.system.chargers.find((c) => c.id === this.device())?.array);
   protected readonly sensor = computed(() => this.session.bench()?.at.plan.input.system.chargers.find((c) => c.id === this.device())?.sensor.fitted === true);
   protected readonly hasBms = computed(() => this.session.bench()?.at.plan.input.system.bank.hasBms === true);
+  protected readonly relay = computed(() => this.session.bench()?.at.plan.input.system.companions.find((c) => c.id === this.device())?.relay !== undefined);
   protected readonly works = computed(() => {
-    const here = this.here();
-    return handCodes
-      .map((hand) => {
-        const device = deviceHands.includes(hand) ? this.device() : null;
-        return { hand, device, does: practiceEnglish.hands[hand].does(here?.name ?? ''), caution: practiceEnglish.hands[hand].caution ?? '' };
-      })
-      .filter(({ device }) => device === null || here?.charges === true);
+    const [bench, here] = [this.session.bench(), this.here()];
+    if (!bench) return [];
+    return handsAt(bench, this.device()).map(({ hand, device }) => ({
+      hand,
+      device,
+      does: practiceEnglish.hands[hand].does(here?.name ?? ''),
+      caution: practiceEnglish.hands[hand].caution ?? '',
+    }));
   });
 
   protected measure(): void {

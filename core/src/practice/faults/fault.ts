@@ -22,6 +22,8 @@ export interface Setup {
   readonly unplugged: readonly string[];
   /** Sources whose isolator stands open. */
   readonly isolated: readonly string[];
+  /** The two thin leads of the monitor’s shunt are on each other’s screws: it counts backwards. */
+  readonly shuntReversed: boolean;
   /** The sheet that hangs on the wall, where it is not the right one. */
   readonly wallSheet: string | null;
 }
@@ -35,6 +37,8 @@ export const handCodes = [
   'joinString',
   'closeIsolator',
   'moveNegative',
+  'swapShuntLeads',
+  'moveRelay',
   'switchOffLoad',
   'balanceCells',
   'replaceBattery',
@@ -42,8 +46,12 @@ export const handCodes = [
 ] as const;
 export type Hand = (typeof handCodes)[number];
 
-/** Those that are done on one device; the others on the place. */
-export const deviceHands: readonly Hand[] = ['plugSensor', 'moveSensor', 'remakeJoint', 'closeIsolator', 'moveNegative', 'joinString', 'replaceCharger'];
+/** Those that are done on one device, by what it is; the others are done on the place. */
+export const deviceHands = {
+  charger: ['plugSensor', 'moveSensor', 'remakeJoint', 'closeIsolator', 'moveNegative', 'joinString', 'replaceCharger'],
+  monitor: ['swapShuntLeads'],
+  relay: ['moveRelay'],
+} as const satisfies Readonly<Record<string, readonly Hand[]>>;
 
 /** How a fault is put right: the value on the device, a work of the hands, or nothing at all. */
 export type Cure = 'value' | 'nothing' | Hand;

@@ -1,5 +1,6 @@
 import { family } from '../../card';
 import { chargersWithCards } from '../../settings';
+import type { Breaks } from '../../system';
 import { prepare, type Prepared } from '../prepared';
 import { withCharger, type FaultKind, type Hand, type Showing, type Setup, type Spot } from './fault';
 
@@ -44,6 +45,18 @@ const moved = (setup: Setup, { device }: Spot, place: 'pad' | 'chargerCase', off
   const sensor = sensorOf(setup, device);
   return sensor ? withCharger(setup, device, { sensor: { ...sensor, place, offsetC } }) : setup;
 };
+const monitors = ({ plan }: Prepared): readonly Spot[] =>
+  plan.input.system.companions.flatMap((c) => (plan.input.cards.find((card) => card.id === c.card)?.kind === 'monitor' ? [{ device: c.id, role: null }] : []));
+const withRelay = (setup: Setup, id: string | null, breaks: Breaks): Setup => ({
+  ...setup,
+  truth: {
+    ...setup.truth,
+    system: {
+      ...setup.truth.system,
+      companions: setup.truth.system.companions.map((c) => (c.id === id && c.relay ? { ...c, relay: { ...c.relay, breaks } } : c)),
+    },
+  },
+});
 const place = (): readonly Spot[] => [{ device: null, role: null }];
 
 /** Faults that sit in wires, sensors, panels, the sky, or on the wall. */
@@ -107,9 +120,26 @@ export const handFaults = {
   besideShunt: byHand(
     'moveNegative',
     'wire',
-    (at) => (at.plan.input.system.companions.some((c) => c.id === 'monitor') ? solar(at) : []),
+    (at) => (monitors(at).length > 0 ? solar(at) : []),
     (setup, { device }) => withCharger(setup, device, { besideShunt: true }),
     (device) => [{ keys: ['monitor', 'clamp:bank'], apart: apartA }, { keys: [`look:negative:${device}`] }],
+  ),
+  /** The thin leads of the shunt swapped: what flows in is counted as flowing out. */
+  shuntReversed: byHand(
+    'swapShuntLeads',
+    'wire',
+    (at) => monitors(at),
+    (setup) => ({ ...setup, shuntReversed: true }),
+    (device) => [{ keys: ['monitor', 'clamp:bank'], apart: apartA }, { keys: [`look:shunt:${device}`] }],
+  ),
+  /** A relay that should part the array from the charger, and parts the battery from it. */
+  relayWrongSide: byHand(
+    'moveRelay',
+    'wire',
+    ({ plan }) =>
+      plan.input.system.companions.flatMap((c): readonly Spot[] => (c.relay?.breaks === 'arraySide' ? [{ device: c.id, role: null }] : [])),
+    (setup, { device }) => withRelay(setup, device, 'batterySide'),
+    (device) => [{ keys: [`look:relay:${device}`] }],
   ),
   loadLeftOn: byHand(
     'switchOffLoad',

@@ -195,6 +195,20 @@ const faults: PracticeWords['faults'] = {
     'Compare the monitor’s current with a clamp on the bank.',
     'Move the negative to the load side of the shunt.',
   ),
+  shuntReversed: work(
+    () => 'The two thin leads of the shunt are swapped',
+    'The monitor counts down while the sun charges, and up at night.',
+    'It counts charge as discharge: its state of charge and its alarms are wrong.',
+    'Compare sign and size of the monitor’s current with a clamp on the bank, or follow the thin leads to the shunt.',
+    'Swap the two thin leads on the shunt.',
+  ),
+  relayWrongSide: work(
+    (on) => `The relay of ${on} parts the battery from the charger, not the array`,
+    'On the first frosty morning the charger went dead in full sun.',
+    'A charger that loses its battery in the sun can lift its output to the array’s voltage and destroy itself and the loads.',
+    'Follow the wires of the relay.',
+    'Isolate the array, then the battery, and move the relay to the array side.',
+  ),
   loadLeftOn: work(
     () => 'A load was left on',
     'The bank is empty every morning.',
@@ -242,6 +256,11 @@ const hands: PracticeWords['hands'] = {
   remakeJoint: { does: (on) => `Remake the joints of ${on}`, caution: 'Source and battery side isolated first. Follow the maker’s torque.' },
   closeIsolator: { does: (on) => `Close the isolator of ${on}` },
   moveNegative: { does: (on) => `Move the negative of ${on} to the shunt’s load side`, caution: 'Bank isolated first.' },
+  swapShuntLeads: { does: () => 'Swap the two thin leads on the shunt', caution: 'They are fused and live: isolate the bank first.' },
+  moveRelay: {
+    does: (on) => `Move the relay of ${on} to the array side`,
+    caution: 'Array isolated first, then the battery. Its contact must be rated to break the array’s DC.',
+  },
   switchOffLoad: { does: () => 'Switch off what was left on' },
   joinString: { does: (on) => `Join the strings of ${on} again`, caution: 'Never part or join a string under load: the arc does not go out.' },
   balanceCells: { does: () => 'Balance the cells', caution: 'Only in the way of their maker.' },
@@ -263,6 +282,10 @@ const sights: PracticeWords['sights'] = {
   closed: 'closed',
   besideShunt: 'it goes to the bank beside the shunt',
   throughShunt: 'it goes through the shunt',
+  leadsSwapped: 'the two thin leads are on each other’s screws',
+  leadsRight: 'each thin lead is on its own screw',
+  partsBattery: 'its contact is between the charger and the battery',
+  partsSource: 'its contact is between the source and the charger',
   loadLeftOn: 'a heater is on that nobody uses',
   loadsUsual: 'only what was planned',
   cells: '',
@@ -272,7 +295,7 @@ const sights: PracticeWords['sights'] = {
 };
 
 const things: Readonly<Record<string, string>> = { array: 'Array', sky: 'Sky', loads: 'Loads', cells: 'Cells', label: 'Label of the battery' };
-const parts: Readonly<Record<string, string>> = { sensor: 'Sensor', joints: 'Joints', isolator: 'Isolator', negative: 'Negative' };
+const parts: Readonly<Record<string, string>> = { sensor: 'Sensor', joints: 'Joints', isolator: 'Isolator', negative: 'Negative', shunt: 'Shunt', relay: 'Relay' };
 const thing = (key: string, say: BenchSay): string => {
   const [what = '', device] = key.split(':');
   return device === undefined ? (things[what] ?? what) : `${parts[what] ?? what} of ${say.name(device)}`;
