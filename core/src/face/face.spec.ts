@@ -463,7 +463,9 @@ describe('numbered settings', () => {
   });
 
   it('stops at its ends: it has a key down', () => {
-    expect(after('+', 'Set', '+').edit?.value).withContext('9 is the last').toBe('9');
+    expect(after('+', 'Set', '+').edit?.value)
+      .withContext('9 is the last')
+      .toBe('9');
     expect(after('+', 'Set', '−').edit?.value).toBe('2');
   });
 
@@ -503,7 +505,9 @@ describe('the way to a value', () => {
         }
       }
       const { rules, state } = front(of, volts, values);
-      expect(movesToSet(rules, state, 'absorbVoltage', 14.413)).withContext('between two steps').toBeNull();
+      expect(movesToSet(rules, state, 'absorbVoltage', 14.413))
+        .withContext('between two steps')
+        .toBeNull();
     }
   });
 });

@@ -1,4 +1,16 @@
-import { afterPresses, deviceRange, displayText, parameterFor, sameStroke, strokeOf, type Card, type Constraint, type Parameter, type Role, type Stroke } from '../card';
+import {
+  afterPresses,
+  deviceRange,
+  displayText,
+  parameterFor,
+  sameStroke,
+  strokeOf,
+  type Card,
+  type Constraint,
+  type Parameter,
+  type Role,
+  type Stroke,
+} from '../card';
 import { afterCut, asFromFactory, isUnsaved, scaledPreset, storeAll, storeChange, unsavedRoles, writeValue, type Memory, type MemoryRules } from './memory';
 import { entryAt, levelAt, menuOf, printsWays, type Entry, type Level, type Menu } from './menu';
 

@@ -103,9 +103,7 @@ export function handsAt({ at, devices }: Pick<Bench, 'at' | 'devices'>, device: 
     ...(at.plan.input.system.companions.some((c) => c.id === device && c.relay) ? deviceHands.relay : []),
   ];
   const ofDevices: readonly Hand[] = Object.values(deviceHands).flat();
-  return handCodes
-    .filter((hand) => on.includes(hand) || !ofDevices.includes(hand))
-    .map((hand) => ({ hand, device: on.includes(hand) ? device : null }));
+  return handCodes.filter((hand) => on.includes(hand) || !ofDevices.includes(hand)).map((hand) => ({ hand, device: on.includes(hand) ? device : null }));
 }
 
 type Compared = Readonly<Record<string, { readonly meterV: number; readonly displayV: number }>>;

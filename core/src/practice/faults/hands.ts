@@ -136,8 +136,7 @@ export const handFaults = {
   relayWrongSide: byHand(
     'moveRelay',
     'wire',
-    ({ plan }) =>
-      plan.input.system.companions.flatMap((c): readonly Spot[] => (c.relay?.breaks === 'arraySide' ? [{ device: c.id, role: null }] : [])),
+    ({ plan }) => plan.input.system.companions.flatMap((c): readonly Spot[] => (c.relay?.breaks === 'arraySide' ? [{ device: c.id, role: null }] : [])),
     (setup, { device }) => withRelay(setup, device, 'batterySide'),
     (device) => [{ keys: [`look:relay:${device}`] }],
   ),

@@ -295,7 +295,14 @@ const sights: PracticeWords['sights'] = {
 };
 
 const things: Readonly<Record<string, string>> = { array: 'Array', sky: 'Sky', loads: 'Loads', cells: 'Cells', label: 'Label of the battery' };
-const parts: Readonly<Record<string, string>> = { sensor: 'Sensor', joints: 'Joints', isolator: 'Isolator', negative: 'Negative', shunt: 'Shunt', relay: 'Relay' };
+const parts: Readonly<Record<string, string>> = {
+  sensor: 'Sensor',
+  joints: 'Joints',
+  isolator: 'Isolator',
+  negative: 'Negative',
+  shunt: 'Shunt',
+  relay: 'Relay',
+};
 const thing = (key: string, say: BenchSay): string => {
   const [what = '', device] = key.split(':');
   return device === undefined ? (things[what] ?? what) : `${parts[what] ?? what} of ${say.name(device)}`;
