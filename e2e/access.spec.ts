@@ -6,6 +6,9 @@ import { sameDraws } from './practice';
 
 /** What the page in view has that keeps somebody out, great and small, with the places; targets under 24 px too. */
 async function faults(page: Page): Promise<string[]> {
+  // A page that is still on its way has neither.
+  await expect(page.getByRole('main')).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1 }).first()).toBeAttached();
   const { violations } = await new AxeBuilder({ page })
     // In the page itself: the same findings in a third of the time, where no page of another origin is framed.
     .setLegacyMode(true)

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { deviceGrid, fromWord, toRegister, toWord, valuesFromRegisters, type DeviceValues, type Role } from '@calm-keel/core';
+import { deviceGrid, toRegister, toWord, valuesFromRegisters, type DeviceValues, type Role } from '@calm-keel/core';
 import { seeded } from '../../core/src/testing/fixtures.js';
 import { Refusal, type Device } from './device';
 import { faultKinds, isFault } from './faults';
@@ -9,7 +9,7 @@ const demo = (name: string): string => readFileSync(new URL(`../../demo/${name}.
 const site = (name: string): Site => sitesOf([demo(name)])[0]!;
 const device = (s: Site, name: string): Device => s.devices.find((d) => d.name === name)!;
 
-const read = (d: Device): DeviceValues => valuesFromRegisters(d.card, (r) => fromWord(d.read(r)));
+const read = (d: Device): DeviceValues => valuesFromRegisters(d.card, (r) => d.read(r));
 /** Writes a setting as the wire does; the code of the refusal, or null. */
 function write(d: Device, role: Role, value: number | string): number | null {
   const at = toRegister(d.card, role, value);

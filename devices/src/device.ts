@@ -2,15 +2,15 @@ import {
   afterCut,
   asFromFactory,
   factoryValues,
-  fromRegister,
-  fromWord,
+  countOf,
+  fromRegisters,
   isUnsaved,
-  noReading,
   optionMeaning,
+  registersOf,
   stageCode,
   storeAll,
-  toRegister,
-  toWord,
+  wordsFrom,
+  wordsIn,
   writeValue,
   type Card,
   type Charger,
@@ -112,16 +112,16 @@ export function makeDevice(plan: Plan, plant: LivePlant, charger: Charger, card:
     read(register) {
       if (register === telemetry.identity.register) return faults.has('wrongDevice') ? telemetry.identity.value + 1 : telemetry.identity.value;
       if (register === telemetry.firmware) return Math.round(100 * (Number.parseFloat(card.describes.firmware) || 0));
-      const at = telemetry.live.find((l) => l.register === register);
+      const at = telemetry.live.find((l) => registersOf(l).includes(register));
       if (at) {
         const value = live(at.what);
-        return toWord(Number.isFinite(value) ? Math.max(-32_767, Math.min(32_767, Math.round(value / at.scale))) : noReading);
+        return wordsFrom(at, Number.isFinite(value) ? value / at.scale : null)[register - at.register] ?? 0;
       }
-      const setting = telemetry.values.find((v) => v.register === register);
+      const setting = telemetry.values.find((v) => registersOf(v).includes(register));
       if (setting) {
         const value = memory.inUse[setting.role];
-        const raw = value === undefined ? null : toRegister(card, setting.role, value);
-        return toWord(raw?.ok ? raw.value.raw : noReading);
+        const raw = value === undefined ? null : countOf(card, setting.role, value);
+        return wordsFrom(setting, raw?.ok ? raw.value : null)[register - setting.register] ?? 0;
       }
       if (register === telemetry.commit?.register) return 0;
       throw new Refusal(2);
@@ -134,8 +134,9 @@ export function makeDevice(plan: Plan, plant: LivePlant, charger: Charger, card:
         return;
       }
       const setting = telemetry.values.find((v) => v.register === register);
-      if (!setting) throw new Refusal(2);
-      const asked = fromRegister(card, setting.role, fromWord(value));
+      // Of two words it takes none by itself.
+      if (!setting || wordsIn(setting) === 2) throw new Refusal(2);
+      const asked = fromRegisters(card, setting.role, () => value);
       if (asked === null) throw new Refusal(3);
       const written = writeValue(rules(), memory, setting.role, asked);
       if (!written.ok) throw new Refusal(3);

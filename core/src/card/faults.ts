@@ -1,4 +1,6 @@
+import { registersOf } from './count';
 import { roleInfo, type Role } from './role';
+import type { RegisterForm } from './telemetry';
 import { deviceUnitsFor, unitInfo, type DeviceUnit } from './unit';
 
 /** As much of a card as its inner consistency needs. */
@@ -23,7 +25,7 @@ interface CardShape {
   readonly telemetry?:
     | {
         readonly identity: { readonly register: number };
-        readonly values: readonly { readonly role: Role; readonly register: number }[];
+        readonly values: readonly { readonly role: Role; readonly register: number; readonly form?: RegisterForm | undefined }[];
       }
     | undefined;
 }
@@ -109,9 +111,11 @@ export function cardFaults(card: CardShape): readonly CardFault[] {
   card.telemetry?.values.forEach((v, i) => {
     if (!numbers.has(v.role) && !choices.has(v.role))
       faults.push({ place: ['telemetry', 'values', i, 'role'], message: `names ${v.role}, which this card has not` });
-    const taken = registers.get(v.register);
-    if (taken !== undefined) faults.push({ place: ['telemetry', 'values', i, 'register'], message: `register ${v.register} already holds ${taken}` });
-    registers.set(v.register, v.role);
+    for (const register of registersOf(v)) {
+      const taken = registers.get(register);
+      if (taken !== undefined) faults.push({ place: ['telemetry', 'values', i, 'register'], message: `register ${register} already holds ${taken}` });
+      registers.set(register, v.role);
+    }
   });
   if (card.kind.startsWith('solar') && card.ratings.arrayVoltsMax === undefined && card.notKnown?.includes('input') !== true)
     faults.push({ place: ['ratings', 'arrayVoltsMax'], message: 'a solar charger needs the most its array input bears' });

@@ -9,6 +9,7 @@ export { withUnknown } from './parts';
 export * from './press';
 export * from './quick';
 export * from './quirks';
+export * from './count';
 export * from './registers';
 export * from './role';
 export * from './stroke';

@@ -40,6 +40,34 @@ describe('registers found by reading', () => {
     expect(stillFitting(open, second, 'none')).toEqual([]);
   });
 
+  it('a number that needs two words, or no sign, is found with its form; what a plainer way makes of the words is not found twice', () => {
+    const forms = (shown: string, ...held: readonly number[]) =>
+      candidatesFor(words(...held.map((w, i) => [20 + i, w] as const)), shown).map((c) => [c.register, c.form ?? 'int16', c.order ?? 'highFirst', c.scale]);
+    // 48.2 V in thousandths does not go into a word with a sign.
+    expect(forms('48.2', 48_200)).toEqual([[20, 'uint16', 'highFirst', 0.001]]);
+    // 70,000 W: 1 × 65,536 + 4,464.
+    expect(forms('70000', 1, 4464)).toEqual([[20, 'int32', 'highFirst', 1]]);
+    expect(forms('70000', 4464, 1)).toEqual([[20, 'int32', 'lowFirst', 1]]);
+    expect(forms('-70000', 0xfffe, 0xee90)).toEqual([[20, 'int32', 'highFirst', 1]]);
+    expect(forms('3000000000', 0xb2d0, 0x5e00)).toEqual([[20, 'uint32', 'highFirst', 1]]);
+    // A small number with a word of nought before it is one word.
+    expect(forms('28.4', 0, 284)).toEqual([[21, 'int16', 'highFirst', 0.1]]);
+    expect(forms('-5', 0xffff, 0xffce)).toEqual([[21, 'int16', 'highFirst', 0.1]]);
+    // 28.4 as a float of 32 bits: 41 E3 33 33.
+    expect(forms('28.4', 0x41e3, 0x3333)).toEqual([[20, 'float32', 'highFirst', 1]]);
+    expect(forms('28.4', 0x3333, 0x41e3)).toEqual([[20, 'float32', 'lowFirst', 1]]);
+    expect(forms('28.5', 0x41e3, 0x3333)).toEqual([]);
+  });
+
+  it('two words are followed together after a change', () => {
+    const open = candidatesFor(words([20, 1], [21, 4464]), '70000');
+    expect(stillFitting(open, words([20, 1], [21, 4474]), '70010')).toEqual([{ register: 20, form: 'int32', scale: 1, raw: 70_010 }]);
+    expect(stillFitting(open, words([20, 1], [21, 4464]), '70010')).toEqual([]);
+    expect(stillFitting(open, words([20, 1]), '70000'))
+      .withContext('half of it is no number')
+      .toEqual([]);
+  });
+
   it('the register that holds a value is always among those that fit, whatever its scaling', () => {
     const random = seeded(8);
     for (let k = 0; k < rounds(3000); k++) {

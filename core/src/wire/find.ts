@@ -1,4 +1,4 @@
-import { fromWord, noReading } from '../card';
+import { countFrom, fromWord, type CountPlace } from '../card';
 import { parseNumber } from '../quantity';
 import type { Failure, Frame, Master, Table } from './master';
 
@@ -41,12 +41,42 @@ export async function readRange(
   return { words, failure: null };
 }
 
-/** A register that could hold what a display shows, and what one count of it would be. */
-export interface Candidate {
-  readonly register: number;
+/** A register that could hold what a display shows, how its words make the number, and what one count of it would be. */
+export interface Candidate extends CountPlace {
   readonly scale: number;
-  /** What it holds, as a signed number. */
+  /** What it holds. */
   readonly raw: number;
+}
+
+/** The ways in which words can make a number, the plainest first. */
+const ways: readonly Omit<CountPlace, 'register'>[] = [
+  {},
+  { form: 'uint16' },
+  { form: 'int32' },
+  { form: 'int32', order: 'lowFirst' },
+  { form: 'uint32' },
+  { form: 'uint32', order: 'lowFirst' },
+  { form: 'float32' },
+  { form: 'float32', order: 'lowFirst' },
+];
+/** Floats nearer to nought than this are two other numbers beside each other, not a reading. */
+const leastFloat = 1e-6;
+
+/**
+ * What words make of a number at a place; null where a plainer way makes the same number of them: of two words only what needs both, without a
+ * sign only what a sign would change.
+ */
+function needed(at: CountPlace, words: Words): number | null {
+  const raw = countFrom(at, (r) => words.get(r));
+  if (raw === null || raw === 0) return null;
+  const { form, order, register } = at;
+  if (form === undefined) return raw;
+  if (form === 'uint16') return raw > 32_767 ? raw : null;
+  if (form === 'float32') return Math.abs(raw) >= leastFloat ? raw : null;
+  const signed = countFrom({ ...at, form: 'int32' }, (r) => words.get(r));
+  if (form === 'uint32' && signed === raw) return null;
+  const low = words.get(order === 'lowFirst' ? register : register + 1) ?? 0;
+  return raw === low || raw === fromWord(low) ? null : raw;
 }
 
 /** What one count can be, the likeliest first. */
@@ -61,11 +91,11 @@ export function shownNumber(text: string): number | null {
   return read.ok ? read.value : null;
 }
 
-/** Whether a count could stand behind what is shown: the display may round it or cut it off, and shows nothing finer than it holds. */
-function fits(raw: number, scale: number, shown: number, decimals: number): boolean {
+/** Whether a count could stand behind what is shown: the display may round it or cut it off, and shows nothing finer than it holds. A float holds any. */
+function fits({ form }: Pick<CountPlace, 'form'>, raw: number, scale: number, shown: number, decimals: number): boolean {
   const step = 10 ** -decimals;
   const off = raw * scale - shown;
-  if (scale > step * (1 + 1e-9)) return Math.abs(off) < 1e-9;
+  if (form !== 'float32' && scale > step * (1 + 1e-9)) return Math.abs(off) < 1e-9;
   // Rounded it lies within half a step, cut off within a whole one on the far side from nought.
   const cut = shown >= 0 ? off >= -1e-9 && off < step - 1e-9 : off <= 1e-9 && off > -step + 1e-9;
   return cut || Math.abs(off) <= step / 2 + 1e-9;
@@ -80,11 +110,15 @@ export function candidatesFor(words: Words, shown: string): readonly Candidate[]
   const value = shownNumber(shown);
   if (value === null || value === 0) return [];
   const decimals = decimalsOf(shown);
-  return [...words].flatMap(([register, word]) => {
-    const raw = fromWord(word);
-    if (raw === 0 || raw === noReading) return [];
-    return scales.flatMap((scale): Candidate[] => (fits(raw, scale, value, decimals) ? [{ register, scale, raw }] : []));
-  });
+  return [...words.keys()].flatMap((register) =>
+    ways.flatMap((way): Candidate[] => {
+      const at = { register, ...way };
+      const raw = needed(at, words);
+      if (raw === null) return [];
+      // A float is the number itself.
+      return (way.form === 'float32' ? [1] : scales).flatMap((scale) => (fits(at, raw, scale, value, decimals) ? [{ ...at, scale, raw }] : []));
+    }),
+  );
 }
 
 /** Of the candidates those that still fit after the value was changed, or has moved. One that stood still while the display moved is none. */
@@ -92,11 +126,11 @@ export function stillFitting(candidates: readonly Candidate[], words: Words, sho
   const value = shownNumber(shown);
   if (value === null) return [];
   const decimals = decimalsOf(shown);
-  return candidates.flatMap(({ register, scale, raw: before }) => {
-    const word = words.get(register);
-    if (word === undefined) return [];
-    const raw = fromWord(word);
+  return candidates.flatMap((candidate) => {
+    const { scale, raw: before } = candidate;
+    const raw = countFrom(candidate, (r) => words.get(r));
+    if (raw === null) return [];
     const moved = Math.abs(before * scale - value) >= 10 ** -decimals;
-    return fits(raw, scale, value, decimals) && (raw !== before || !moved) ? [{ register, scale, raw }] : [];
+    return fits(candidate, raw, scale, value, decimals) && (raw !== before || !moved) ? [{ ...candidate, raw }] : [];
   });
 }

@@ -1,4 +1,4 @@
-import { fromRegister, fromWord, noReading, toRegister, toWord, valuesFromRegisters, type Card, type DeviceValues, type Live, type Role } from '../card';
+import { countFrom, fromRegisters, registersOf, toRegister, toWord, valuesFromRegisters, type Card, type DeviceValues, type Live, type Role } from '../card';
 import type { Failure, Master, Table } from './master';
 
 /** Codes of the protocol in words. */
@@ -69,7 +69,7 @@ export async function writeSetting(master: Master, card: Card, role: Role, value
       kind: 'unknown',
       says: `${refused ?? unanswered ?? 'The write was answered.'} What stands now could not be read, so nobody knows whether it was set. It is not sent again: read the device first.`,
     };
-  const stands = fromRegister(card, role, fromWord(seen));
+  const stands = fromRegisters(card, role, (r) => (r === register ? seen : undefined));
   if (seen === toWord(raw))
     return {
       kind: 'readBack',
@@ -109,12 +109,13 @@ function runsOf(registers: readonly number[], most = 60): readonly { from: numbe
   return runs;
 }
 
+/** The words of registers, without their signs; a sentence where there is no answer. */
 async function readAll(master: Master, registers: readonly number[], table: Table = 'holding'): Promise<ReadonlyMap<number, number> | string> {
   const found = new Map<number, number>();
   for (const { from, count } of runsOf(registers)) {
     const read = await master.read(from, count, table);
     if (!read.ok) return failureWords(read.failure);
-    read.value.forEach((n, i) => found.set(from + i, fromWord(n)));
+    read.value.forEach((word, i) => found.set(from + i, word));
   }
   return found;
 }
@@ -127,11 +128,11 @@ export async function readSettings(
   const telemetry = card.telemetry;
   const other = await identified(master, card);
   if (other || !telemetry) return { ok: false, says: other?.says ?? '' };
-  const registers = telemetry.values.map((v) => v.register);
+  const registers = telemetry.values.flatMap(registersOf);
   const found = await readAll(master, telemetry.firmware === undefined ? registers : [...registers, telemetry.firmware]);
   if (typeof found === 'string') return { ok: false, says: found };
-  const firmware = telemetry.firmware === undefined ? undefined : found.get(telemetry.firmware);
-  return { ok: true, values: valuesFromRegisters(card, (r) => found.get(r)), firmware: firmware === undefined ? null : String(firmware / 100) };
+  const firmware = telemetry.firmware === undefined ? null : countFrom({ register: telemetry.firmware }, (r) => found.get(r));
+  return { ok: true, values: valuesFromRegisters(card, (r) => found.get(r)), firmware: firmware === null ? null : String(firmware / 100) };
 }
 
 /** What a device tells of this moment; null where it has nothing to tell. */
@@ -142,15 +143,11 @@ export async function readLive(master: Master, card: Card): Promise<{ ok: true; 
   for (const table of ['holding', 'input'] as const) {
     const wanted = telemetry.live.filter((l) => (l.table ?? 'holding') === table);
     if (wanted.length === 0) continue;
-    const found = await readAll(
-      master,
-      wanted.map((l) => l.register),
-      table,
-    );
+    const found = await readAll(master, wanted.flatMap(registersOf), table);
     if (typeof found === 'string') return { ok: false, says: found };
-    for (const { what, register, scale } of wanted) {
-      const raw = found.get(register);
-      live[what] = raw === undefined || raw === noReading ? null : raw * scale;
+    for (const at of wanted) {
+      const raw = countFrom(at, (r) => found.get(r));
+      live[at.what] = raw === null ? null : raw * at.scale;
     }
   }
   return { ok: true, live };

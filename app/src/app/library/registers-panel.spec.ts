@@ -50,6 +50,21 @@ describe('registers found by reading', () => {
     return { host, field, type, press, range, out, text: () => host.textContent.replace(/\s+/g, ' ') };
   }
 
+  it('a number of two words goes on the card with its form; a setting in two is said to be set by hand', async () => {
+    const { type, press, out, text } = shown(known, [
+      [
+        [20, 4464],
+        [21, 1],
+      ],
+    ]);
+    type('Its display shows', '70000');
+    await press('Read the range');
+    expect(text()).toContain('Registers 20 and 21 hold 70000, in counts of 1 V, 32 bits with a sign, low word first');
+    expect(text()).toContain('A setting in two registers is read over the wire, and set by hand.');
+    await press('Put it on the card');
+    expect(out[0]?.values).toEqual([{ role: 'absorbVoltage', register: 20, scale: 1, form: 'int32', order: 'lowFirst' }]);
+  });
+
   it('a second reading after a change leaves one, and only one goes on the card', async () => {
     const { type, press, range, out, text, field } = shown(known, [
       [

@@ -1,5 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
-import { deviceUnitLabel, parameterFor, roleInfo, type Card, type Live, type Role, type Telemetry } from '@calm-keel/core';
+import {
+  deviceUnitLabel,
+  parameterFor,
+  registersOf,
+  roleInfo,
+  wordsIn,
+  type Card,
+  type Live,
+  type RegisterForm,
+  type Role,
+  type Telemetry,
+} from '@calm-keel/core';
 import { candidatesFor, shownNumber, stillFitting, type Candidate, type Table, type Words } from '@calm-keel/core/wire';
 import { DeviceLink, LinkProblem } from '../data/device-link';
 import { Glyph } from '../ui/glyph';
@@ -24,6 +35,14 @@ const unitOfLive: Partial<Record<Live, string>> = {
   inputWatts: 'W',
   loadAmps: 'A',
   charge: '%',
+};
+/** How words make a number. */
+const formNames: Readonly<Record<RegisterForm, string>> = {
+  int16: 'with a sign',
+  uint16: 'without a sign',
+  int32: '32 bits with a sign',
+  uint32: '32 bits without a sign',
+  float32: 'float of 32 bits',
 };
 /** Rows of candidates that are shown; the rest are counted. */
 const mostShown = 8;
@@ -118,16 +137,20 @@ const part = 32;
         @if (candidates(); as list) {
           <p role="status" class="found">{{ told() }}</p>
           <ul>
-            @for (k of list.slice(0, most); track k.register + ' ' + k.scale) {
+            @for (k of list.slice(0, most); track $index) {
               <li>
                 <span
-                  >Register <b class="n">{{ k.register }}</b> holds <span class="n">{{ k.raw }}</span>, in counts of
-                  <span class="n">{{ k.scale }} {{ unit() }}</span></span
+                  >{{ two(k) ? 'Registers' : 'Register' }} <b class="n">{{ where(k) }}</b> {{ two(k) ? 'hold' : 'holds' }} <span class="n">{{ k.raw }}</span>,
+                  in counts of <span class="n">{{ k.scale }} {{ unit() }}</span
+                  >{{ formWords(k) }}</span
                 >
                 @if (list.length === 1) {
                   <button type="button" class="ghost" (click)="put(k)">Put it on the card</button>
                 }
               </li>
+            }
+            @if (list.length === 1 && settingOfTwo()) {
+              <p class="quiet">A setting in two registers is read over the wire, and set by hand.</p>
             }
           </ul>
         }
@@ -225,6 +248,16 @@ export class RegistersPanel {
     return `${list.length} fit.${rest} Change the value on the device, or wait until it moves; type what it shows then, and read again.`;
   });
 
+  protected readonly two = (k: Candidate): boolean => wordsIn(k) === 2;
+  protected readonly where = (k: Candidate): string => registersOf(k).join(' and ');
+  /** How the words make the number, where it is not one word with a sign. */
+  protected readonly formWords = ({ form, order }: Candidate): string =>
+    form === undefined ? '' : `, ${formNames[form]}${order === 'lowFirst' ? ', low word first' : ''}`;
+  protected readonly settingOfTwo = computed(() => {
+    const only = this.candidates()?.[0];
+    return only !== undefined && wordsIn(only) === 2 && this.what().startsWith('setting');
+  });
+
   constructor() {
     if (this.link.devices() === null) void this.link.look();
   }
@@ -302,15 +335,16 @@ export class RegistersPanel {
     return { words, problem: null };
   }
 
-  protected put({ register, scale }: Candidate): void {
+  protected put({ register, scale, form, order }: Candidate): void {
     const { telemetry } = this.card();
     const [kind, name = ''] = this.what().split(' ');
     if (!telemetry) return;
     const table = this.table() === 'input' ? { table: 'input' as const } : {};
+    const at = { register, scale, ...(form ? { form } : {}), ...(order ? { order } : {}) };
     const next: Telemetry =
       kind === 'live'
-        ? { ...telemetry, live: [...telemetry.live.filter((l) => l.what !== name), { what: name as Live, register, scale, ...table }] }
-        : { ...telemetry, values: [...telemetry.values.filter((v) => v.role !== name), { role: name as Role, register, scale }] };
+        ? { ...telemetry, live: [...telemetry.live.filter((l) => l.what !== name), { what: name as Live, ...at, ...table }] }
+        : { ...telemetry, values: [...telemetry.values.filter((v) => v.role !== name), { role: name as Role, ...at }] };
     if (kind === 'setting' && this.table() === 'input') {
       this.problem.set(`${roleInfo[name as Role].name} is set in the table that can be written. Look for it there.`);
       return;
