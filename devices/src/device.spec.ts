@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { deviceGrid, toRegister, toWord, valuesFromRegisters, type DeviceValues, type Role } from '@calm-keel/core';
+import { countFrom, deviceGrid, toRegister, toWord, valuesFromRegisters, type DeviceValues, type Role } from '@calm-keel/core';
 import { seeded } from '../../core/src/testing/fixtures.js';
 import { Refusal, type Device } from './device';
 import { faultKinds, isFault } from './faults';
@@ -51,6 +51,33 @@ describe('a simulated device', () => {
           if (refused === null) expect(read(d)[p.role]).withContext(`${d.name} ${p.role}`).toBe(value);
           else expect(refused).toBe(3);
         }
+  });
+
+  it('answers numbers of two words by the register of each, and takes none of them by itself', () => {
+    const text = JSON.parse(demo('teasel')) as { cards: { id: string; telemetry?: { live: object[]; values: object[] } }[] };
+    for (const { telemetry } of text.cards)
+      if (telemetry) {
+        const widened = (at: object): object => ({ ...at, register: 1000 + 2 * (at as { register: number }).register, form: 'int32', order: 'lowFirst' });
+        telemetry.live = telemetry.live.map((l) => ((l as { what: string }).what === 'volts' ? widened(l) : l));
+        telemetry.values = telemetry.values.map((v) => ((v as { role: string }).role === 'absorbVoltage' ? widened(v) : v));
+      }
+    const [wide, plain] = [sitesOf([JSON.stringify(text)])[0]!, site('teasel')];
+    for (const one of [wide, plain]) one.plant.advance(120);
+    const [d, plainly] = [device(wide, 'teasel-fore'), device(plain, 'teasel-fore')];
+    const volts = (of: Device): number | null =>
+      countFrom(
+        of.card.telemetry!.live.find((l) => l.what === 'volts')!,
+        (r) => of.read(r),
+      );
+    expect(volts(d)).toBe(volts(plainly));
+    expect(volts(d)).toBeGreaterThan(0);
+    expect(read(d).absorbVoltage).toBe(read(plainly).absorbVoltage);
+    const at = d.card.telemetry!.values.find((v) => v.role === 'absorbVoltage')!;
+    for (const register of [at.register, at.register + 1])
+      expect(() => d.write(register, 142))
+        .withContext(String(register))
+        .toThrowMatching((e: Refusal) => e.modbusErrorCode === 2);
+    expect(read(d).absorbVoltage).toBe(read(plainly).absorbVoltage);
   });
 
   it('answers unknown registers, values out of range and broken rules with their codes', () => {
