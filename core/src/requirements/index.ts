@@ -1,4 +1,4 @@
 export * from './allowed';
 export * from './generate';
 export * from './requirement';
-export { zeroAmps } from './context';
+export { onBank, zeroAmps } from './context';

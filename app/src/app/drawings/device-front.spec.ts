@@ -305,10 +305,20 @@ describe('the front of a device', () => {
       tap('+');
       expect(display()).toBe('1 Top 28.0 V');
       tap('+');
-      expect(display()).toBe('F12 F12 hold 27.0 V');
+      expect(display()).toBe('F12 hold 27.0 V');
       expect(host.textContent).not.toContain('lent by the bench');
       tap('−', '−');
       expect(display()).toBe('26.5 V bulk');
+      // A card without a value there: none is made up.
+      fixture.componentInstance.state.set(newFace({ inUse: { floatVoltage: 27 }, stored: { floatVoltage: 27 } }));
+      fixture.detectChanges();
+      tap('+');
+      expect(display()).toBe('1 Top not known');
+      expect(host.textContent).toContain('Its card does not say what it holds here. Opened, it begins at its lower end.');
+      tap('Set');
+      expect(display()).toContain('24.0 V');
+      fixture.componentInstance.state.set(newFace({ inUse: values, stored: values }));
+      fixture.detectChanges();
       const { entry: _, ...unnamed } = contact;
       fixture.componentInstance.rules.set(faceRules({ card: { ...unnamed, setBy: 'numbers' }, factory: values, systemVolts: 24 }));
       fixture.detectChanges();

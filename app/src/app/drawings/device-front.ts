@@ -103,17 +103,26 @@ export class DeviceFront {
   );
   protected readonly timeOut = computed(() => timeOutOf(this.rules().card));
   protected readonly trail = computed(() => this.view().trail.filter((name) => name !== ''));
+  /** Nobody knows what stands at this setting: its card has no value for it. */
+  protected readonly blank = computed(() => {
+    const { role, value, keptFrom } = this.view();
+    return role !== null && value === null && keptFrom === null;
+  });
   /** What the display shows in large: the value, or where the way leads. */
   protected readonly large = computed(() => {
     const view = this.view();
     if (view.back) return 'Back';
     if (view.unnamed) return '· · ·';
     if (view.keptFrom) return '—';
+    if (this.blank()) return 'not known';
     return view.value ?? this.trail().at(-1) ?? '';
   });
   protected readonly small = computed(() => {
     const view = this.view();
-    return view.value === null && !view.keptFrom && !view.back && !view.unnamed ? this.trail().slice(0, -1) : this.trail();
+    if (view.value === null && !this.blank() && !view.keptFrom && !view.back && !view.unnamed) return this.trail().slice(0, -1);
+    // The number stands beside it in large.
+    const number = this.number() ?? '';
+    return this.trail().map((name) => (number !== '' && name !== number && name.startsWith(number) ? name.slice(number.length).trim() : name));
   });
   protected readonly seconds = computed(() => Math.ceil(this.view().left ?? 0));
 

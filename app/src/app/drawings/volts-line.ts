@@ -5,11 +5,13 @@ import { formatNumber, formatTimeOfDay } from '@calm-keel/core';
 
 const width = 640;
 const height = 190;
-const left = 44;
-const bottom = 24;
+/** Room for the numbers, also in the larger letters of a phone. */
+const left = 58;
+const bottom = 30;
+const top = 20;
 /** Spacings of the times on the axis, minutes, and how many may stand there. */
 const spacings = [5, 10, 30, 60, 120, 360, 720] as const;
-const mostTimes = 6;
+const mostTimes = 5;
 /** More points are not seen. */
 const mostPoints = 400;
 
@@ -90,7 +92,7 @@ export class VoltsLine {
     const volts = points.map(([, v]) => v);
     const [low, high] = [Math.min(...volts, ...(band ? [band.min] : [])), Math.max(...volts, ...(band ? [band.max] : []))];
     const x = scaleLinear([from, to], [left, width - 12]);
-    const y = scaleLinear([low - 0.1, high + 0.1], [height - bottom, 8]).nice(4);
+    const y = scaleLinear([low - 0.1, high + 0.1], [height - bottom, top]).nice(4);
     const every = spacings.find((s) => (to - from) / s <= mostTimes) ?? 720;
     const times = Array.from({ length: Math.floor(to / every) - Math.ceil(from / every) + 1 }, (_, i) => (Math.ceil(from / every) + i) * every);
     const thin = Math.ceil(points.length / mostPoints);

@@ -81,6 +81,8 @@ export class BenchPage {
     const exercise = this.bench()?.exercise;
     return exercise?.kind === 'find' ? exercise.faults.length : 0;
   });
+  /** A fault is looked for and nothing has been done yet: it is said how it goes. */
+  protected readonly fresh = computed(() => this.howMany() > 0 && this.session.done().length === 0 && this.session.judged() === null);
   protected readonly when = computed(() => formatTimeOfDay(this.session.now().bench?.minuteOfDay() ?? 0));
   protected readonly around = computed(() => this.session.now().bench?.around());
   /** Loads that can be switched on beside what is on: half of what was planned at most, and all of it. */

@@ -4,7 +4,8 @@ import { allowedAmps } from '../../system';
 import { statedFigure } from '../../sheet';
 import { claimedSeconds, longestStep } from '../log';
 import { chargerAmps } from '../inference';
-import { mostAmps, sourcesOf } from '../../settings';
+import { family } from '../../card';
+import { chargersWithCards, mostAmps, sourcesOf } from '../../settings';
 import {
   bankCurrentMended,
   bankCurrentMissing,
@@ -46,21 +47,69 @@ const budgetOf = (e: Evidence, amps: number): BudgetLine[] => readingBudget(e.in
 /** A current this near to what is the most, or nearer, has put the limit to the test. */
 const nearLimit = 0.93;
 /** A limit shows as a flat top: so long within this part of the highest current. */
-const flatTopS = 300;
-const flatPart = 0.03;
+const flatTopS = 1200;
+const flatPart = 0.015;
+/** The sun's own top is as flat at noon, and moves by more than that in this time, s. */
+const flatSunS = 7200;
+/** Where a limit cuts the sun's course off there is a knee: beside it the current moved by this part of the top within so long, s. */
+const kneeS = 900;
+const kneePart = 0.03;
+/** More than this part of the top between two samples, or in a minute, is a cloud's edge and no knee. */
+const jumpPart = 0.05;
 
-/** Seconds a current stood within `flatPart` of its highest, in one piece. */
-function flatTop(e: Evidence, at: (i: number) => number, most: number): number {
+/** A stretch in which a current stood within `flatPart` of its highest, in one piece: its samples and seconds. */
+interface FlatTop {
+  readonly from: number;
+  readonly to: number;
+  readonly seconds: number;
+}
+
+/** The longest stretch at the top; null where there is none. */
+function flatTop(e: Evidence, at: (i: number) => number, most: number): FlatTop | null {
   const longest = longestStep(e.report);
+  const apart = Math.max(flatPart * most, e.instrument.amps.resolution);
+  let from = 0;
   let run = 0;
-  let best = 0;
+  let best: FlatTop | null = null;
   for (let i = 1; i < e.log.time.length; i++) {
     const step = claimedSeconds(e.log.time, i, longest);
-    run = step > 0 && at(i) >= (1 - flatPart) * most && at(i) <= (1 + flatPart) * most ? run + step : 0;
-    best = Math.max(best, run);
+    if (!(step > 0 && Math.abs(at(i) - most) <= apart)) run = 0;
+    else {
+      if (run === 0) from = i;
+      run += step;
+      if (run > (best?.seconds ?? 0)) best = { from, to: i, seconds: run };
+    }
   }
   return best;
 }
+
+/** Whether the current came up to a flat top, or left it, at a pace at which the sun's own course has no flat top beside it. */
+function hasKnee({ log, report }: Evidence, at: (i: number) => number, most: number, { from, to }: FlatTop): boolean {
+  const { time } = log;
+  const jump = (seconds: number): number => jumpPart * most * Math.max(1, seconds / 60);
+  const steadily = (edge: number, way: 1 | -1): boolean => {
+    let moved = 0;
+    for (let i = edge; ; i += way) {
+      const next = i + way;
+      const seconds = Math.abs((time[next] ?? NaN) - (time[i] ?? NaN));
+      const by = (at(i) || 0) - at(next);
+      if (!(seconds <= longestStep(report)) || !(Math.abs(by) <= jump(seconds))) return false;
+      moved += by;
+      if (Math.abs((time[next] ?? 0) - (time[edge] ?? 0)) >= kneeS) return moved >= kneePart * most;
+    }
+  };
+  return steadily(from, -1) || steadily(to, 1);
+}
+
+/** A pass of samples too far apart for what may have flowed between them: inconclusive. Engines start and a BMS closes within seconds. */
+const tooCoarse = (e: Evidence, row: ProofRow): ProofRow | null =>
+  row.verdict === 'pass' && e.report.intervalSeconds > row.requirement.dwellSeconds
+    ? openRow(
+        row,
+        `Its samples are ${formatDuration(e.report.intervalSeconds)} apart: what flowed between two of them does not show.`,
+        `A log with a sample every ${formatDuration(row.requirement.dwellSeconds)} or more often would settle it.`,
+      )
+    : null;
 
 /** The most that all sources may give together by their own limits, A. */
 const allLimits = (e: Evidence): number => sourcesOf(e.plan.input).reduce((sum, { charger, card }) => sum + mostAmps(e.plan, charger, card), 0);
@@ -82,6 +131,8 @@ export function currentCeiling(e: Evidence, requirement: Requirement): ProofRow 
     { words: `It came to ${formatQuantity(held.value, 'A', 0)} of the ${formatQuantity(Math.min(most, allLimits(e)), 'A', 0)} that can flow at the most.` },
   );
   if (row.verdict === 'fail' && current.most) return openRow(row, loadsTake, loadsMended);
+  const coarse = tooCoarse(e, row);
+  if (coarse) return coarse;
   // A day on which little was given proves nothing of what happens when all give their most.
   if (row.verdict === 'pass' && held.value < nearLimit * Math.min(most, allLimits(e)))
     return openRow(
@@ -104,19 +155,25 @@ export function currentAsProgrammed(e: Evidence, requirement: Requirement): Proo
   if (!held) return notTested(requirement, 'The log is too short to hold any current.', 'Bring in a longer log.');
   const most = requirement.band.max ?? Infinity;
   const told = requirement.toldA ?? most;
-  const flat = flatTop(e, (i) => amps[i] ?? NaN, held.value);
+  const at = (i: number): number => amps[i] ?? NaN;
+  const flat = flatTop(e, at, held.value);
+  const sun = family(chargersWithCards(e.plan.input).find((c) => c.charger.id === charger)?.card.kind ?? 'monitor') === 'solar';
+  const limited =
+    flat !== null && flat.seconds >= flatTopS && (!sun || flat.seconds >= flatSunS || hasKnee(e, at, held.value, flat));
   const measured = measure(held.value, budgetOf(e, held.value), e.plan.input.coverage);
   const row = judged(
     requirement,
     measured,
     { from: held.from, to: held.to },
     `${name} gave at most ${formatQuantity(held.value, 'A', 1)} ± ${formatQuantity(measured.uncertainty, 'A', 1)} for ${formatDuration(dwell)}, at ${clock(e, held.from)}; it was told ${formatQuantity(most, 'A', 1)} at most.`,
-    { words: `Its current stood flat there for ${formatDuration(flat)}: the limit held it, not the source.` },
+    { words: `Its current stood flat there for ${formatDuration(Math.round(flat?.seconds ?? 0))}: the limit held it, not the source.` },
   );
-  if (row.verdict === 'pass' && (held.value < nearLimit * told || flat < flatTopS))
+  // What the limit holds stands where it was told, as far as the instrument can tell.
+  const near = held.value >= nearLimit * told && measured.value + measured.uncertainty >= (1 - flatPart) * told;
+  if (row.verdict === 'pass' && !(near && limited))
     return openRow(
       row,
-      held.value < nearLimit * told ? 'It never came near its limit.' : 'It only touched that: nothing shows that the limit held it.',
+      near ? 'It only touched that: nothing shows that the limit held it.' : 'It never came near its limit.',
       'An hour in which the source could give more than the limit would test it.',
       'notTested',
     );
@@ -195,5 +252,11 @@ export function currentForTemperature(e: Evidence, requirement: Requirement): Pr
     };
   // What may all have gone into the loads was no charge.
   if (current.most) return { ...parts, verdict: 'notTested', why: `${why} ${loadsTake}`, next: loadsMended };
-  return { ...parts, verdict: 'pass', why, witness: `The battery was charged for ${formatDuration(stepped)} at temperatures where the sheet allows less.` };
+  const row: ProofRow = {
+    ...parts,
+    verdict: 'pass',
+    why,
+    witness: `The battery was charged for ${formatDuration(stepped)} at temperatures where the sheet allows less.`,
+  };
+  return tooCoarse(e, row) ?? row;
 }

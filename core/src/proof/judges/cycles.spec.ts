@@ -208,12 +208,16 @@ describe('the BMS stayed closed', () => {
 describe('a slope', () => {
   const mast = plan(rookMoss());
   const meter = rookMoss().system.instruments[0]!;
-  const days = (amps: (hour: number) => number, celsiusError = meter.temperatureErrorC): ProofRow => {
+  const days = (
+    amps: (hour: number) => number,
+    celsiusError = meter.temperatureErrorC,
+    { swing, daily, slope }: { readonly swing: number; readonly daily: number; readonly slope: number } = { swing: 10, daily: 4, slope: -0.024 },
+  ): ProofRow => {
     const text = Array.from({ length: 9 * 720 }, (_, i) => {
       const hour = (i / 30) % 24;
-      const celsius = 12 + 10 * Math.sin((i / 30 / 216) * 2 * Math.PI) + 4 * Math.sin(((hour - 9) / 24) * 2 * Math.PI);
+      const celsius = 12 + swing * Math.sin((i / 30 / 216) * 2 * Math.PI) + daily * Math.sin(((hour - 9) / 24) * 2 * Math.PI);
       const on = hour > 9 && hour < 16;
-      return `${1_781_400_000 + i * 120},${(on ? 14.7 - 0.024 * (celsius - 25) : 12.6).toFixed(3)},${on ? 3 : -1},${celsius.toFixed(2)},${(on ? amps(hour) : 0).toFixed(2)}`;
+      return `${1_781_400_000 + i * 120},${(on ? 14.7 + slope * (celsius - 25) : 12.6).toFixed(3)},${on ? 3 : -1},${celsius.toFixed(2)},${(on ? amps(hour) : 0).toFixed(2)}`;
     }).join('\n');
     const read = readCsv(`time,bank_V,bank_A,battery_probe_degC,mast_A\n${text}\n`, ['mast']);
     if (!read.ok) throw new Error('unreadable');
@@ -228,6 +232,14 @@ describe('a slope', () => {
     expect(poor.uncertainty!).toBeGreaterThan(3 * good.uncertainty!);
     expect(good.budget.some((l) => l.name.startsWith('Battery temperature ± 0.5 °C at each end of'))).toBeTrue();
     expect(poor.verdict).toBe('inconclusive');
+  });
+
+  it('fails over eight degrees and not over fewer: the day’s own course may look like it', () => {
+    const steep = (daily: number): ProofRow => days((h) => 3 + 10 * Math.exp(-(h - 9)), 0.5, { swing: 0, daily, slope: -0.09 });
+    expect(steep(10).verdict).toBe('fail');
+    const few = steep(7.4);
+    expect([few.verdict, few.why.includes('Over so few degrees the day’s own course may look like it.')]).toEqual(['inconclusive', true]);
+    expect(Number(/seen over (\d+)/.exec(few.why)![1])).toBeGreaterThan(5);
   });
 
   it('of a bank that nothing was seen to regulate is not proved', () => {

@@ -34,11 +34,55 @@ describe('current', () => {
     expect(verdict(log({ net: most * 0.2 }), 'currentCeiling')).toBe('notTested');
   });
 
-  it('of one charger: against what it was told', () => {
-    const told = row(log(), 'currentAsProgrammed', 'aft').band.max!;
-    expect(verdict(log({ amps: told * 0.95 }), 'currentAsProgrammed', 'aft')).toBe('pass');
-    expect(verdict(log({ amps: told * 1.2 }), 'currentAsProgrammed', 'aft')).toBe('fail');
-    expect(verdict(log({ amps: told * 0.3 }), 'currentAsProgrammed', 'aft')).toBe('notTested');
+  /** A sun of twelve hours whose top would be `peak`, cut off at `limit`. */
+  const sunny = (peak: number, limit: number, cloud?: { readonly from: number; readonly to: number }): Made =>
+    madeLog(43_200, 10, (s) => {
+      const clear = peak * Math.sin((Math.PI * s) / 43_200);
+      return { volts: 26.4, amps: Math.min(limit, cloud && s >= cloud.from && s < cloud.to ? 0.3 * clear : clear), net: 20, celsius: 20 };
+    });
+
+  it('of one charger: against what it was told, where a flat top with a knee shows that the limit held it', () => {
+    const { max: most } = row(log(), 'currentAsProgrammed', 'aft').band;
+    const told = row(log(), 'currentAsProgrammed', 'aft').requirement.toldA!;
+    expect(most).toBeGreaterThan(told);
+    const of = (made: Made): Verdict => verdict(made, 'currentAsProgrammed', 'aft');
+    expect(of(sunny(1.4 * told, told))).toBe('pass');
+    expect(row(sunny(1.4 * told, told), 'currentAsProgrammed', 'aft').witness).toContain('the limit held it, not the source');
+    expect(of(sunny(1.4 * most!, 1.2 * most!))).toBe('fail');
+    expect(of(sunny(0.3 * told, told))).toBe('notTested');
+  });
+
+  it('of one charger: a noon that comes up to the limit by chance is the sun’s own top', () => {
+    const told = row(log(), 'currentAsProgrammed', 'aft').requirement.toldA!;
+    const of = (made: Made): Verdict => verdict(made, 'currentAsProgrammed', 'aft');
+    const noon = row(sunny(0.995 * told, 2 * told), 'currentAsProgrammed', 'aft');
+    expect([noon.verdict, noon.why.includes('nothing shows that the limit held it')]).toEqual(['notTested', true]);
+    // A cloud’s edge is no knee: what it uncovers is flat at noon for less than two hours.
+    expect(of(sunny(0.995 * told, 2 * told, { from: 18_000, to: 20_400 }))).toBe('notTested');
+    // So long and so flat no sun stands.
+    const held = (hours: number): Made => madeLog(43_200, 10, (s) => ({ volts: 26.4, amps: s < hours * 3600 ? 0.995 * told : 0, net: 10, celsius: 20 }));
+    expect([held(2.1), held(1.9)].map(of)).toEqual(['pass', 'notTested']);
+    // Below what it was told by more than the instrument may be wrong, another thing held it.
+    expect(of(sunny(1.4 * told, 0.9 * told))).toBe('notTested');
+  });
+
+  it('is not proved by samples further apart than a current may last', () => {
+    const apart = (made: Made, seconds: number): Made => ({ ...made, report: { ...made.report, intervalSeconds: seconds } });
+    const most = solarLaunch.ceiling.binding!.amps;
+    const codes = [
+      ['currentCeiling', log({ net: most * 0.9 })],
+      ['currentForTemperature', log({ celsius: 8, net: 60 })],
+    ] as const;
+    for (const [code, made] of codes) {
+      expect([60, 61].map((s) => verdict(apart(made, s), code)))
+        .withContext(code)
+        .toEqual(['pass', 'inconclusive']);
+      expect(row(apart(made, 300), code).why)
+        .withContext(code)
+        .toContain('what flowed between two of them does not show');
+    }
+    // Too much is too much, however seldom it was written down.
+    expect(verdict(apart(log({ net: most * 1.15 }), 300), 'currentCeiling')).toBe('fail');
   });
 
   it('for its temperature: a stair of the sheet kept, broken, left open by a poor thermometer, and never visited', () => {
@@ -126,6 +170,11 @@ describe('chargers together', () => {
     };
     expect(verdict(twoDays(28.1), 'chargersAgree')).toBe('pass');
     expect(verdict(twoDays(28.5), 'chargersAgree')).toBe('fail');
+    // Of a third nobody has seen anything: two that differ fail all the same.
+    const whole = plan(wholeTeasel());
+    const open = row(twoDays(28.1), 'chargersAgree', undefined, whole);
+    expect([open.verdict, /DC-DC.* not seen to hold absorb/.test(open.why)]).toEqual(['inconclusive', true]);
+    expect(verdict(twoDays(28.5), 'chargersAgree', undefined, whole)).toBe('fail');
     const both = beside(log(), (i) => (i * 10 < 5400 ? 28 : i * 10 < 9000 ? 3 + 25 * Math.exp(-(i * 10 - 5400) / 1200) : i * 10 < 9120 ? 0 : 4));
     expect(verdict(both, 'chargersAgree')).toBe('notTested');
     expect(
@@ -154,6 +203,14 @@ describe('chargers together', () => {
     expect(verdict(at(9300), 'monitorFull', 'monitor', whole)).toBe('pass');
     expect(verdict(at(5500), 'monitorFull', 'monitor', whole)).toBe('fail');
     expect(verdict(log(), 'monitorFull', 'monitor', whole)).toBe('notTested');
+    // What takes hardly anything is full; and where nobody wrote down what it takes, nobody can say.
+    const taking = (net: number | null): Made => {
+      const made = at(5500);
+      const { bankAmps: _gone, ...without } = made.log;
+      return { ...made, log: net === null ? without : { ...made.log, bankAmps: made.log.bankAmps!.map((a, i) => (i * 10 > 5300 && i * 10 < 5700 ? net : a)) } };
+    };
+    const taper = row(log(), 'absorbCompleted', 'aft').requirement.taperA!;
+    expect([1.3 * taper, 1.2 * taper, null].map((net) => verdict(taking(net), 'monitorFull', 'monitor', whole))).toEqual(['fail', 'inconclusive', 'inconclusive']);
   });
 
   it('a monitor is judged by the worst of its days, and no day by the one before', () => {

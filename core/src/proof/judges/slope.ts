@@ -6,6 +6,9 @@ import { clock, judged, nameOf, notTested, openRow, type Evidence, type Judge, t
 /** Part of a slope that the lag and the steps of a temperature sensor can flatten, ±. */
 const lagPart = 0.05;
 
+/** Nothing fails by a slope seen over fewer degrees, °C. */
+const leastToFailC = 8;
+
 /** Ratios that have a name: what was keyed on another basis comes out larger or smaller by these. */
 export function slopeRatio(measured: number, asked: number, cellsPerBlock: number, blocks: number): string | null {
   if (Math.abs(asked) < 0.2) return Math.abs(measured) < 0.5 ? null : `a slope where none is asked: compensation was left on`;
@@ -80,6 +83,9 @@ function slope(e: Evidence, requirement: Requirement): ProofRow {
   // A bus that another held moves as that one does.
   if (row.verdict === 'fail' && stood === null && otherAmps(e.log, charger).length > 0)
     return openRow(row, `Nothing shows that ${name} held that voltage, and not another charger.`, 'Days on which it works alone would show it.');
+  // A charger that moves a little by itself, or a sun that comes with the warmth, looks like a small slope over few degrees.
+  if (row.verdict === 'fail' && found.spanC < leastToFailC)
+    return openRow(row, `Over so few degrees the day’s own course may look like it.`, `Days that differ by ${leastToFailC} °C or more would settle it.`);
   return row.verdict === 'fail' && named ? { ...row, why: `${row.why} That is ${named}.` } : row;
 }
 

@@ -1,7 +1,21 @@
 import { formatDuration, formatQuantity, measure, rectangular, type BudgetLine } from '../../quantity';
-import type { Requirement } from '../../requirements';
+import { onBank, type Requirement } from '../../requirements';
+import { chargersWithCards } from '../../settings';
 import { claimedSeconds, longestStep } from '../log';
-import { bankCurrentMended, bankCurrentMissing, base, clock, gapSeconds, judged, nameOf, notTested, worstOf, type Evidence, type ProofRow } from './context';
+import {
+  bankCurrentMended,
+  bankCurrentMissing,
+  base,
+  clock,
+  gapSeconds,
+  judged,
+  nameOf,
+  notTested,
+  openRow,
+  worstOf,
+  type Evidence,
+  type ProofRow,
+} from './context';
 
 /** How far apart the levels lie that the chargers were seen to regulate at. One instrument reads them all, so its own error cancels. */
 export function chargersAgree(e: Evidence, requirement: Requirement): ProofRow {
@@ -30,12 +44,22 @@ export function chargersAgree(e: Evidence, requirement: Requirement): ProofRow {
   const measured = measure(apart, budget, e.plan.input.coverage);
   const from = Math.min(...seen.flatMap((s) => s.spans.map((x) => x.from)));
   const to = Math.max(...seen.flatMap((s) => s.spans.map((x) => x.to)));
-  return judged(
+  const row = judged(
     requirement,
     measured,
     { from, to },
     `${nameOf(e, high.id)} holds ${formatQuantity(high.volts, 'V', 2)} and ${nameOf(e, low.id)} ${formatQuantity(low.volts, 'V', 2)}: ${formatQuantity(apart, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)} apart, ${formatQuantity(requirement.band.max ?? 0, 'V', 2)} is let pass.${apart > (requirement.band.max ?? 0) ? ` The lower one drops back while ${nameOf(e, high.id)} works alone.` : ''}`,
     { words: `Each of ${seen.length} was seen to hold its level by itself.` },
+  );
+  // Of those that were not seen any may hold another level.
+  const unseen = chargersWithCards(e.plan.input).filter(
+    ({ charger }) => e.plan.setting(charger.id, 'absorbVoltage')?.trueValue != null && !seen.some((s) => s.id === charger.id),
+  );
+  if (row.verdict !== 'pass' || unseen.length === 0) return row;
+  return openRow(
+    row,
+    `${unseen.map(({ charger }) => charger.name).join(', ')} ${unseen.length === 1 ? 'was' : 'were'} not seen to hold absorb.`,
+    'A day on which each reaches absorb by itself, or the test with one after the other, would settle it.',
   );
 }
 
@@ -45,7 +69,7 @@ export function monitorFull(e: Evidence, requirement: Requirement): ProofRow {
   const name = e.plan.input.system.companions.find((c) => c.id === requirement.charger)?.name ?? 'The monitor';
   if (!soc) return notTested(requirement, 'The log has no state of charge.', 'Log what the monitor shows, or do the test at the end of absorb.');
   const jumps = [...soc.keys()].filter((i) => i > 0 && (soc[i] ?? 0) >= fullPercent && (soc[i - 1] ?? 0) < fullPercent);
-  const rows = jumps.map((at) => fullAt(e, requirement, name, soc[at - 1] ?? 0, e.log.time[at] ?? 0));
+  const rows = jumps.map((at) => fullAt(e, requirement, name, at, soc[at - 1] ?? 0));
   const worst = worstOf(rows);
   if (worst) return jumps.length > 1 ? { ...worst, why: `${worst.why} ${jumps.length} times in all.` } : worst;
   const done = [...e.inferred.values()].some((i) => i.spans.some((s) => s.stage === 'float'));
@@ -65,8 +89,12 @@ const coarseS = 120;
 /** A bulk for so long after absorb is another charge, s. */
 const newChargeS = 1800;
 
+/** A current this far above the sheet's taper is that of a bank which is not full. */
+const notTaperedPart = 1.25;
+
 /** One moment at which a monitor went to full. */
-function fullAt(e: Evidence, requirement: Requirement, name: string, before: number, now: number): ProofRow {
+function fullAt(e: Evidence, requirement: Requirement, name: string, at: number, before: number): ProofRow {
+  const now = e.log.time[at] ?? 0;
   let counted = 0;
   let done = false;
   for (const { spans } of e.inferred.values()) {
@@ -89,8 +117,12 @@ function fullAt(e: Evidence, requirement: Requirement, name: string, before: num
       why: `${words}.`,
       witness: done ? 'A charger had ended absorb by then.' : 'The time at absorb voltage was over by then.',
     };
+  // A bank that hardly takes anything more is full, however short the absorb was.
+  const taper = onBank(e.plan, 'taperCurrent');
+  const taperA = taper?.band.max ?? taper?.target;
+  const taking = taperA === undefined || (e.bankAmps?.[at] ?? NaN) > notTaperedPart * taperA;
   // Of coarse samples the short absorb of a bank that is nearly full may be missing.
-  if (counted < 0.3 * asked && before < 97 && 2 * e.report.intervalSeconds <= coarseS)
+  if (taking && counted < 0.3 * asked && before < 97 && 2 * e.report.intervalSeconds <= coarseS)
     return { ...row, verdict: 'fail', why: `${words}: too early. Its count starts from a bank that was not full.` };
   return { ...row, verdict: 'inconclusive', why: `${words}.`, next: 'The bank’s current at that moment, against the sheet’s taper, would settle it.' };
 }
