@@ -16,7 +16,10 @@ import { PracticeFrame } from './practice-frame';
       @if (chosen(); as c) {
         <div class="vh">
           <h1>{{ c.maker }} {{ c.model }}</h1>
-          <p>Its front as its card describes it, with factory values where the card has them. Work it like the real one: what is not saved is gone after the power cut.</p>
+          <p>
+            Its front as its card describes it, with factory values where the card has them. Work it like the real one: what is not saved is gone after the
+            power cut.
+          </p>
         </div>
         <div class="two">
           <div>

@@ -131,8 +131,6 @@ export function currentCeiling(e: Evidence, requirement: Requirement): ProofRow 
     { words: `It came to ${formatQuantity(held.value, 'A', 0)} of the ${formatQuantity(Math.min(most, allLimits(e)), 'A', 0)} that can flow at the most.` },
   );
   if (row.verdict === 'fail' && current.most) return openRow(row, loadsTake, loadsMended);
-  const coarse = tooCoarse(e, row);
-  if (coarse) return coarse;
   // A day on which little was given proves nothing of what happens when all give their most.
   if (row.verdict === 'pass' && held.value < nearLimit * Math.min(most, allLimits(e)))
     return openRow(
@@ -141,7 +139,7 @@ export function currentCeiling(e: Evidence, requirement: Requirement): ProofRow 
       'A log with all sources at full power, or a clamp meter with the loads off and on, would test it.',
       'notTested',
     );
-  return row;
+  return tooCoarse(e, row) ?? row;
 }
 
 /** The highest current of one charger against its own limit. */
@@ -158,14 +156,13 @@ export function currentAsProgrammed(e: Evidence, requirement: Requirement): Proo
   const at = (i: number): number => amps[i] ?? NaN;
   const flat = flatTop(e, at, held.value);
   const sun = family(chargersWithCards(e.plan.input).find((c) => c.charger.id === charger)?.card.kind ?? 'monitor') === 'solar';
-  const limited =
-    flat !== null && flat.seconds >= flatTopS && (!sun || flat.seconds >= flatSunS || hasKnee(e, at, held.value, flat));
+  const limited = flat !== null && flat.seconds >= flatTopS && (!sun || flat.seconds >= flatSunS || hasKnee(e, at, held.value, flat));
   const measured = measure(held.value, budgetOf(e, held.value), e.plan.input.coverage);
   const row = judged(
     requirement,
     measured,
     { from: held.from, to: held.to },
-    `${name} gave at most ${formatQuantity(held.value, 'A', 1)} ± ${formatQuantity(measured.uncertainty, 'A', 1)} for ${formatDuration(dwell)}, at ${clock(e, held.from)}; it was told ${formatQuantity(most, 'A', 1)} at most.`,
+    `${name} gave at most ${formatQuantity(held.value, 'A', 1)} ± ${formatQuantity(measured.uncertainty, 'A', 1)} for ${formatDuration(dwell)}, at ${clock(e, held.from)}; it was told ${formatQuantity(told, 'A', 1)}, and ${formatQuantity(most, 'A', 1)} is let pass.`,
     { words: `Its current stood flat there for ${formatDuration(Math.round(flat?.seconds ?? 0))}: the limit held it, not the source.` },
   );
   // What the limit holds stands where it was told, as far as the instrument can tell.

@@ -210,7 +210,11 @@ describe('chargers together', () => {
       return { ...made, log: net === null ? without : { ...made.log, bankAmps: made.log.bankAmps!.map((a, i) => (i * 10 > 5300 && i * 10 < 5700 ? net : a)) } };
     };
     const taper = row(log(), 'absorbCompleted', 'aft').requirement.taperA!;
-    expect([1.3 * taper, 1.2 * taper, null].map((net) => verdict(taking(net), 'monitorFull', 'monitor', whole))).toEqual(['fail', 'inconclusive', 'inconclusive']);
+    expect([1.3 * taper, 1.2 * taper, null].map((net) => verdict(taking(net), 'monitorFull', 'monitor', whole))).toEqual([
+      'fail',
+      'inconclusive',
+      'inconclusive',
+    ]);
   });
 
   it('a monitor is judged by the worst of its days, and no day by the one before', () => {
