@@ -2,7 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { isAbsolute, join } from 'node:path';
 import { repo } from './repo';
 
 /** Whether a port of the loopback can be had now. */
@@ -20,7 +20,7 @@ const isFree = (port: number): Promise<boolean> =>
   });
 
 /** The first of so many neighbouring ports that are all free, sought from a place of each worker’s own. */
-async function freePorts(count: number): Promise<number> {
+export async function freePorts(count: number): Promise<number> {
   const worker = Number(process.env['TEST_PARALLEL_INDEX'] ?? 0);
   for (let from = 4400 + worker * 400; from < 4800 + worker * 400; from += count) {
     const free = await Promise.all(Array.from({ length: count }, (_, i) => isFree(from + i)));
@@ -36,9 +36,19 @@ export interface Running {
   readonly stop: () => Promise<void>;
 }
 
-/** Starts one of the built programs and waits until it answers at this path; says what it printed when it ends instead. */
-async function started(program: string, port: number, health: string, env: Readonly<Record<string, string>>): Promise<Running> {
-  const child: ChildProcess = spawn(process.execPath, [repo(program)], { env: { ...process.env, ...env } });
+/**
+ * Starts one of the built programs and waits until it answers at this path; says what it printed when it ends instead.
+ *
+ * @param end what ends it: one that has started others passes this on to them, and nothing could pass a kill on
+ */
+export async function started(
+  program: string,
+  port: number,
+  health: string,
+  env: Readonly<Record<string, string>>,
+  end: NodeJS.Signals = 'SIGKILL',
+): Promise<Running> {
+  const child: ChildProcess = spawn(process.execPath, [isAbsolute(program) ? program : repo(program)], { env: { ...process.env, ...env } });
   let output = '';
   let ended = false;
   for (const stream of [child.stdout, child.stderr]) stream?.on('data', (data: Buffer) => (output += data.toString()));
@@ -56,7 +66,7 @@ async function started(program: string, port: number, health: string, env: Reado
     output: () => output,
     stop: () => {
       // A page that still listens would keep a polite server waiting; nothing of it is needed any more.
-      child.kill('SIGKILL');
+      child.kill(end);
       return closed;
     },
   };

@@ -103,6 +103,7 @@ export function copyData() {
       at(`node_modules/@expo-google-fonts/atkinson-hyperlegible-next/${face}/AtkinsonHyperlegibleNext_${face}.ttf`),
       at(`app/public/fonts/AtkinsonHyperlegibleNext_${face}.ttf`),
     );
+  cpSync(at('CHANGELOG.md'), at('app/public/changes.txt'));
   // The reader of pictures: its worker, its program, and what it knows of letters.
   for (const file of [
     'tesseract.js/dist/worker.min.js',
@@ -166,6 +167,8 @@ function builtFrom() {
     'devices/src',
     'cli/src',
     'package-lock.json',
+    'package.json',
+    'CHANGELOG.md',
     'app/angular.json',
     'app/ngsw-config.json',
   ]) {

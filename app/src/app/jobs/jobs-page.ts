@@ -25,6 +25,7 @@ import { MeetingPanel } from './meeting-panel';
 import { RestorePanel } from './restore-panel';
 import { SafePanel } from './safe-panel';
 import { SisterPanel } from './sister-panel';
+import { version } from '../../../../package.json';
 
 type Filter = 'all' | 'stops' | 'due' | 'archived';
 
@@ -65,6 +66,7 @@ const legend: readonly (readonly [GlyphName, string])[] = [
   styleUrl: './jobs-page.scss',
 })
 export class JobsPage {
+  protected readonly version = version;
   private readonly book = inject(JobBook);
   private readonly files = inject(JobFiles);
   private readonly library = inject(Library);

@@ -203,6 +203,21 @@ describe('chargers together', () => {
     expect(verdict(at(9300), 'monitorFull', 'monitor', whole)).toBe('pass');
     expect(verdict(at(5500), 'monitorFull', 'monitor', whole)).toBe('fail');
     expect(verdict(log(), 'monitorFull', 'monitor', whole)).toBe('notTested');
+    // A charger that went to float after a moment at voltage has not filled the bank: that alone is no witness.
+    const short = (absorbS: number): Made =>
+      madeLog(14_400, 10, (s) => {
+        const n = noise(Math.floor(s) + 3);
+        if (s < 5400) return { volts: 26.4 + (1.5 * s) / 5400 + n(0.01), amps: 28, net: 25, celsius: 20 };
+        const t = s - 5400;
+        if (t < absorbS) return { volts: 28.1 + n(0.01), amps: 3 + 25 * Math.exp(-t / 1200), net: 1 + 24 * Math.exp(-t / 1200), celsius: 20 };
+        return { volts: Math.max(26.9, 28.1 - (t - absorbS) * 0.01) + n(0.01), amps: t < absorbS + 120 ? 0 : 4, net: 0.5, celsius: 20 };
+      });
+    const fullAfter = (made: Made, second: number): Made => ({
+      ...made,
+      log: { ...made.log, stateOfCharge: Float32Array.from(made.log.time, (t) => (t - made.log.time[0]! < second ? 98 : 100)) },
+    });
+    const ended = (absorbS: number): Verdict => verdict(fullAfter(short(absorbS), 5400 + absorbS + 900), 'monitorFull', 'monitor', whole);
+    expect([ended(600), ended(2700)]).toEqual(['inconclusive', 'pass']);
     // What takes hardly anything is full; and where nobody wrote down what it takes, nobody can say.
     const taking = (net: number | null): Made => {
       const made = at(5500);

@@ -110,17 +110,18 @@ function fullAt(e: Evidence, requirement: Requirement, name: string, at: number,
   const words = `${name} went from ${formatQuantity(before, '%', 0)} to full at ${clock(e, now)}, after ${formatDuration(counted)} at absorb voltage${asked > 0 ? ` of the ${formatDuration(asked)} that absorb takes` : ''}`;
   const evidence = { from: now - 1800, to: now + 600 };
   const row = { ...base(requirement), band: {}, measured: null, uncertainty: null, budget: [], evidence };
-  if (done || (asked > 0 && counted >= 0.9 * asked))
-    return {
-      ...row,
-      verdict: 'pass',
-      why: `${words}.`,
-      witness: done ? 'A charger had ended absorb by then.' : 'The time at absorb voltage was over by then.',
-    };
   // A bank that hardly takes anything more is full, however short the absorb was.
   const taper = onBank(e.plan, 'taperCurrent');
   const taperA = taper?.band.max ?? taper?.target;
   const taking = taperA === undefined || (e.bankAmps?.[at] ?? NaN) > notTaperedPart * taperA;
+  // A charger that goes to float after a moment at voltage has not filled the bank.
+  if (asked > 0 ? counted >= 0.9 * asked : done)
+    return {
+      ...row,
+      verdict: 'pass',
+      why: `${words}.`,
+      witness: asked > 0 ? 'The time at absorb voltage was over by then.' : 'A charger had ended absorb by then.',
+    };
   // Of coarse samples the short absorb of a bank that is nearly full may be missing.
   if (taking && counted < 0.3 * asked && before < 97 && 2 * e.report.intervalSeconds <= coarseS)
     return { ...row, verdict: 'fail', why: `${words}: too early. Its count starts from a bank that was not full.` };
