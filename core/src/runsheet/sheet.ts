@@ -1,4 +1,4 @@
-import { isSource, isUnknown, parameterFor, roleInfo, type Role } from '../card';
+import { isSource, isUnknown, parameterFor, roleInfo, type Card, type Role } from '../card';
 import { editPlan } from '../edits';
 import { capital, formatQuantity } from '../quantity';
 import { cardOf, devicesOf, per12, targetsOf, trueOf, type Plan } from '../settings';
@@ -13,6 +13,16 @@ import type { Programming } from './record';
 import { sensorStep } from './sensor';
 import { closing, hazardsOf, openStep } from './sources';
 import type { RunSheet, SheetStep } from './step';
+
+/** Which device a card is of, as far as anybody said. */
+function describedBy({ maker, model, describes: { firmware, menuRevision } }: Card): string {
+  const parts = [
+    [maker, model].filter((part) => part !== '').join(' '),
+    ...(firmware === '' ? [] : [`firmware ${firmware}`]),
+    ...(menuRevision === '' ? [] : [`menu ${menuRevision}`]),
+  ];
+  return `The card describes ${parts.join(', ')}. ${parts.length === 1 ? 'Nobody has noted its firmware yet. ' : ''}Screens differ between revisions.`;
+}
 
 /**
  * The run sheet of a job: cautions, tools, what is opened, every device keyed in an order it accepts, read back and proved to be saved, and
@@ -128,9 +138,7 @@ function deviceSteps(plan: Plan, record: Programming | null, place: Place): read
   add('identify', 'Read off what it is', {
     says: ['Note firmware and menu revision from its own screen.'],
     expects: card.describes.firmware,
-    notes: [
-      `The card describes ${card.maker} ${card.model}, firmware ${card.describes.firmware}, menu ${card.describes.menuRevision}. Screens differ between revisions.`,
-    ],
+    notes: [describedBy(card)],
   });
   if (place.source || card.kind === 'monitor')
     add('compare', 'Compare its display with the meter', {
