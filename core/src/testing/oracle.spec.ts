@@ -51,7 +51,7 @@ describe('a log that tells less, or tells it wrongly,', () => {
       it(`proves nothing that it did not prove before: ${name}, ${what}`, () => {
         const { log, report } = demoLog(name, ['fore', 'aft', 'dcdc', 'alternator']);
         const before = new Set(proved(log, report));
-        expect(before.size).toBeGreaterThan(2);
+        expect(before.size).toBeGreaterThan(1);
         expect(proved(change(log), report).filter((k) => !before.has(k))).toEqual([]);
       });
 });

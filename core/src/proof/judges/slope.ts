@@ -7,7 +7,7 @@ import { clock, judged, nameOf, notTested, openRow, type Evidence, type Judge, t
 const lagPart = 0.05;
 
 /** Nothing fails by a slope seen over fewer degrees, °C. */
-const leastToFailC = 8;
+const leastToFailC = 7;
 
 /** Ratios that have a name: what was keyed on another basis comes out larger or smaller by these. */
 export function slopeRatio(measured: number, asked: number, cellsPerBlock: number, blocks: number): string | null {
