@@ -1,8 +1,9 @@
 import { execFileSync } from 'node:child_process';
-import { createReadStream, existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, statSync } from 'node:fs';
-import { createServer, type Server } from 'node:http';
+import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
+import { createServer } from 'node:http';
 import { tmpdir } from 'node:os';
-import { extname, join } from 'node:path';
+import { join } from 'node:path';
+import express from 'express';
 import { bringLog, expect, goTo, repo, saved, test } from './keel';
 import { freePorts, started } from './servers';
 import { allKept } from './worker';
@@ -59,6 +60,9 @@ test('the packed folder runs with Node alone, away from where it was made: page 
   // Nothing of the sources, and nothing that leads back to them.
   expect(readdirSync(join(run, 'demo')).filter((name) => name.endsWith('.ts'))).toEqual([]);
   expect(existsSync(join(run, 'node_modules/@calm-keel'))).toBe(false);
+  // A package of another version lies beside the part that needs it.
+  const described = (path: string): { version: string; dependencies?: Record<string, string> } => JSON.parse(readFileSync(path, 'utf8')) as never;
+  expect(described(join(run, 'cli/node_modules/piscina/package.json')).version).toBe(described(repo('cli/package.json')).dependencies?.['piscina']);
   expect(readFileSync(join(run, 'start.mjs'), 'utf8') + readFileSync(join(run, 'README.md'), 'utf8')).not.toContain(repo(''));
 });
 
@@ -77,6 +81,9 @@ test('what is wrong on its command line is said, and nothing starts', { tag: '@l
   expect(said('--port', 'x')).toEqual({ status: 2, stderr: expect.stringContaining('PORT is “x”') as unknown });
 });
 
+/** Files by the end of their name, as headers.txt speaks of them. */
+const ending = 'files whose name ends in ';
+
 /** An ordinary web server with the lines of headers.txt, and nothing below /api/. */
 function serve(site: string): Promise<{ readonly base: string; readonly close: () => Promise<void> }> {
   const blocks = readFileSync(join(site, 'headers.txt'), 'utf8')
@@ -86,33 +93,23 @@ function serve(site: string): Promise<{ readonly base: string; readonly close: (
       const [head = '', ...lines] = block.split('\n');
       return { head: head.replace(/]$/, ''), lines: lines.filter((l) => l.includes(': ')).map((l) => l.split(/: (.*)/s).slice(0, 2) as [string, string]) };
     });
-  const types: Readonly<Record<string, string>> = {
-    '.html': 'text/html; charset=utf-8',
-    '.js': 'text/javascript',
-    '.css': 'text/css',
-    '.json': 'application/json',
-    '.svg': 'image/svg+xml',
-    '.webmanifest': 'application/manifest+json',
-    '.txt': 'text/plain; charset=utf-8',
-  };
-  const server: Server = createServer((request, response) => {
-    const path = decodeURIComponent(new URL(request.url ?? '/', 'http://x').pathname);
-    if (path.startsWith('/api/')) {
-      response.writeHead(404).end();
+  const root = join(site, 'site');
+  const app = express();
+  app.use((request, response, next) => {
+    if (request.path.startsWith('/api/')) {
+      response.sendStatus(404);
       return;
     }
-    const asked = join(site, 'site', path);
-    const file = existsSync(asked) && statSync(asked).isFile() ? asked : join(site, 'site/index.html');
     for (const { head, lines } of blocks)
-      if (
-        head === 'every file' ||
-        head === path ||
-        (head.startsWith('files whose name ends in ') && new RegExp(head.slice('files whose name ends in '.length)).test(file))
-      )
+      if (head === 'every file' || head === request.path || (head.startsWith(ending) && new RegExp(head.slice(ending.length)).test(request.path)))
         for (const [name, value] of lines) response.setHeader(name, value);
-    response.setHeader('content-type', types[extname(file)] ?? 'application/octet-stream');
-    createReadStream(file).pipe(response);
+    next();
   });
+  app.use(express.static(root, { cacheControl: false }));
+  app.get('/{*any}', (_, response) => {
+    response.sendFile(join(root, 'index.html'), { cacheControl: false });
+  });
+  const server = createServer(app);
   return new Promise((resolve) => {
     void freePorts(1).then((port) =>
       server.listen(port, '127.0.0.1', () => {

@@ -8,8 +8,8 @@ import { cpSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } f
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { ensureBuilt, ensurePackages, root } from './common.mjs';
-import { copyPackages, neededBy } from './package/copy.mjs';
-import { asBlocks, asHtaccess, asText, rulesOf } from './package/site.mjs';
+import { copyPackages, packagesOf } from './package/copy.mjs';
+import { asBlocks, asHtaccess, asText, isHashed, rulesOf } from './package/site.mjs';
 
 const { out = 'dist' } = parseArgs({ options: { out: { type: 'string' } } }).values;
 const { version } = /** @type {{version: string}} */ (JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')));
@@ -27,23 +27,21 @@ for (const path of ['app/dist/browser', 'server/dist', 'devices/dist', 'cli/dist
 for (const name of readdirSync(join(folder, 'demo'))) if (name.endsWith('.ts')) rmSync(join(folder, 'demo', name));
 rmSync(join(folder, 'docs/screenshots'), { recursive: true, force: true });
 put('tools/package/start.mjs', 'start.mjs');
+put('tools/package/serve.mjs', 'serve.mjs');
 put('docs/using-it.md', 'README.md');
 writeFileSync(join(folder, 'keel.mjs'), `import './cli/dist/keel.js';\n`);
 writeFileSync(join(folder, 'package.json'), `${JSON.stringify({ name: 'calm-keel', version, private: true, type: 'module' }, null, 2)}\n`);
 
-const modules = join(root, 'node_modules');
-const wanted = ['core', 'server', 'wire', 'devices', 'cli'].flatMap((name) => {
-  const { dependencies = {} } = /** @type {{dependencies?: object}} */ (JSON.parse(readFileSync(join(root, name, 'package.json'), 'utf8')));
-  return Object.keys(dependencies).filter((d) => !d.startsWith('@calm-keel/'));
-});
-// Drawing on the reader’s own canvas is not needed to read text.
-const names = neededBy(modules, wanted, new Set(['@napi-rs/canvas']));
-copyPackages(modules, join(folder, 'node_modules'), names, (path) =>
-  /^\/pdfjs-dist\/(?!package\.json|legacy(\/build(\/pdf(\.worker)?\.mjs)?)?$|standard_fonts)./.test(path),
+// Of the reader of papers only what reads text, and nothing that draws.
+copyPackages(
+  root,
+  folder,
+  packagesOf(root, ['core', 'server', 'wire', 'devices', 'cli']).filter((path) => !path.includes('/@napi-rs/canvas')),
+  (path) => /^node_modules\/pdfjs-dist\/(?!package\.json|legacy(\/build(\/pdf(\.worker)?\.mjs)?)?$|standard_fonts)./.test(path),
 );
 
 // The header lines of the site are those that the packed server sends.
-const hashed = readdirSync(join(folder, 'app/dist/browser')).find((name) => /-[A-Z0-9]{8}\.js$/.test(name));
+const hashed = readdirSync(join(folder, 'app/dist/browser')).find(isHashed);
 const port = Number(process.env['PORT'] ?? 4199);
 const server = spawn(process.execPath, [join(folder, 'start.mjs'), '--port', String(port)], { stdio: ['ignore', 'pipe', 'pipe'] });
 let said = '';

@@ -1,50 +1,50 @@
-/** Packages that programs need to run, copied as they lie installed. */
-import { cpSync, existsSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
+/** Packages that the packed programs need to run, copied as they lie installed. */
+import { spawnSync } from 'node:child_process';
+import { cpSync } from 'node:fs';
+import { join, relative } from 'node:path';
 
 /**
- * Names of everything that packages need to run, themselves among them: dependencies of dependencies, and optional ones that are installed.
+ * Folders of the packages that parts of this repository need to run, as npm has put them: those of one part alone lie in its own folder. What lies
+ * inside a package comes along with it.
  *
- * @param {string} modules a folder node_modules
- * @param {readonly string[]} names
- * @param {ReadonlySet<string>} without
+ * @param {string} root
+ * @param {readonly string[]} parts
+ * @returns {string[]} from the root
  */
-export function neededBy(modules, names, without = new Set()) {
-  /** @type {Set<string>} */
-  const needed = new Set();
-  const open = [...names];
-  for (let name = open.pop(); name !== undefined; name = open.pop()) {
-    const file = join(modules, name, 'package.json');
-    if (needed.has(name) || without.has(name) || !existsSync(file)) continue;
-    needed.add(name);
-    const { dependencies = {}, optionalDependencies = {} } = /** @type {{dependencies?: object, optionalDependencies?: object}} */ (
-      JSON.parse(readFileSync(file, 'utf8'))
-    );
-    open.push(...Object.keys(dependencies), ...Object.keys(optionalDependencies));
-  }
-  return [...needed].sort();
+export function packagesOf(root, parts) {
+  const { stdout, error } = spawnSync('npm', ['ls', '--all', '--omit=dev', '--parseable', ...parts.flatMap((part) => ['-w', part])], {
+    cwd: root,
+    encoding: 'utf8',
+  });
+  if (error) throw error;
+  const inside = /node_modules\/(?!@calm-keel\/)/;
+  const folders = stdout
+    .split('\n')
+    .map((path) => relative(root, path.trim()).replaceAll('\\', '/'))
+    .filter((path) => inside.test(path) && path.split('node_modules/').length === 2);
+  if (folders.length === 0) throw new Error('npm tells of no packages: install them first.');
+  return [...new Set(folders)].sort();
 }
 
 /** What nobody needs to run a package. @param {string} path */
 const superfluous = (path) => /\.(d\.[cm]?ts|map|md|markdown)$|\/(test|tests|docs|example|examples|benchmark|benchmarks|\.github)$/.test(path);
 
 /**
- * Copies packages into another folder.
+ * Copies folders of packages to the same places of another root.
  *
- * @param {string} from a folder node_modules
- * @param {string} to another
- * @param {readonly string[]} names
- * @param {(path: string) => boolean} leftOut
+ * @param {string} from
+ * @param {string} to
+ * @param {readonly string[]} folders from the root
+ * @param {(path: string) => boolean} leftOut asked of each path, from the root
  */
-export function copyPackages(from, to, names, leftOut = () => false) {
-  for (const name of names) {
-    cpSync(join(from, name), join(to, name), {
+export function copyPackages(from, to, folders, leftOut = () => false) {
+  for (const folder of folders)
+    cpSync(join(from, folder), join(to, folder), {
       recursive: true,
       dereference: true,
       filter: (path) => {
-        const inside = path.slice(from.length).replaceAll('\\', '/');
-        return !superfluous(inside.slice(name.length)) && !leftOut(inside);
+        const place = relative(from, path).replaceAll('\\', '/');
+        return !superfluous(place.slice(folder.length)) && !leftOut(place);
       },
     });
-  }
 }

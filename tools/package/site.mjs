@@ -51,6 +51,8 @@ export async function rulesOf(base, hashedFile) {
 }
 
 const fingerprint = '-[A-Z0-9]{8}\\.[a-z0-9]+$';
+/** Whether a file has a fingerprint of its contents in its name. @param {string} name */
+export const isHashed = (name) => new RegExp(fingerprint).test(name);
 
 /** In plain words, one rule a block. @param {Rules} rules */
 export const asText = ({ everywhere, hashed, plain, reader }) =>

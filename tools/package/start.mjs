@@ -6,9 +6,10 @@
  *   --demo        simulated devices beside it, for trying things out
  *   --devices F   a list of real devices (docs/wires.md)
  */
-import { spawn } from 'node:child_process';
+import { resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
+import { serve } from './serve.mjs';
 
 /** @param {string} text @returns {never} */
 function wrong(text) {
@@ -27,22 +28,12 @@ try {
   wrong(`${error instanceof Error ? error.message : ''}\nIt takes --port NUMBER, --lan, --demo and --devices FILE.`);
 }
 if (options.demo && options.devices !== undefined) wrong('--demo brings simulated devices, --devices real ones. Choose one of the two.');
-const env = {
-  ...process.env,
-  ...(options.port === undefined ? {} : { PORT: options.port }),
-  LAN: options.lan ? '1' : '',
-  ...(options.demo ? { DEVICES_PORT: process.env['DEVICES_PORT'] ?? '4180' } : {}),
-  ...(options.devices === undefined ? {} : { DEVICES: options.devices }),
-};
-const start = (/** @type {string} */ file) => spawn(process.execPath, [fileURLToPath(new URL(file, import.meta.url))], { env, stdio: 'inherit' });
-const devices = options.demo ? start('devices/dist/main.js') : null;
-const server = start('server/dist/main.js');
-for (const signal of /** @type {const} */ (['SIGINT', 'SIGTERM']))
-  process.on(signal, () => {
-    devices?.kill(signal);
-    server.kill(signal);
-  });
-server.on('close', (code) => {
-  devices?.kill();
-  process.exitCode = code ?? 0;
+serve(fileURLToPath(new URL('.', import.meta.url)), {
+  env: {
+    ...process.env,
+    ...(options.port === undefined ? {} : { PORT: options.port }),
+    ...(options.devices === undefined ? {} : { DEVICES: resolve(options.devices) }),
+  },
+  lan: options.lan ?? false,
+  simulated: options.demo ?? false,
 });

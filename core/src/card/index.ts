@@ -1,6 +1,7 @@
 export * from './brought';
 export * from './card';
 export * from './convention';
+export * from './count';
 export * from './family';
 export * from './faults';
 export * from './hold';
@@ -9,7 +10,6 @@ export { withUnknown } from './parts';
 export * from './press';
 export * from './quick';
 export * from './quirks';
-export * from './count';
 export * from './registers';
 export * from './role';
 export * from './stroke';

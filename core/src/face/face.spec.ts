@@ -422,16 +422,16 @@ describe('one contact and a list that scrolls', () => {
 
   it('saves by a hold where its card says so; how long is lent where nobody said it', () => {
     const { rules: by, state: at } = front(found, 12, begun);
-    expect([by.menu.lentHold, holdsOf(by, 'Contact')]).toEqual([true, [3]]);
+    expect([by.menu.lentHold, holdsOf(by, 'Contact')]).toEqual([3, [3]]);
     const long: Stroke = { key: 'Contact', act: 'hold', seconds: 3 };
     const edited = [touch, touch, long, touch].reduce((s, stroke) => pressKey(by, s, stroke), at);
     expect([edited.edit?.value, edited.memory.inUse.absorbVoltage]).toEqual([14.5, 14.4]);
     expect(pressKey(by, edited, long).memory.stored.absorbVoltage).toBe(14.5);
-    expect(menuOf({ ...found, commit: { ...found.commit, stroke: 'Contact: hold 5 s' } }).lentHold).toBeFalse();
+    expect(menuOf({ ...found, commit: { ...found.commit, stroke: 'Contact: hold 5 s' } }).lentHold).toBeNull();
     // The same with more keys than one.
     const keyed: Card = { ...found, setBy: 'list', entry: { raise: 'Up', lower: 'Down', keep: 'Set' } };
     const list = front(keyed, 12, begun);
-    expect([list.rules.menu.worked.save, list.rules.menu.lentHold]).toEqual([{ key: 'Set', act: 'hold', seconds: 3 }, true]);
+    expect([list.rules.menu.worked.save, list.rules.menu.lentHold]).toEqual([{ key: 'Set', act: 'hold', seconds: 3 }, 3]);
   });
 
   it('is lent a contact where nobody named one, and printed ways go before', () => {

@@ -38,8 +38,8 @@ export interface Menu {
   /** Keys that turn. */
   readonly turns: readonly string[];
   readonly lent: boolean;
-  /** Its card says that a hold saves and not how long: the time is lent by the face. */
-  readonly lentHold: boolean;
+  /** How long the key that saves is held, s, where its card says that a hold saves and not how long: the time is lent by the face. */
+  readonly lentHold: number | null;
   readonly worked: Worked;
 }
 
@@ -150,6 +150,7 @@ const lentHoldS = 3;
 /** Whether a card says that a hold saves, and neither of which key for how long. */
 const lacksHold = ({ commit, entry }: Card): boolean =>
   commit.kind === 'longPress' && commit.stroke === undefined && entry?.keep !== undefined && strokeOf(entry.keep).act !== 'hold';
+const lentHoldOf = (card: Card): number | null => (lacksHold(card) ? lentHoldS : null);
 /** The stroke that saves, where it is another than the one that keeps a value. */
 const saveOf = (card: Card): Stroke | null =>
   lacksHold(card) ? { key: strokeOf(card.entry?.keep ?? '').key, act: 'hold', seconds: lentHoldS } : asStroke(card.commit.stroke);
@@ -243,7 +244,7 @@ function contactMenu(card: Card): Menu {
   const keep: Stroke = asked?.act === 'hold' ? { ...asked, key } : press(key);
   const move: Stroke = keep.act === 'hold' ? press(key) : { key, act: 'hold', seconds: contactSeconds };
   const worked: Worked = { raise: move, lower: move, keep, back: null, save: null };
-  return { root: flatList(card, keep, move, null), clashes: [], keys: [key], turns: [], lent: named === undefined, lentHold: lacksHold(card), worked };
+  return { root: flatList(card, keep, move, null), clashes: [], keys: [key], turns: [], lent: named === undefined, lentHold: lentHoldOf(card), worked };
 }
 
 /** Numbered settings: the keys that raise and lower go through the numbers, and through the value of one that is open. */
@@ -261,7 +262,7 @@ function numberedMenu(card: Card): Menu {
     keys,
     turns: [],
     lent: entry?.raise === undefined,
-    lentHold: lacksHold(card),
+    lentHold: lentHoldOf(card),
     worked: { raise, lower, keep, back, save },
   };
 }
@@ -271,8 +272,9 @@ function numberedMenu(card: Card): Menu {
  * stand in their menus in the order of the card.
  */
 export function menuOf(card: Card): Menu {
-  if (!printsWays(card) && card.setBy === 'contact') return contactMenu(card);
-  if (!printsWays(card) && card.setBy === 'numbers') return numberedMenu(card);
+  const unprinted = printsWays(card) ? undefined : card.setBy;
+  if (unprinted === 'contact') return contactMenu(card);
+  if (unprinted === 'numbers') return numberedMenu(card);
   const printed = card.parameters.map((p) => [p, printedWay(p)] as const);
   const named = card.keys.map((k) => k.key);
   const worked = workedBy(card);
@@ -291,7 +293,7 @@ export function menuOf(card: Card): Menu {
     ...(opens ? [opens.key] : []),
   ]);
   const keys = [...new Set([...used, ...ofWays])];
-  return { root, clashes, keys, turns: keys.filter((key) => isTurned(card, key)), lent, lentHold: lacksHold(card), worked };
+  return { root, clashes, keys, turns: keys.filter((key) => isTurned(card, key)), lent, lentHold: lentHoldOf(card), worked };
 }
 
 /** The level at a place, walked to by numbers from the outermost list. */

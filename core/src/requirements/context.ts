@@ -25,6 +25,12 @@ export const onBank = (plan: Plan, key: Parameters<typeof statedFigure>[1]) => {
   return figure && figureOnBank(figure, plan.facts.shape);
 };
 
+/** The most that a full bank may still take by the sheet, A; undefined where it says none. */
+export function taperOnBank(plan: Plan): number | undefined {
+  const taper = onBank(plan, 'taperCurrent');
+  return taper?.band.max ?? taper?.target;
+}
+
 /** How the sheet's bands of voltage move with temperature. */
 export function movesWithTemperature(plan: Plan): Pick<Requirement, 'compensation'> {
   const slope = onBank(plan, 'compensationSlope')?.target;

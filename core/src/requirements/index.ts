@@ -1,4 +1,4 @@
 export * from './allowed';
 export * from './generate';
 export * from './requirement';
-export { onBank, zeroAmps } from './context';
+export { taperOnBank, zeroAmps } from './context';

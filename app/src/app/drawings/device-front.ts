@@ -133,7 +133,7 @@ export class DeviceFront {
   protected readonly scrolls = computed(() => this.way() === 'contact' && this.rules().menu.worked.raise.act === 'hold');
   /** The number of a numbered setting: as its label begins with it, or its place in the list. */
   protected readonly number = computed(() => {
-    if (this.way() !== 'numbers') return null;
+    if (this.way() !== 'numbers' || this.atHome()) return null;
     const label = this.view().trail.at(-1) ?? '';
     return /^[A-Za-z]{0,3}[-.]?\d{1,3}\b/.exec(label)?.[0] ?? String((this.state().at[0] ?? 0) + 1);
   });
@@ -194,17 +194,11 @@ export class DeviceFront {
       this.consumed = true;
       this.stroke.emit(stroke);
       let held = runAfterMs;
-      this.timers.push(
-        window.setTimeout(() => {
-          this.timers.push(
-            window.setInterval(() => {
-              held += runEveryMs;
-              const times = held > fasterAfterMs ? fasterSteps : 1;
-              for (let i = 0; i < times; i++) this.stroke.emit(stroke);
-            }, runEveryMs),
-          );
-        }, runAfterMs),
-      );
+      this.whileHeld(runEveryMs, () => {
+        held += runEveryMs;
+        const times = held > fasterAfterMs ? fasterSteps : 1;
+        for (let i = 0; i < times; i++) this.stroke.emit(stroke);
+      });
       return;
     }
     if (cap.act !== 'press') return;
@@ -217,19 +211,23 @@ export class DeviceFront {
       );
   }
 
+  /** Does something again and again, from a while after a finger came down until it goes up. */
+  private whileHeld(everyMs: number, step: () => void, first: () => void = () => undefined): void {
+    this.timers.push(
+      window.setTimeout(() => {
+        first();
+        this.timers.push(window.setInterval(step, everyMs));
+      }, runAfterMs),
+    );
+  }
+
   /** One contact is held: the list, or what is open, moves on until it is let go. */
   private scroll(): void {
-    const every = this.view().editing ? scrollEveryMs.value : scrollEveryMs.list;
     const move = (): void => {
       this.consumed = true;
       this.stroke.emit(this.rules().menu.worked.raise);
     };
-    this.timers.push(
-      window.setTimeout(() => {
-        move();
-        this.timers.push(window.setInterval(move, every));
-      }, runAfterMs),
-    );
+    this.whileHeld(this.view().editing ? scrollEveryMs.value : scrollEveryMs.list, move, move);
   }
 
   /** The finger goes up again. */

@@ -3,6 +3,7 @@ import {
   capital,
   decimalsOf,
   deviceUnitsFor,
+  displayText,
   endFields,
   formatNumber,
   holdValue,
@@ -183,7 +184,7 @@ export class CardSetting {
     return rule ? (rule.parameter === role ? rule.other : rule.parameter) : null;
   });
   protected readonly held = computed(() => {
-    const [wanted, partner, against, card] = [this.wanted(), this.partner(), this.against(), this.saved()];
+    const [wanted, partner, against, card, number] = [this.wanted(), this.partner(), this.against(), this.saved(), this.number()];
     if (wanted === undefined) return null;
     const volts = this.systemVolts();
     const result = holdValue(
@@ -194,7 +195,7 @@ export class CardSetting {
       partner && against !== undefined ? { [partner]: against } : {},
     );
     const makes = result.makes === null ? null : `${formatNumber(result.makes / this.shown().scale, 2)} ${this.shown().unit} at the bank`;
-    return { steps: result.steps, makes, value: result.value === null ? 'refused' : written(result.value) };
+    return { steps: result.steps, makes, value: result.value === null || !number ? 'refused' : displayText(number, result.value) };
   });
 }
 

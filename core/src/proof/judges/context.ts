@@ -163,6 +163,17 @@ export function notFromCoarse(e: Evidence, row: ProofRow, finestS: number, may: 
   );
 }
 
+/** A pass of samples too far apart for what may have flowed between them: inconclusive. Engines start and a BMS closes within seconds. */
+export function notBetweenSamples(e: Evidence, row: ProofRow): ProofRow {
+  const { dwellSeconds } = row.requirement;
+  if (row.verdict !== 'pass' || e.report.intervalSeconds <= dwellSeconds) return row;
+  return openRow(
+    row,
+    `Its samples are ${formatDuration(e.report.intervalSeconds)} apart: what flowed between two of them does not show.`,
+    `A log with a sample every ${formatDuration(dwellSeconds)} or more often would settle it.`,
+  );
+}
+
 /** All gaps of a log together, s. */
 export const gapSeconds = (e: Evidence): number => e.report.gaps.reduce((sum, gap) => sum + gap.to - gap.from, 0);
 

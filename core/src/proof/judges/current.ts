@@ -15,6 +15,7 @@ import {
   gapsLeftOut,
   judged,
   nameOf,
+  notBetweenSamples,
   notTested,
   openRow,
   type Evidence,
@@ -92,7 +93,7 @@ function hasKnee({ log, report }: Evidence, at: (i: number) => number, most: num
     for (let i = edge; ; i += way) {
       const next = i + way;
       const seconds = Math.abs((time[next] ?? NaN) - (time[i] ?? NaN));
-      const by = (at(i) || 0) - at(next);
+      const by = at(i) - at(next);
       if (!(seconds <= longestStep(report)) || !(Math.abs(by) <= jump(seconds))) return false;
       moved += by;
       if (Math.abs((time[next] ?? 0) - (time[edge] ?? 0)) >= kneeS) return moved >= kneePart * most;
@@ -100,16 +101,6 @@ function hasKnee({ log, report }: Evidence, at: (i: number) => number, most: num
   };
   return steadily(from, -1) || steadily(to, 1);
 }
-
-/** A pass of samples too far apart for what may have flowed between them: inconclusive. Engines start and a BMS closes within seconds. */
-const tooCoarse = (e: Evidence, row: ProofRow): ProofRow | null =>
-  row.verdict === 'pass' && e.report.intervalSeconds > row.requirement.dwellSeconds
-    ? openRow(
-        row,
-        `Its samples are ${formatDuration(e.report.intervalSeconds)} apart: what flowed between two of them does not show.`,
-        `A log with a sample every ${formatDuration(row.requirement.dwellSeconds)} or more often would settle it.`,
-      )
-    : null;
 
 /** The most that all sources may give together by their own limits, A. */
 const allLimits = (e: Evidence): number => sourcesOf(e.plan.input).reduce((sum, { charger, card }) => sum + mostAmps(e.plan, charger, card), 0);
@@ -139,7 +130,7 @@ export function currentCeiling(e: Evidence, requirement: Requirement): ProofRow 
       'A log with all sources at full power, or a clamp meter with the loads off and on, would test it.',
       'notTested',
     );
-  return tooCoarse(e, row) ?? row;
+  return notBetweenSamples(e, row);
 }
 
 /** The highest current of one charger against its own limit. */
@@ -255,5 +246,5 @@ export function currentForTemperature(e: Evidence, requirement: Requirement): Pr
     why,
     witness: `The battery was charged for ${formatDuration(stepped)} at temperatures where the sheet allows less.`,
   };
-  return tooCoarse(e, row) ?? row;
+  return notBetweenSamples(e, row);
 }

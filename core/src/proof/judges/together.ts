@@ -1,5 +1,5 @@
 import { formatDuration, formatQuantity, measure, rectangular, type BudgetLine } from '../../quantity';
-import { onBank, type Requirement } from '../../requirements';
+import { taperOnBank, type Requirement } from '../../requirements';
 import { chargersWithCards } from '../../settings';
 import { claimedSeconds, longestStep } from '../log';
 import {
@@ -111,8 +111,7 @@ function fullAt(e: Evidence, requirement: Requirement, name: string, at: number,
   const evidence = { from: now - 1800, to: now + 600 };
   const row = { ...base(requirement), band: {}, measured: null, uncertainty: null, budget: [], evidence };
   // A bank that hardly takes anything more is full, however short the absorb was.
-  const taper = onBank(e.plan, 'taperCurrent');
-  const taperA = taper?.band.max ?? taper?.target;
+  const taperA = taperOnBank(e.plan);
   const taking = taperA === undefined || (e.bankAmps?.[at] ?? NaN) > notTaperedPart * taperA;
   // A charger that goes to float after a moment at voltage has not filled the bank.
   if (asked > 0 ? counted >= 0.9 * asked : done)

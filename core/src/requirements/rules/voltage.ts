@@ -1,5 +1,5 @@
 import { makeBand } from '../../quantity';
-import { chargersWithCards, movesWithTemperature, ofCharger, onBank, type Rule } from '../context';
+import { chargersWithCards, movesWithTemperature, ofCharger, onBank, taperOnBank, type Rule } from '../context';
 import type { Requirement } from '../requirement';
 
 /** The highest voltage of the bank. */
@@ -30,8 +30,7 @@ const mostHeldS = 1800;
 export const levels: Rule = (plan) => {
   const time = onBank(plan, 'absorbTime');
   const seconds = time?.band.min ?? time?.target;
-  const taper = onBank(plan, 'taperCurrent');
-  const taperA = taper?.band.max ?? taper?.target;
+  const taperA = taperOnBank(plan);
   return chargersWithCards(plan).flatMap(({ charger, card }) => {
     const common = { ...ofCharger(charger, card), ...movesWithTemperature(plan), question: 'specified' } as const;
     const absorb = plan.setting(charger.id, 'absorbVoltage');
