@@ -3,6 +3,7 @@ import {
   acceptedBy,
   english,
   sayFor,
+  speak,
   speakFinding,
   backupSchema,
   cardSchema,
@@ -62,7 +63,8 @@ keel wire read NAME              what stands on one that has registers; nothing 
      (--job JOB | --card CARD.json)      what it is
 keel wire watch NAME…            a line of JSON for every sample of those that tell or talk
      [--seconds N]                       60 where nobody says
-keel report JOB [--sums]         the hand-over as JSON, without what only logs can show
+keel report JOB [--sums] [--fahrenheit]
+                                 the hand-over as JSON, without what only logs can show
 keel check FILE…                 validates job, bundle, backup, card, sheet and settings files
 keel schema NAME                 prints the JSON Schema: job, card, sheet, mapping, settings,
                                  backup (backup.json), copy (copy.json of a bundle)
@@ -122,7 +124,7 @@ const settingRow = (s: Setting) => ({
   ...(s.noValue ? { noValue: s.noValue } : {}),
   ...(s.present === undefined ? {} : { present: s.present }),
   ...(s.override ? { override: s.override } : {}),
-  derivation: s.derivation,
+  derivation: s.derivation.map((step) => ({ ...step, words: speak(step.words, 'C') })),
 });
 
 function settings([path]: readonly string[], out: Out): number {
@@ -253,7 +255,7 @@ async function rehearsal(args: readonly string[], out: Out): Promise<number> {
 
 /** The hand-over of a job. Logs are judged in the page; here stands what sheet, system, record and tests tell. */
 function report(args: readonly string[], out: Out): number {
-  const [file] = args.filter((a) => a !== '--sums');
+  const [file] = args.filter((a) => !a.startsWith('--'));
   if (file === undefined) {
     out.say('Name a job file.');
     return exit.badInput;
@@ -261,7 +263,7 @@ function report(args: readonly string[], out: Out): number {
   const job = readJobFile(file, out);
   if (!job) return exit.badInput;
   const today = new Date().toISOString().slice(0, 10);
-  json(handover(job, coverage(job, deriveSettings(job), []), { today, sums: args.includes('--sums') }), out);
+  json(handover(job, coverage(job, deriveSettings(job), []), { today, sums: args.includes('--sums'), scale: args.includes('--fahrenheit') ? 'F' : 'C' }), out);
   return exit.proved;
 }
 

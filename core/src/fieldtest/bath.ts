@@ -1,4 +1,4 @@
-import { formatQuantity } from '../quantity';
+import { said, warmth, warmthBy, type Sentence } from '../quantity';
 import type { ProofRow } from '../proof';
 import type { Requirement } from '../requirements';
 import type { Plan } from '../settings';
@@ -10,7 +10,7 @@ import { measuredRow, number, reading } from './tools';
 /** What a sensor is put into, so that a cutoff must act. */
 export interface Bath {
   readonly name: string;
-  readonly says: string;
+  readonly says: Sentence;
   /** Known without a thermometer, °C; null where it has to be measured. */
   readonly celsius: number | null;
 }
@@ -26,10 +26,10 @@ const clearC = 0.5;
  */
 export const bathFor = (cutoffC: number, { sensor }: Pick<Charger, 'sensor'>): Bath =>
   cutoffC - sensor.errorC >= clearC
-    ? { name: 'ice water', says: 'Crushed ice and water, stirred: 0 °C.', celsius: 0 }
+    ? { name: 'ice water', says: said`Crushed ice and water, stirred: ${warmth(0, 0)}.`, celsius: 0 }
     : {
         name: 'ice with salt',
-        says: 'Plain ice water must not stop it. Crushed ice with a third of its weight of salt, stirred, goes down to about −20 °C; keep salt water off the battery and its terminals.',
+        says: said`Plain ice water must not stop it. Crushed ice with a third of its weight of salt, stirred, goes down to about ${warmth(-20, 0)}; keep salt water off the battery and its terminals.`,
         celsius: null,
       };
 
@@ -61,7 +61,7 @@ export function cellsRow(
   record: TestRecord,
   below: Requirement,
   instrument: Instrument,
-  { tripC, warmerC, what, told }: { readonly tripC: number; readonly warmerC: number; readonly what: string; readonly told: (warmer: string) => string },
+  { tripC, warmerC, what, told }: { readonly tripC: number; readonly warmerC: number; readonly what: string; readonly told: (warmer: Sentence) => Sentence },
 ): readonly ProofRow[] {
   return measuredRow(
     plan,
@@ -73,6 +73,6 @@ export function cellsRow(
       { name: `Cell and ${what} read one after the other`, halfWidth: 0.5, divisor: Math.sqrt(3), kind: 'systematic' },
       ...reading(instrument, number(record, 'cells', 'cell') ?? 0, '°C'),
     ],
-    told(`${formatQuantity(warmerC, '°C', 1)} ${warmerC >= 0 ? 'warmer' : 'colder'}`),
+    told(said`${warmthBy(warmerC)} ${warmerC >= 0 ? 'warmer' : 'colder'}`),
   );
 }

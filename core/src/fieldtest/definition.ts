@@ -1,4 +1,4 @@
-import type { Band } from '../quantity';
+import type { Band, Sentence } from '../quantity';
 import type { ProofRow } from '../proof';
 import type { RequirementCode } from '../requirements';
 import type { Plan } from '../settings';
@@ -23,7 +23,7 @@ export interface TestStep {
   readonly id: string;
   readonly kind: 'isolate' | 'do' | 'wait' | 'read' | 'series' | 'putBack';
   readonly title: string;
-  readonly says: readonly string[];
+  readonly says: readonly Sentence[];
   readonly caution?: string;
   /** How long to wait, s. */
   readonly seconds?: number;
@@ -32,17 +32,17 @@ export interface TestStep {
 
 /** What is expected, with how it was worked out. */
 export interface Expected {
-  readonly name: string;
+  readonly name: Sentence;
   readonly band: Band;
   readonly unit: string;
   readonly digits: number;
-  readonly why: string;
+  readonly why: Sentence;
 }
 
 /** A test made ready for one device. */
 interface Prepared {
   /** Why it must not be done here, in a sentence; null where it may. */
-  readonly refused: string | null;
+  readonly refused: Sentence | null;
   readonly expected: readonly Expected[];
   readonly steps: readonly TestStep[];
 }

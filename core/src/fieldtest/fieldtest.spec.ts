@@ -6,7 +6,8 @@ import { plan, rookMoss, seeded, teasel, wholeTeasel, withCharger } from '../tes
 import { demoJob } from '../testing/rehearsals';
 import { fieldTests, fitLagged, subjectOf, testCodes, testNamed, testRecordSchema, testsFor, type TestCode, type TestRecord } from './index';
 import { chillLimits } from './tests/chill';
-import type { ProofRow } from '../proof';
+import { speakRow, type SpokenRow } from '../proof';
+import { speak } from '../quantity';
 
 const begun = Date.UTC(2026, 5, 9, 9, 0, 0);
 const iso = (seconds: number): string => new Date(begun + seconds * 1000).toISOString();
@@ -35,14 +36,14 @@ function recordOf(
   });
 }
 
-function judged(p: Plan, record: TestRecord, temperatureErrorC = 0.3): Readonly<Record<string, ProofRow>> {
+function judged(p: Plan, record: TestRecord, temperatureErrorC = 0.3): Readonly<Record<string, SpokenRow>> {
   const subject = subjectOf(p, record.device);
   if (!subject) throw new Error('no subject');
   const instrument = { ...p.input.system.instruments[0]!, volts: { percent: 0.1, digits: 1, resolution: 0.01 }, temperatureErrorC };
   return Object.fromEntries(
     testNamed(record.code)
       .judge(p, subject, record, instrument)
-      .map((r) => [r.requirement.code, r]),
+      .map((r) => [r.requirement.code, speakRow(r, 'C')]),
   );
 }
 
@@ -60,7 +61,7 @@ describe('the list of guided tests', () => {
           .withContext(what)
           .toBe(steps.length);
         if (test.code !== 'passcode' && test.code !== 'history') expect(steps.at(-1)?.kind).withContext(what).toBe('putBack');
-        expect(steps.flatMap((s) => s.says).every((line) => line.length > 10))
+        expect(steps.flatMap((s) => s.says).every((line) => speak(line, 'C').length > 10))
           .withContext(what)
           .toBeTrue();
         for (const e of expected)
@@ -198,7 +199,7 @@ describe('the chill test on the simulated charger', () => {
     expect(refused).toBeNull();
     const lead = rookMoss();
     const tight = plan({ ...lead, system: { ...lead.system, loads: { ...lead.system.loads, maxVolts: 14.75 } } });
-    expect(chillLimits(tight, subjectOf(tight, 'mast')!).refused).toContain('less than 5 °C');
+    expect(speak(chillLimits(tight, subjectOf(tight, 'mast')!).refused!, 'C')).toContain('less than 5\u00a0°C');
     const over = plan({ ...lead, system: { ...lead.system, loads: { ...lead.system.loads, maxVolts: 14 } } });
     expect(chillLimits(over, subjectOf(over, 'mast')!).refused).not.toBeNull();
   });
@@ -280,7 +281,8 @@ describe('the low-temperature test on the simulated charger', () => {
         .steps.find((s) => s.id === 'trip')!;
     expect(bath(keyed(4)).title).toBe('Sensor into the ice water');
     expect(bath(keyed(-8)).title).toBe('Sensor into the ice with salt');
-    expect(bath(keyed(-8)).says[0]).toContain('Plain ice water must not stop it.');
+    expect(speak(bath(keyed(-8)).says[0]!, 'F')).toContain('goes down to about −4\u00a0°F');
+    expect(speak(bath(keyed(-8)).says[0]!, 'C')).toContain('Plain ice water must not stop it.');
     const p = keyed(-8);
     const went = (coldest?: number) =>
       judged(p, recordOf('lowTemperature', 'aft', { trip: { ...(coldest === undefined ? {} : { coldest }), stopped: 'no' } }))['cutoffAsProgrammed'];

@@ -1,4 +1,5 @@
 import { coverage } from '../job';
+import { speakRow } from '../proof';
 import { plan } from '../testing/fixtures';
 import { demoJob } from '../testing/rehearsals';
 import { subjectOf, testNamed, testRecordSchema, testsFor, type TestRecord } from './index';
@@ -22,7 +23,9 @@ const record = (answers: Readonly<Record<string, Readonly<Record<string, number 
     photos: [],
   });
 const told = (answers: Parameters<typeof record>[0]) =>
-  testNamed('thermostat').judge(p, subjectOf(p, own.id)!, record(answers), { ...job.system.instruments[0]!, temperatureErrorC: 0.3 });
+  testNamed('thermostat')
+    .judge(p, subjectOf(p, own.id)!, record(answers), { ...job.system.instruments[0]!, temperatureErrorC: 0.3 })
+    .map((r) => speakRow(r, 'C'));
 const at = p.setting(own.id, 'thermostatSetpoint')!.trueValue!;
 const least = job.sheet.figures.chargeTemperature!.min!;
 const cells = { cell: 3, shown: 3 };

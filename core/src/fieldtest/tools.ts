@@ -1,4 +1,17 @@
-import { formatBand, formatQuantity, measure, readingBudget, rectangular, type Band, type BudgetLine, type Measured } from '../quantity';
+import {
+  measure,
+  readingBudget,
+  rectangular,
+  said,
+  saidBand,
+  saidBy,
+  saidQuantity,
+  warmthBy,
+  type Band,
+  type BudgetLine,
+  type Measured,
+  type Sentence,
+} from '../quantity';
 import { judge, settle, type ProofRow, type Verdict, type Witness } from '../proof';
 import { requirementsOf, type Requirement, type RequirementCode } from '../requirements';
 import { isLithium } from '../sheet';
@@ -41,7 +54,7 @@ export const reading = (instrument: Instrument, value: number, unit: 'V' | 'A' |
   unit === '°C'
     ? [
         {
-          name: `${instrument.name}: temperature ± ${instrument.temperatureErrorC} °C`,
+          name: said`${instrument.name}: temperature ± ${warmthBy(instrument.temperatureErrorC)}`,
           halfWidth: instrument.temperatureErrorC,
           divisor: rectangular,
           kind: 'systematic',
@@ -60,7 +73,7 @@ export function measuredRow(
   req: Requirement | undefined,
   value: number,
   budget: readonly BudgetLine[],
-  why: string,
+  why: Sentence,
   band?: Band,
   witness?: Witness,
 ): readonly ProofRow[] {
@@ -88,7 +101,7 @@ export function measuredRow(
       budget: measured.budget,
       band: against,
       evidence: readBetween(record),
-      why: `${why} ${formatQuantity(value, req.unit, req.digits)} ± ${formatQuantity(measured.uncertainty, req.unit, req.digits)}; ${formatBand(against, req.unit, req.digits)} is asked.${verdict === 'pass' && missing ? ` ${missing.missing}` : ''}${judged.verdict === 'stated' ? ` That is ${gradeWords[record.grade]}; nobody measured it.` : ''}`,
+      why: said`${why} ${saidQuantity(value, req.unit, req.digits)} ± ${saidBy(measured.uncertainty, req.unit, req.digits)}; ${saidBand(against, req.unit, req.digits)} is asked.${verdict === 'pass' && missing ? said` ${missing.missing}` : ''}${judged.verdict === 'stated' ? ` That is ${gradeWords[record.grade]}; nobody measured it.` : ''}`,
     },
   ];
 }
@@ -97,7 +110,13 @@ const instrumentName = (plan: Plan, record: TestRecord): string =>
   plan.input.system.instruments.find((i) => i.id === record.instrument)?.name ?? 'the instrument chosen';
 
 /** A row of something seen rather than measured: it may fail or stay open, and what speaks for it is a statement, never a proof. */
-export function seenRow(record: TestRecord, req: Requirement | undefined, verdict: Exclude<Verdict, 'pass'>, why: string, next?: string): readonly ProofRow[] {
+export function seenRow(
+  record: TestRecord,
+  req: Requirement | undefined,
+  verdict: Exclude<Verdict, 'pass'>,
+  why: Sentence,
+  next?: Sentence,
+): readonly ProofRow[] {
   if (!req) return [];
   return [
     {
@@ -140,7 +159,7 @@ export function isolate(plan: Plan, subject: Subject, loads: 'off' | 'keep' = 'o
 }
 
 /** And ends so: what was changed is as it was. */
-export const putBack = (plan: Plan, subject: Subject, ...more: readonly string[]): TestStep => ({
+export const putBack = (plan: Plan, subject: Subject, ...more: readonly Sentence[]): TestStep => ({
   id: 'putBack',
   kind: 'putBack',
   title: 'Put back what was taken off',

@@ -1,7 +1,7 @@
 import type { DeviceValues } from '../card';
 import { readBetween, subjectOf, testNamed, testsFor, type TestCode, type TestRecord } from '../fieldtest';
 import { judge, verdictOrder, type ProofRow, type Verdict } from '../proof';
-import { formatBand, formatQuantity, measure, readingBudget } from '../quantity';
+import { formatBand, formatQuantity, measure, readingBudget, said, type Sentence } from '../quantity';
 import { requirementsOf, type EvidenceKind, type Requirement } from '../requirements';
 import { devicesOf, provingMeter, type Plan } from '../settings';
 import type { Job } from './job';
@@ -18,10 +18,10 @@ interface Piece {
   /** When its first reading was taken, ISO time; missing for what is on record. */
   readonly since?: string;
   readonly verdict: Verdict;
-  readonly why: string;
+  readonly why: Sentence;
   /** For a pass: what else the evidence shows. */
-  readonly witness?: string;
-  readonly next?: string;
+  readonly witness?: Sentence;
+  readonly next?: Sentence;
   /** Why it no longer counts; missing while it does. */
   readonly expired?: string;
 }
@@ -169,7 +169,7 @@ export function coverage(job: Job, plan: Plan, kept: readonly KeptVerdicts[]): r
             at: iso(read.to),
             since: iso(read.from),
             verdict: row.verdict,
-            why: row.verdict === 'stated' ? `${row.why} Stated by ${record.by} on ${record.begunAt.slice(0, 10)}.` : row.why,
+            why: row.verdict === 'stated' ? said`${row.why} Stated by ${record.by} on ${record.begunAt.slice(0, 10)}.` : row.why,
             ...(row.witness ? { witness: row.witness } : {}),
             ...(row.next ? { next: row.next } : {}),
           });

@@ -1,4 +1,4 @@
-import { fnv1a } from '../quantity';
+import { fnv1a, type Sentence } from '../quantity';
 import type { ProofRow, Verdict } from '../proof';
 import type { Job } from './job';
 
@@ -10,14 +10,14 @@ export interface KeptVerdicts {
   /** By requirement: its code and charger. */
   readonly verdicts: Readonly<Record<string, Verdict>>;
   /** The same with the sentence of each that was tested; missing in what older versions kept. */
-  readonly rows?: Readonly<Record<string, { readonly verdict: Verdict; readonly why: string; readonly witness?: string; readonly next?: string }>>;
+  readonly rows?: Readonly<Record<string, { readonly verdict: Verdict; readonly why: Sentence; readonly witness?: Sentence; readonly next?: Sentence }>>;
 }
 
 /** What identifies a requirement across logs and recalculations. */
 export const requirementKey = ({ requirement }: Pick<ProofRow, 'requirement'>): string => `${requirement.code}/${requirement.charger ?? ''}`;
 
 /** Goes up when judging itself changes what a log comes to: what was judged before then is judged again. */
-const judging = 3;
+const judging = 4;
 
 /**
  * A fingerprint of everything the verdicts of a log rest on: sheet, system, cards, schools, overrides, accuracy. When it changes, they no longer count.

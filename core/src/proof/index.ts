@@ -4,6 +4,7 @@ export * from './judge';
 export * from './log';
 export * from './prove';
 export * from './reading';
+export * from './spoken';
 export * from './inference';
 export * from './statistics';
 export * from './writeLog';

@@ -1,4 +1,4 @@
-import { formatQuantity, outsideBy, type Band, type Measured } from '../quantity';
+import { outsideBy, said, saidBy, type Band, type Measured, type Sentence } from '../quantity';
 
 /** Proved, Fails, Inconclusive, Not tested; Stated is what somebody said and nobody measured. Severities of findings are another vocabulary. */
 export type Verdict = 'pass' | 'fail' | 'inconclusive' | 'notTested' | 'stated';
@@ -32,12 +32,12 @@ export function judge(measured: Pick<Measured, 'value' | 'uncertainty'>, band: B
 }
 
 /** What would settle an inconclusive value: the largest ± that would decide it, in words. */
-export function settle(measured: Pick<Measured, 'value'>, band: Band, unit: string, digits: number): string {
+export function settle(measured: Pick<Measured, 'value'>, band: Band, unit: string, digits: number): Sentence {
   const ends = [band.min, band.max].filter((end) => end !== undefined);
   const nearest = Math.min(...ends.map((end) => Math.abs(measured.value - end)));
   // Cut, not rounded: a rounded-up figure would promise too much.
   const enough = Math.floor(nearest * 10 ** digits + 1e-9) / 10 ** digits;
   return enough === 0
     ? 'The value lies on the limit itself: no meter can settle it. Move the setting away from the limit.'
-    : `A measurement of ± ${formatQuantity(enough, unit, digits)} or better would settle it.`;
+    : said`A measurement of ± ${saidBy(enough, unit, digits)} or better would settle it.`;
 }

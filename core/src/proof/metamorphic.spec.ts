@@ -1,3 +1,4 @@
+import { speak } from '../quantity';
 import { requirementKey } from '../job';
 import { plan, rookMoss, seeded, teasel, wholeTeasel } from '../testing/fixtures';
 import { demoLog } from '../testing/logs';
@@ -90,7 +91,10 @@ describe('a log of which something is lost', () => {
     it(`proves nothing that the whole of ${name} did not`, () => {
       for (const [loss, lose] of Object.entries(losses))
         for (const [key, row] of verdicts(lose(full)))
-          if (row.verdict === 'pass') expect(before.get(key)?.verdict).withContext(`${key} ${loss}: ${row.why}`).toBe('pass');
+          if (row.verdict === 'pass')
+            expect(before.get(key)?.verdict)
+              .withContext(`${key} ${loss}: ${speak(row.why, 'C')}`)
+              .toBe('pass');
     });
 
     it(`of ${name} comes to the same on another clock`, () => {

@@ -1,4 +1,4 @@
-import { contains, expandedUncertainty } from '../quantity';
+import { contains, expandedUncertainty, speak } from '../quantity';
 import { plan, rookMoss, seeded, teasel } from '../testing/fixtures';
 import { demoLog, madeLog, readCsv } from '../testing/logs';
 import { stages } from '../charger';
@@ -37,13 +37,13 @@ describe('whatever the log holds', () => {
       const { log, report } = noiseLog(seed);
       const proof = proveLog(p, log, report, monitor);
       for (const row of proof.rows) {
-        expect(row.why)
+        expect(speak(row.why, 'C'))
           .withContext(`seed ${seed} ${row.requirement.code}`)
           .not.toMatch(/NaN|undefined|Infinity/);
         expect(verdictOrder).toContain(row.verdict);
         if (row.measured !== null) expect(Number.isFinite(row.measured) && Number.isFinite(row.uncertainty)).toBeTrue();
         if (row.verdict === 'inconclusive' || row.verdict === 'notTested')
-          expect(row.next?.length ?? 0)
+          expect(speak(row.next ?? '', 'C').length)
             .withContext(`seed ${seed} ${row.requirement.code} says what to do next`)
             .toBeGreaterThan(10);
       }
@@ -62,7 +62,7 @@ describe('whatever the log holds', () => {
         if (row.measured === null || row.uncertainty === null) continue;
         const inside = contains(row.band, row.measured - row.uncertainty) && contains(row.band, row.measured + row.uncertainty);
         if (row.verdict === 'pass') expect(inside).withContext(`seed ${seed} ${row.requirement.code}`).toBeTrue();
-        if (row.requirement.code !== 'absorbCompleted' && !unsettled.test(row.why))
+        if (row.requirement.code !== 'absorbCompleted' && !unsettled.test(speak(row.why, 'C')))
           expect(row.verdict)
             .withContext(`seed ${seed} ${row.requirement.code}`)
             .toBe(judge({ value: row.measured, uncertainty: row.uncertainty }, row.band));

@@ -1,3 +1,4 @@
+import { speak } from '../quantity';
 import type { Instrument } from '../system';
 import { plan, rookMoss, seeded, teasel } from '../testing/fixtures';
 import { demoLog, madeLog, readCsv, type Sample } from '../testing/logs';
@@ -165,7 +166,7 @@ describe('missing samples', () => {
     expect(verdict((log) => log).verdict).toBe('pass');
     const holed = verdict((log) => ({ ...log, chargers: { aft: { ...log.chargers['aft']!, amps: holes(log.chargers['aft']!.amps!, 0, 60) } } }));
     expect(holed.verdict).toBe('inconclusive');
-    expect(holed.why).toContain('no current while cold');
+    expect(speak(holed.why, 'C')).toContain('no current while cold');
     const none = verdict((log) => ({ ...log, chargers: { aft: { ...log.chargers['aft']!, amps: holes(log.chargers['aft']!.amps!, 0, 1000) } } }));
     expect(none.verdict).toBe('notTested');
   });
@@ -241,7 +242,7 @@ describe('nine days at the mast with a swing of 25 °C', () => {
     expect(row(rows, 'absorbAsProgrammed', 'mast').verdict).toBe('fail');
     for (const code of ['compensation', 'slopeAsProgrammed']) {
       expect(row(rows, code, 'mast').verdict).toBe('fail');
-      expect(row(rows, code, 'mast').why).toContain('about 6 times too small: looks like a per-cell slope keyed as per 12 V');
+      expect(speak(row(rows, code, 'mast').why, 'C')).toContain('about 6 times too small: looks like a per-cell slope keyed as per 12 V');
       expect(row(judge('rook-moss-nine-days'), code, 'mast').verdict).toBe('pass');
     }
   });
@@ -260,7 +261,7 @@ describe('the demo logs', () => {
     expect(aft.verdict).toBe('fail');
     expect(aft.measured).toBeCloseTo(-2, 0);
     // From the moment on at which the bank itself took current: what the loads took before then is no charge.
-    expect(aft.why).toContain('07:37');
+    expect(speak(aft.why, 'C')).toContain('07:37');
     expect(row(rows, 'noChargeBelowMinimum', 'fore').verdict).toBe('pass');
     expect(rows[0]?.verdict).toBe('fail');
   });

@@ -1,4 +1,4 @@
-import { rectangular, type BudgetLine } from '../quantity';
+import { rectangular, said, warmthBy, type BudgetLine, type Sentence } from '../quantity';
 import { devicesOf, type Plan } from '../settings';
 import { ownProbe, type Instrument } from '../system';
 import type { Log } from './log';
@@ -12,7 +12,7 @@ export interface TemperatureRead {
   readonly lines: readonly BudgetLine[];
 }
 
-const line = (name: string, halfWidth: number): BudgetLine => ({ name, halfWidth, divisor: rectangular, kind: 'systematic' });
+const line = (name: Sentence, halfWidth: number): BudgetLine => ({ name, halfWidth, divisor: rectangular, kind: 'systematic' });
 
 /** The fastest the temperature moved over a quarter of an hour, °C/s: what a lagging sensor is behind by, over its lag. */
 function fastest(time: Float64Array, celsius: Float32Array): number {
@@ -33,14 +33,14 @@ function fastest(time: Float64Array, celsius: Float32Array): number {
  * @param instrument what wrote the log: its own thermometer where a probe on the battery wrote the column
  */
 export function temperatureRead(plan: Plan, log: Log, instrument: Instrument): { readonly log: Log; readonly read: TemperatureRead } {
-  const own = line(`${instrument.name}: battery temperature ± ${instrument.temperatureErrorC} °C`, instrument.temperatureErrorC);
+  const own = line(said`${instrument.name}: battery temperature ± ${warmthBy(instrument.temperatureErrorC)}`, instrument.temperatureErrorC);
   const { batteryC, batterySensor } = log;
   const device = devicesOf(plan.input).find((d) => d.id === batterySensor);
   if (!batteryC || batterySensor === ownProbe) return { log, read: { known: batterySensor === ownProbe, errorC: instrument.temperatureErrorC, lines: [own] } };
   if (!device?.sensor.fitted) return { log, read: { known: false, errorC: instrument.temperatureErrorC, lines: [own] } };
   const { errorC, offsetC, lagSeconds } = device.sensor;
   const lagC = lagSeconds * fastest(log.time, batteryC);
-  const lines = [line(`Sensor of ${device.name} ± ${errorC} °C`, errorC), ...(lagC > 0 ? [line(`Lag of the sensor of ${device.name}`, lagC)] : [])];
+  const lines = [line(said`Sensor of ${device.name} ± ${warmthBy(errorC)}`, errorC), ...(lagC > 0 ? [line(`Lag of the sensor of ${device.name}`, lagC)] : [])];
   return {
     log: offsetC === 0 ? log : { ...log, batteryC: batteryC.map((c) => c - offsetC) },
     read: { known: true, errorC: errorC + lagC, lines },

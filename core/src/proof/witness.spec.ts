@@ -2,14 +2,14 @@ import { stageCode } from '../charger';
 import { plan, teasel, wholeTeasel } from '../testing/fixtures';
 import { aft, beside, change, column, row, rowsOf, solarLaunch, type Made } from '../testing/judged';
 import { madeLog, readCsv, type Sample } from '../testing/logs';
-import { writeLog, type ProofRow, type Verdict } from './index';
+import { writeLog, type SpokenRow, type Verdict } from './index';
 
 const whole = plan(wholeTeasel());
 
 describe('no charge when cold', () => {
   /** Four hours of frost in which the charger gives nothing. */
   const frost = (more: Partial<Sample> = {}): Made => madeLog(4 * 3600, 10, () => ({ celsius: -3, volts: 26.5, amps: 0, array: 95, ...more }));
-  const cold = (made: Made, charger = 'aft', of = solarLaunch): ProofRow => row(made, 'noChargeBelowMinimum', charger, of);
+  const cold = (made: Made, charger = 'aft', of = solarLaunch): SpokenRow => row(made, 'noChargeBelowMinimum', charger, of);
 
   it('is not proved by an array at its open-circuit volts: snow and a dead isolator leave it there', () => {
     const { verdict, why } = cold(frost());
@@ -104,7 +104,7 @@ describe('no charge when cold', () => {
 
 describe('the sensor of a temperature column', () => {
   const made = madeLog(4 * 3600, 10, () => ({ celsius: -1.2, volts: 26.5, amps: 0, light: 300 }));
-  const cold = (batterySensor: string | undefined, of = solarLaunch): ProofRow => {
+  const cold = (batterySensor: string | undefined, of = solarLaunch): SpokenRow => {
     const { batterySensor: _before, ...log } = made.log;
     return row({ ...made, log: batterySensor === undefined ? log : { ...log, batterySensor } }, 'noChargeBelowMinimum', 'aft', of);
   };
@@ -125,7 +125,7 @@ describe('the sensor of a temperature column', () => {
     expect(row(warm, 'noChargeBelowMinimum', 'aft').verdict).toBe('notTested');
     const felt = row(change(warm, { batterySensor: 'aft' }), 'noChargeBelowMinimum', 'aft');
     expect([felt.verdict, felt.measured]).toEqual(['fail', 1 - sensor.offsetC]);
-    expect(felt.budget[0]?.name).toBe(`Sensor of Solar aft ± ${sensor.errorC} °C`);
+    expect(felt.budget[0]?.name).toBe(`Sensor of Solar aft ± ${sensor.errorC.toFixed(1)}\u00a0°C`);
   });
 
   it('lags behind what it measures, and that is in the ±', () => {
@@ -192,7 +192,7 @@ describe('a level held', () => {
   });
 
   it('is not proved of a charger that stood flat at its limit, nor of one that another held there', () => {
-    const both = (own: (m: number) => number, other: (m: number) => number): ProofRow => {
+    const both = (own: (m: number) => number, other: (m: number) => number): SpokenRow => {
       const made = absorb((m) => ({ volts: 28.1, amps: own(m), net: own(m) + other(m) - 4 }));
       return row(beside(made, 'fore', { amps: column(made, (s) => (s < 5400 ? 40 : s < 9000 ? other((s - 5400) / 60) : 0)) }), 'absorbLevel', 'aft');
     };
@@ -206,15 +206,29 @@ describe('a level held', () => {
     ).toBe('inconclusive');
     // Both come down together: each backs off by itself.
     expect(both(fall, fall).verdict).toBe('pass');
+    // The sister backs off to little and then takes over what the fading light leaves of its own.
+    expect(
+      both(
+        (m) => 28 - m / 2.5,
+        (m) => (m < 24 ? 26 - m : 2 + (m - 24) / 4),
+      ).verdict,
+    ).toBe('inconclusive');
   });
 
   it('is proved where its array stands far above the volts at which it works', () => {
-    const throttled = (volts: number): ProofRow => {
+    const throttled = (volts: number, amps = 20): SpokenRow => {
       const made = absorb(() => ({ volts: 28.1, amps: 20, net: 16 }));
-      return row(aft(made, { arrayVolts: column(made, (s) => (s < 5400 ? 70 : volts)) }), 'absorbLevel', 'aft');
+      // It works at 70 V on the way to its most, and is held back at 80 V by its limit of current once it is there.
+      const morning = {
+        amps: column(made, (s) => (s < 3600 ? 20 + s / 200 : s < 5400 ? 40 : s < 9000 ? amps : 5)),
+        arrayVolts: column(made, (s) => (s < 3600 ? 70 : s < 5400 ? 80 : volts)),
+      };
+      return row(aft(made, morning), 'absorbLevel', 'aft');
     };
     expect(throttled(74.3).witness).toBe('Its array stood at 74 V, above the 70 V at which it works: the charger held it back.');
     expect(throttled(74.1).verdict).toBe('inconclusive');
+    // At the most it ever gives its own limit holds it back, whoever holds the bank.
+    expect([throttled(80, 39.2).verdict, throttled(80, 38.4).verdict]).toEqual(['inconclusive', 'pass']);
   });
 
   it('is told day by day: the worst decides and carries its date', () => {

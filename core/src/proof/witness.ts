@@ -88,6 +88,8 @@ const leastPart = 0.15;
 const fallenTo = 0.6;
 /** An array this far above the voltage at which it works is held back by its charger. */
 const throttledFrom = 1.06;
+/** What gives nearly the most it ever gave may be held back by its own limit of current, and not by its voltage. */
+const belowItsMost = 0.97;
 
 interface Stretch {
   readonly volts: number[];
@@ -100,17 +102,19 @@ interface Stretch {
   beside: number;
 }
 
-/** The array volts at which a charger works when nothing holds it back: the median while it gives at least half of its most, below absorb. */
-function workingArrayVolts({ log }: Scenery, charger: string, levels: ChargerLevels, below: number): number | null {
+/**
+ * The array volts at which a charger works when nothing holds it back: the median while it gives at least half of its most, below absorb. At its most
+ * its own limit may hold it back already.
+ */
+function workingArrayVolts({ log }: Scenery, charger: string, most: number, levels: ChargerLevels, below: number): number | null {
   const array = log.chargers[charger]?.arrayVolts;
   const amps = chargerAmps(log, charger);
   if (!array || !amps) return null;
-  let most = 0;
-  for (const a of amps) if (a > most) most = a;
   const values: number[] = [];
   const every = Math.max(1, Math.floor(amps.length / 20_000));
   for (let i = 0; i < amps.length; i += every)
-    if ((amps[i] ?? 0) >= most / 2 && referredVolts(log, levels, i) < below && Number.isFinite(array[i])) values.push(array[i] ?? 0);
+    if ((amps[i] ?? 0) >= most / 2 && (amps[i] ?? 0) < belowItsMost * most && referredVolts(log, levels, i) < below && Number.isFinite(array[i]))
+      values.push(array[i] ?? 0);
   return values.length < 5 ? null : median(values);
 }
 
@@ -130,6 +134,8 @@ function regulation(e: Scenery, signal: Signal, { charger, from, to, levelV, slo
   const longest = longestStep(e.report);
   const array = log.chargers[charger]?.arrayVolts;
   const others = net ? [] : otherAmps(log, charger);
+  let most = 0;
+  for (const a of amps) if (a > most) most = a;
   // A hundred thousand samples of one stretch tell no more than a tenth of them.
   const every = Math.max(1, Math.floor((to - from + 1) / 20_000));
   const stretches: Stretch[] = [];
@@ -157,9 +163,9 @@ function regulation(e: Scenery, signal: Signal, { charger, from, to, levelV, slo
     for (const o of others) theirs += Math.max(0, o[i] ?? 0);
     stretch.others.push(theirs);
     if (theirs > levels.zeroA) stretch.beside++;
-    if (array && Number.isFinite(array[i])) stretch.array.push(array[i] ?? 0);
+    if (array && Number.isFinite(array[i]) && (amps[i] ?? 0) < belowItsMost * most) stretch.array.push(array[i] ?? 0);
   }
-  const works = workingArrayVolts(e, charger, levels, levels.absorbV - 2 * tolerance);
+  const works = workingArrayVolts(e, charger, most, levels, levels.absorbV - 2 * tolerance);
   for (const s of stretches.sort((a, b) => b.seconds - a.seconds)) {
     if (s.seconds < leastStretchS || s.volts.length < 4) continue;
     const [low, high] = mostly(s.amps);
@@ -179,12 +185,18 @@ function regulation(e: Scenery, signal: Signal, { charger, from, to, levelV, slo
   return null;
 }
 
-/** Whether a current came down to a part of what it was without the others taking its place. */
+/** A stretch is looked at in so many parts. */
+const partsOfStretch = 5;
+
+/** Whether a current came down to a part of what it was, and over no part of the way the others took its place: what they take up is a fading light. */
 function fellByItself({ amps, others }: Stretch): boolean {
-  const part = Math.max(1, Math.floor(amps.length / 5));
-  const [first, last] = [mean(amps.slice(0, part)), mean(amps.slice(-part))];
-  const [before, after] = [mean(others.slice(0, part)), mean(others.slice(-part))];
-  return last <= fallenTo * first && after - before <= 0.5 * (first - last);
+  const size = amps.length / partsOfStretch;
+  const means = (of: readonly number[]): readonly number[] =>
+    Array.from({ length: partsOfStretch }, (_, k) => mean(of.slice(Math.floor(k * size), Math.max(Math.floor(k * size) + 1, Math.floor((k + 1) * size)))));
+  const [own, theirs] = [means(amps), means(others)];
+  const [first, last] = [own[0] ?? 0, own.at(-1) ?? 0];
+  if (last > fallenTo * first) return false;
+  return own.every((a, i) => own.slice(i + 1).every((b, k) => a - b < leastPart * first || (theirs[i + 1 + k] ?? 0) - (theirs[i] ?? 0) <= 0.5 * (a - b)));
 }
 
 /** Before and after a charger gives current it could have given some, s. */

@@ -8,6 +8,7 @@ export * from './parse';
 export * from './record';
 export * from './result';
 export * from './round';
+export * from './sentence';
 export * from './strange';
 export * from './temperature';
 export * from './uncertainty';

@@ -1,7 +1,9 @@
+import type { Sentence } from './sentence';
+
 /** One line of an uncertainty budget. */
 export interface BudgetLine {
   /** What it comes from, in words. */
-  readonly name: string;
+  readonly name: Sentence;
   /** Half-width of the interval it may lie in, in the unit of the measured value. */
   readonly halfWidth: number;
   /** How the half-width becomes a standard uncertainty: √3 for a rectangle, 2 for a stated k = 2, 1 for a standard error. */

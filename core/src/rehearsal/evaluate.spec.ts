@@ -1,3 +1,4 @@
+import { speak } from '../quantity';
 import { demoJob, dayOn, only, on, ran } from '../testing/rehearsals';
 import { withSystem } from '../testing/fixtures';
 import { deriveSettings } from '../settings';
@@ -166,7 +167,7 @@ describe('events in words', () => {
       for (const kind of scenarioKinds.filter((k) => k.suits(plan) && k.name !== 'year' && k.name !== 'week')) {
         const { run } = ran(job, kind.name);
         for (const event of run.events) {
-          const words = eventWords(plan, event);
+          const words = speak(eventWords(plan, event), 'C');
           seen.add(`${event.kind} ${event.cause ?? event.trip ?? ''}`);
           expect(words)
             .withContext(`${name} ${kind.name}`)
@@ -183,7 +184,9 @@ describe('events in words', () => {
   it('say where a sensor sits, what a cable does, and what a clock counted', () => {
     const held = ran(solar, 'freezing-dawn');
     const aft = held.run.events.find((e) => e.device === 'aft' && e.cause === 'cold')!;
-    expect(eventWords(held.plan, aft)).toMatch(/Solar aft holds for the cold: its sensor, on the battery, over a pad, reads .*; the cells are at −/);
+    expect(speak(eventWords(held.plan, aft), 'C')).toMatch(
+      /Solar aft holds for the cold: its sensor, on the battery, over a pad, reads .*; the cells are at −/,
+    );
     const touched = ran(solar, 'clear-day');
     expect(
       eventWords(

@@ -1,5 +1,5 @@
 import { stages } from '../charger';
-import { formatDuration, formatQuantity, outsideBy, type Band } from '../quantity';
+import { formatDuration, formatQuantity, outsideBy, said, warmth, type Band, type Sentence } from '../quantity';
 import { seenBy, type Requirement } from '../requirements';
 import type { Plan } from '../settings';
 import { clockOf } from './clock';
@@ -17,7 +17,7 @@ export interface Outcome {
   readonly holding: Holding;
   /** In the requirement's unit; null where there is none. */
   readonly value: number | null;
-  readonly why: string;
+  readonly why: Sentence;
   /** Where to look, seconds since 1970. */
   readonly from?: number;
   readonly to?: number;
@@ -36,8 +36,7 @@ type Answer = Omit<Outcome, 'requirement'>;
 
 const volts = (value: number): string => formatQuantity(value, 'V', 2);
 const amps = (value: number): string => formatQuantity(value, 'A', 0);
-const celsius = (value: number): string => formatQuantity(value, '°C', 0);
-const cannotTell = (why: string): Answer => ({ holding: 'cannotTell', value: null, why });
+const cannotTell = (why: Sentence): Answer => ({ holding: 'cannotTell', value: null, why });
 const inBand = (band: Band, value: number): boolean => Math.abs(outsideBy(band, value)) < 0.005;
 
 /** Volts with the compensation of the sheet taken off. */
@@ -66,7 +65,7 @@ function neverAboveMaximum(seen: Seen): Answer {
   return {
     holding: fine ? 'holds' : 'breaks',
     value: best,
-    why: `The bank was held at up to ${volts(best)}${requirement.compensation ? ` referred to ${celsius(requirement.compensation.referenceC)}` : ''} at ${clockOf(run, at)}; ${volts(most)} is the most${fine ? '' : `, ${volts(best - most)} less`}.`,
+    why: said`The bank was held at up to ${volts(best)}${requirement.compensation ? said` referred to ${warmth(requirement.compensation.referenceC, 0)}` : ''} at ${clockOf(run, at)}; ${volts(most)} is the most${fine ? '' : `, ${volts(best - most)} less`}.`,
     from: at - requirement.dwellSeconds,
     to: at,
   };
@@ -139,18 +138,16 @@ function noChargeBelowMinimum({ run, requirement, trace, name }: Seen): Answer {
     return {
       holding: 'breaks',
       value: coldest,
-      why: `${name} charged cells of ${formatQuantity(coldest, '°C', 1)} at ${clockOf(run, coldestAt)}: ${formatQuantity(coldAh, 'Ah', 1)} below ${celsius(least)}.`,
+      why: said`${name} charged cells of ${warmth(coldest)} at ${clockOf(run, coldestAt)}: ${formatQuantity(coldAh, 'Ah', 1)} below ${warmth(least, 0)}.`,
       from: coldestAt,
       to: coldestAt,
     };
   if (coldReady < 600)
-    return cannotTell(
-      `The cells were never below ${celsius(least)} while ${name} could have charged; the coldest was ${formatQuantity(run.totals.coldest, '°C', 1)}.`,
-    );
+    return cannotTell(said`The cells were never below ${warmth(least, 0)} while ${name} could have charged; the coldest was ${warmth(run.totals.coldest)}.`);
   return {
     holding: 'holds',
     value: Number.isFinite(coldest) ? coldest : null,
-    why: `${name} had its source for ${formatDuration(coldReady)} with the cells below ${celsius(least)} and did not charge.`,
+    why: said`${name} had its source for ${formatDuration(coldReady)} with the cells below ${warmth(least, 0)} and did not charge.`,
   };
 }
 
@@ -164,7 +161,7 @@ function currentForTemperature({ run }: Seen): Answer {
     return {
       holding: 'breaks',
       value: t.overTook,
-      why: `At ${clockOf(run, t.overAt)} the bank took ${amps(t.overTook)} at ${formatQuantity(t.overC, '°C', 1)}; the sheet allows ${amps(t.overAllowed)}. Above it for ${formatDuration(Math.round(t.overSeconds))} in all.`,
+      why: said`At ${clockOf(run, t.overAt)} the bank took ${amps(t.overTook)} at ${warmth(t.overC)}; the sheet allows ${amps(t.overAllowed)}. Above it for ${formatDuration(Math.round(t.overSeconds))} in all.`,
       from: shown,
       to: shown,
     };
@@ -173,7 +170,7 @@ function currentForTemperature({ run }: Seen): Answer {
   return {
     holding: 'holds',
     value: t.nearTook,
-    why: `Nearest it came: ${amps(t.nearTook)} at ${formatQuantity(t.nearC, '°C', 1)}, where ${amps(t.nearAllowed)} are allowed.`,
+    why: said`Nearest it came: ${amps(t.nearTook)} at ${warmth(t.nearC)}, where ${amps(t.nearAllowed)} are allowed.`,
   };
 }
 

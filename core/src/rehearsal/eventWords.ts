@@ -1,11 +1,11 @@
-import { formatDuration, formatQuantity } from '../quantity';
+import { formatDuration, formatQuantity, said, warmth, type Sentence, type Warmth } from '../quantity';
 import type { Plan } from '../settings';
 import { sensorPlaceWords } from '../system';
 import type { RunEvent } from './record';
 
 const v = (value: number | undefined, digits = 2): string => formatQuantity(value ?? NaN, 'V', digits);
 const a = (value: number | undefined): string => formatQuantity(value ?? NaN, 'A', Math.abs(value ?? 0) < 10 ? 1 : 0);
-const c = (value: number | undefined): string => formatQuantity(value ?? NaN, '°C', 1);
+const c = (value: number | undefined): Warmth => warmth(value ?? NaN);
 const full = (e: RunEvent): string => `${Math.round(Math.min(1, Math.max(0, e.charge)) * 100)} %`;
 
 /** A long enough absorb to be called one, s. */
@@ -16,7 +16,7 @@ const brief = 600;
  *
  * @param plan for names, cards and sensors
  */
-export function eventWords(plan: Plan, e: RunEvent): string {
+export function eventWords(plan: Plan, e: RunEvent): Sentence {
   const { chargers, companions } = plan.input.system;
   const charger = chargers.find((x) => x.id === e.device);
   const name = charger?.name ?? companions.find((x) => x.id === e.device)?.name ?? 'The bank';
@@ -34,7 +34,7 @@ export function eventWords(plan: Plan, e: RunEvent): string {
         case 'current':
           return `The BMS opens: ${a(Math.abs(e.bankA))} are more than it bears.`;
         case 'cold':
-          return `The BMS blocks charge at ${c(e.batteryC)}; loads may still be fed.`;
+          return said`The BMS blocks charge at ${c(e.batteryC)}; loads may still be fed.`;
         default:
           return `The BMS opens while ${e.bankA >= 0 ? `${a(e.bankA)} flow in` : `${a(-e.bankA)} flow out`}.`;
       }
@@ -49,13 +49,13 @@ export function eventWords(plan: Plan, e: RunEvent): string {
     case 'diverting':
       return `${name} sends ${formatQuantity(e.figure ?? 0, 'W', 0)} into its diversion load at ${v(e.bankV)}.`;
     case 'heatCut':
-      return `${name} is cut back to ${a(e.amps)}: its machine is at ${c(e.figure)}.`;
+      return said`${name} is cut back to ${a(e.amps)}: its machine is at ${c(e.figure)}.`;
     case 'relayOpen':
-      return `${name} opens at ${c(e.sensorC)}: no charge from what it switches.`;
+      return said`${name} opens at ${c(e.sensorC)}: no charge from what it switches.`;
     case 'relayClosed':
-      return `${name} closes at ${c(e.sensorC)}: charging is allowed.`;
+      return said`${name} closes at ${c(e.sensorC)}: charging is allowed.`;
     case 'overAllowed':
-      return `${a(e.bankA)} go in at ${c(e.batteryC)}; the sheet allows ${a(e.figure)}.`;
+      return said`${a(e.bankA)} go in at ${c(e.batteryC)}; the sheet allows ${a(e.figure)}.`;
     case 'powerCut':
       return `${name} starts again after the power cut with what it had stored.`;
     case 'stage':
@@ -90,13 +90,13 @@ export function eventWords(plan: Plan, e: RunEvent): string {
     case 'floatTime':
       return `${name} ends float and rests.`;
     case 'cold':
-      return `${name} holds for the cold: its sensor${charger ? `, ${sensorPlaceWords[charger.sensor.place]},` : ''} reads ${c(e.sensorC)}; the cells are at ${c(e.batteryC)}.`;
+      return said`${name} holds for the cold: its sensor${charger ? `, ${sensorPlaceWords[charger.sensor.place]},` : ''} reads ${c(e.sensorC)}; the cells are at ${c(e.batteryC)}.`;
     case 'warm':
-      return `${name} may charge again: its sensor reads ${c(e.sensorC)}; the cells are at ${c(e.batteryC)}.`;
+      return said`${name} may charge again: its sensor reads ${c(e.sensorC)}; the cells are at ${c(e.batteryC)}.`;
     case 'hot':
-      return `${name} holds for the heat at ${c(e.sensorC)}.`;
+      return said`${name} holds for the heat at ${c(e.sensorC)}.`;
     case 'cooled':
-      return `${name} may charge again at ${c(e.sensorC)}.`;
+      return said`${name} may charge again at ${c(e.sensorC)}.`;
     case 'noSensor':
       return `${name} does not charge: its cutoff is set and no sensor tells it the temperature.`;
     case 'equaliseDue':

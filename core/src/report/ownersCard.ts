@@ -1,8 +1,8 @@
 import { family, parameterFor, type Role } from '../card';
 import type { Job } from '../job';
-import { formatDuration, formatNumber } from '../quantity';
+import { formatDuration, formatNumber, formatTemperature, type TemperatureScale } from '../quantity';
 import { lastWord } from '../runsheet';
-import { cardOf, devicesOf, inCelsius, keyedText, referenceC, type Plan } from '../settings';
+import { cardOf, devicesOf, keyedText, referenceC, type Plan } from '../settings';
 import { figureOnBank, isLithium, statedFigure } from '../sheet';
 import { lowestTrip } from '../system';
 import type { Block, Cell, Paper } from './paper';
@@ -19,14 +19,14 @@ const cell = (text: string, below?: string): Cell => ({ text, ...(below ? { belo
  *
  * @param date year-month-day
  */
-export function ownersCard(job: Job, plan: Plan, date: string): Paper {
+export function ownersCard(job: Job, plan: Plan, date: string, scale: TemperatureScale = 'C'): Paper {
   return {
     title: job.name,
     lines: [`For whoever looks after it. ${howFar(job, plan, date)}`],
     foot: lastWord,
     sections: [
-      { id: 'normal', title: 'What normal looks like', blocks: normal(plan) },
-      { id: 'call', title: 'Call when', blocks: [{ kind: 'list', items: calls(plan), empty: '' }] },
+      { id: 'normal', title: 'What normal looks like', blocks: normal(plan, scale) },
+      { id: 'call', title: 'Call when', blocks: [{ kind: 'list', items: calls(plan, scale), empty: '' }] },
       { id: 'never', title: 'Never', blocks: [{ kind: 'list', items: nevers(plan), empty: '' }] },
       {
         id: 'who',
@@ -59,7 +59,7 @@ function shown(plan: Plan, device: string, role: Role): string | null {
   return s?.value != null && !s.off ? keyedText(s) : null;
 }
 
-function normal(plan: Plan): readonly Block[] {
+function normal(plan: Plan, scale: TemperatureScale): readonly Block[] {
   const rows = plan.input.system.chargers.flatMap((charger): readonly Cell[][] => {
     const card = cardOf(plan.input, charger);
     if (!card) return [];
@@ -77,7 +77,7 @@ function normal(plan: Plan): readonly Block[] {
           cold?.trueValue == null || cold.off
             ? ''
             : charger.sensor.fitted
-              ? `stops below ${inCelsius.temperature(cold.trueValue)}`
+              ? `stops below ${formatTemperature(cold.trueValue, scale)}`
               : charger.sensor.fitted === false
                 ? 'does not stop: no sensor'
                 : 'not known: nobody has seen its sensor',
@@ -107,7 +107,7 @@ function normal(plan: Plan): readonly Block[] {
   return blocks;
 }
 
-function calls(plan: Plan): readonly Cell[] {
+function calls(plan: Plan, scale: TemperatureScale): readonly Cell[] {
   const { sheet, system } = plan.input;
   const { shape } = plan.facts;
   const absorb = statedFigure(sheet, 'absorbVoltage');
@@ -131,7 +131,7 @@ function calls(plan: Plan): readonly Cell[] {
     );
   if (low !== undefined) list.push(cell(`a display shows less than ${formatNumber(low, 1)} V`));
   if (least !== undefined)
-    list.push(cell(`the bank is charged while it is colder than ${inCelsius.temperature(least)}`, 'Batteries charged too cold are damaged for good.'));
+    list.push(cell(`the bank is charged while it is colder than ${formatTemperature(least, scale)}`, 'Batteries charged too cold are damaged for good.'));
   list.push(
     cell('the displays differ from the labels on the lids', 'Each label’s code can be read with any phone.'),
     cell('anything was reset, updated or exchanged, or a battery of another kind was fitted', 'Every figure is in doubt then.'),

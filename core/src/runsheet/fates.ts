@@ -1,4 +1,5 @@
 import { displayText } from '../card';
+import type { Sentence } from '../quantity';
 import type { Plan, Setting } from '../settings';
 import type { Place } from './place';
 import { keptAnswers } from './progress';
@@ -31,4 +32,4 @@ export function fatesOf(plan: Plan, record: Programming | null, places: readonly
   });
 }
 
-const because = (s: Setting | undefined): string => s?.derivation.findLast((d) => d.kind === 'note')?.words ?? 'no rule speaks of it';
+const because = (s: Setting | undefined): Sentence => s?.derivation.findLast((d) => d.kind === 'note')?.words ?? 'no rule speaks of it';

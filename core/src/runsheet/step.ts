@@ -1,5 +1,6 @@
 import type { KeyStroke, Role } from '../card';
 import type { EditBlock } from '../edits';
+import type { Sentence } from '../quantity';
 
 /** What a step is. */
 type StepKind =
@@ -95,7 +96,7 @@ export interface Fate {
   readonly label: string;
   readonly ends: 'set' | 'stands' | 'inherited' | 'left' | 'notUsed' | 'open';
   readonly text: string;
-  readonly because: string;
+  readonly because: Sentence;
 }
 
 /** The run sheet of a job. */

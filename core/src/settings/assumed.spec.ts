@@ -1,3 +1,4 @@
+import { speak } from '../quantity';
 import { applyChanges, jobSchema, newJob, type Job } from '../job';
 import { rehearse, scenarioNamed, variantValues } from '../rehearsal';
 import { chargeCeiling, coldStairs } from '../system';
@@ -13,7 +14,7 @@ const unknownSensor = (job: Job, id: string): Job => {
   return withCharger(job, id, { sensor });
 };
 const words = (job: Job, device: string, role: Parameters<ReturnType<typeof plan>['setting']>[1]): string =>
-  (plan(job).setting(device, role)?.derivation ?? []).map((s) => s.words).join(' ');
+  (plan(job).setting(device, role)?.derivation ?? []).map((s) => speak(s.words, 'C')).join(' ');
 
 describe('what nobody has said', () => {
   it('is all of a new job, and nothing is found wrong with one that has neither figures nor chargers', () => {

@@ -111,7 +111,7 @@ export function voltsFromSheet(
       source: cite(input.sheet, figure),
     },
     {
-      kind: 'change',
+      kind: 'result',
       words: figure.basis === 'cell' ? `× ${Math.round(factor)} cells in series` : `× ${Number(factor.toFixed(3))} in series`,
       value: volts,
       unit: 'V',
@@ -150,8 +150,8 @@ export function provableVolts(context: RoleContext, volts: number, band: Band): 
     inset: by,
     steps: [
       {
-        kind: 'change',
-        words: `Kept ${formatQuantity(by, 'V', 2)} inside the limit, so that it can be proved`,
+        kind: 'result',
+        words: `Moved ${formatQuantity(by, 'V', 2)} inside the limit, so that it can be proved`,
         value: moved,
         unit: 'V',
         digits: 2,

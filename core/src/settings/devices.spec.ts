@@ -1,3 +1,4 @@
+import { speak } from '../quantity';
 import { coldOpenVolts } from '../physics';
 import { consequenceOf } from '../findings';
 import { applyChange } from '../job';
@@ -256,7 +257,7 @@ describe('schools', () => {
     const fore = p.setting('fore', 'taperCurrent')!;
     expect(fore.off).toBeTrue();
     // 18.4 A of the bank and 2 A of load, 45 of 120 A; beside 100 A of alternator 105.65 A would still go in.
-    expect(fore.derivation.map((d) => d.words.replaceAll('\u00a0', ' ')).join(' ')).toContain(
+    expect(fore.derivation.map((d) => speak(d.words, 'C').replaceAll('\u00a0', ' ')).join(' ')).toContain(
       'Beside Alternator, up to 100 A, its share of 7.65 A would end absorb while as much as 105.7 A still flow into the bank.',
     );
     // A charger without an off is left at its least.

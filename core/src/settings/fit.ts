@@ -205,7 +205,8 @@ export function fitNumber(context: RoleContext, parameter: NumberParameter, want
   });
   if (!chosen) return { ...result(null, null, null, []), noValue: 'outOfReach' };
   const converted = correction !== 0 || parameter.unit !== core;
-  if (converted) steps.push({ kind: 'subtotal', words: 'Wanted on the display', value: onDisplay, unit: label, digits: Math.min(3, digits + 1) });
+  if (converted)
+    steps.push({ kind: 'subtotal', words: 'Wanted on the display', value: onDisplay, unit: label, digits: Math.min(3, digits + 1), onDevice: true });
   const moved = tidy(chosen.device - onDisplay);
   const { min, max } = knownRange(parameter, systemVolts);
   const clipped = (max !== null && onDisplay > max + 1e-9) || (min !== null && onDisplay < min - 1e-9);
@@ -220,8 +221,9 @@ export function fitNumber(context: RoleContext, parameter: NumberParameter, want
     value: moved,
     unit: label,
     digits: Math.min(3, digits + 1),
+    onDevice: true,
   });
-  steps.push({ kind: 'set', words: 'Set', value: chosen.device, unit: label, digits });
+  steps.push({ kind: 'set', words: 'Set', value: chosen.device, unit: label, digits, onDevice: true });
   const budget: BudgetLine[] = !hasTrait(parameter.role, 'regulated')
     ? []
     : context.charger.displayReadings.length === 0

@@ -1,16 +1,21 @@
 import type { DeviceUnit, Role } from '../card';
-import type { Band, BudgetLine } from '../quantity';
+import type { Band, BudgetLine, Sentence } from '../quantity';
 import type { Override } from './input';
 
 /** One line of a worked sum. */
 export interface Step {
-  /** `start` a figure, `change` an operation on it, `subtotal` under a rule, `set` the value to key, `after` what it makes, `note` words only. */
-  readonly kind: 'start' | 'change' | 'subtotal' | 'set' | 'after' | 'note';
-  readonly words: string;
+  /**
+   * `start` a figure, `change` what is added to it, `result` an operation shown by what comes out of it, `subtotal` under a rule, `set` the value to key,
+   * `after` what it makes, `note` words only.
+   */
+  readonly kind: 'start' | 'change' | 'result' | 'subtotal' | 'set' | 'after' | 'note';
+  readonly words: Sentence;
   /** The figure on the right, in `unit`; missing on notes. */
   readonly value?: number;
   readonly unit?: string;
   readonly digits?: number;
+  /** As the device counts and shows it, whatever scale its reader has chosen. */
+  readonly onDevice?: true;
   /** ± of the figure, same unit. */
   readonly uncertainty?: number;
   /** Document, revision and page, or the rule it follows. */

@@ -1,7 +1,7 @@
 import { parameterFor } from '../card';
 import { contains, outsideBy } from '../quantity';
 import { plan, rookMoss, seeded, teasel, withCharger, withFigure, withSystem } from '../testing/fixtures';
-import { chooseOnGrid, provingUncertainty, trueOf, type Setting } from './index';
+import { chooseOnGrid, provingUncertainty, stepFigure, trueOf, type Setting, type Step } from './index';
 
 const value = (p: ReturnType<typeof plan>, charger: string, role: Parameters<typeof p.setting>[1]): Setting['value'] | undefined =>
   p.setting(charger, role)?.value;
@@ -46,7 +46,7 @@ describe('settings of the launch, worked out by hand', () => {
 
   it('show the whole sum, from the cited figure to the terminals', () => {
     const steps = p.setting('fore', 'absorbVoltage')?.derivation ?? [];
-    expect(steps.map((s) => s.kind)).toEqual(['start', 'change', 'change', 'subtotal', 'change', 'set', 'after']);
+    expect(steps.map((s) => s.kind)).toEqual(['start', 'result', 'change', 'subtotal', 'change', 'set', 'after']);
     expect(steps[0]?.source).toContain('rev D');
     expect(steps.find((s) => s.kind === 'subtotal')?.value).toBeCloseTo(28.31, 9);
     expect(steps.at(-1)?.uncertainty).toBeGreaterThan(0.05);
@@ -216,5 +216,36 @@ describe('properties of every derived voltage', () => {
           .toBeCloseTo(s.trueValue ?? NaN, 9);
       }
     }
+  });
+});
+
+describe('a line of a sum', () => {
+  const line = (step: Partial<Step>, scale: 'C' | 'F'): string => {
+    const { figure, unit } = stepFigure({ kind: 'start', words: '', value: 5, unit: '°C', digits: 1, ...step }, scale);
+    return `${figure} ${unit}`.trim();
+  };
+
+  it('shows a temperature on the chosen scale: a reading moves by 32, a change does not', () => {
+    expect([line({}, 'C'), line({}, 'F'), line({ kind: 'subtotal' }, 'F')]).toEqual(['5.0 °C', '41.0 °F', '41.0 °F']);
+    expect([line({ kind: 'change' }, 'C'), line({ kind: 'change' }, 'F')]).toEqual(['+5.0 °C', '+9.0 °F']);
+    expect([line({ unit: '°C difference' }, 'C'), line({ unit: '°C difference' }, 'F')]).toEqual(['5.0 °C', '9.0 °F']);
+  });
+
+  it('leaves what the device counts as the device shows it', () => {
+    expect(line({ kind: 'set', onDevice: true }, 'F')).toBe('5.0 °C');
+    expect(line({ kind: 'set', unit: '°F', onDevice: true }, 'C')).toBe('5.0 °F');
+    const set = plan(teasel())
+      .setting('aft', 'lowTempCutoff')!
+      .derivation.filter((s) => s.onDevice);
+    expect(set.map((s) => s.kind)).toEqual(['change', 'set']);
+  });
+
+  it('shows what comes out of a multiplication without a sign, a change with it, and words alone without a figure', () => {
+    expect([
+      line({ kind: 'result', value: 28.1, unit: 'V' }, 'F'),
+      line({ kind: 'change', value: 0.21, unit: 'V', digits: 2, uncertainty: 0.05 }, 'C'),
+    ]).toEqual(['28.1 V', '+0.21 ± 0.05 V']);
+    const { figure } = stepFigure({ kind: 'note', words: 'so it is' }, 'C');
+    expect(figure).toBe('');
   });
 });

@@ -1,6 +1,17 @@
 import { roleInfo, shownIn } from '../card';
-import { formatBand, formatDuration, formatNumber, formatQuantity, formatTemperature, formatTemperatureDifference } from '../quantity';
-import type { Setting } from './setting';
+import {
+  celsiusDifferenceToFahrenheit,
+  celsiusToFahrenheit,
+  formatBand,
+  formatDuration,
+  formatNumber,
+  formatQuantity,
+  formatSigned,
+  formatTemperature,
+  formatTemperatureDifference,
+  type TemperatureScale,
+} from '../quantity';
+import type { Setting, Step } from './setting';
 
 /** How temperatures are written: on the scale a person has chosen. */
 export interface TemperatureWords {
@@ -8,11 +19,14 @@ export interface TemperatureWords {
   readonly difference: (difference: number) => string;
 }
 
-/** °C: what files and reports are written in. */
-export const inCelsius: TemperatureWords = {
-  temperature: (celsius, digits) => formatTemperature(celsius, 'C', digits),
-  difference: (difference) => formatTemperatureDifference(difference, 'C'),
-};
+/** Temperatures on a scale. */
+export const temperatureWords = (scale: TemperatureScale): TemperatureWords => ({
+  temperature: (celsius, digits) => formatTemperature(celsius, scale, digits),
+  difference: (difference) => formatTemperatureDifference(difference, scale),
+});
+
+/** °C: what files are written in. */
+export const inCelsius = temperatureWords('C');
 
 /** What is to be keyed, as the device shows it; a dash for what is left. */
 export const keyedText = (s: Setting): string =>
@@ -95,4 +109,21 @@ export function fateWords(s: Setting, leaderName: (id: string) => string): strin
     default:
       return s.left ? 'left by choice' : 'left';
   }
+}
+
+/** The figure of a line of a sum, as it is shown: a temperature on the chosen scale, unless it is as the device counts it. */
+export function stepFigure(
+  { kind, value, unit = '', digits = 2, uncertainty, onDevice }: Step,
+  scale: TemperatureScale,
+): { readonly figure: string; readonly unit: string } {
+  if (value === undefined) return { figure: '', unit };
+  const difference = unit === '°C difference' || (unit === '°C' && kind === 'change');
+  const warm = difference || unit === '°C';
+  const inFahrenheit = warm && scale === 'F' && !onDevice;
+  const shown = !inFahrenheit ? value : difference ? celsiusDifferenceToFahrenheit(value) : celsiusToFahrenheit(value);
+  const plus = uncertainty === undefined ? '' : ` ± ${formatNumber(uncertainty, 2)}`;
+  return {
+    figure: (kind === 'change' ? formatSigned(shown, digits) : formatNumber(shown, digits)) + plus,
+    unit: !warm ? unit : inFahrenheit ? '°F' : '°C',
+  };
 }

@@ -34,8 +34,11 @@ export function cutoffMargin(sensor: Sensor, site: Site): CutoffMargin {
   return { sensorError, offset, lag, total: sensorError + offset + lag };
 }
 
+/** Resume and cutoff lie at least so far apart, °C. */
+export const leastHysteresisC = 2;
+
 /** Hysteresis of the resume temperature, °C: at least 2, or sensor error plus the lead of the sensor on warming. */
-export const resumeHysteresis = (sensor: Sensor): number => Math.max(2, sensor.errorC + sensor.warmLeadC);
+export const resumeHysteresis = (sensor: Sensor): number => Math.max(leastHysteresisC, sensor.errorC + sensor.warmLeadC);
 
 /** Whether this charger's sensor tells it the temperature of the battery at all. */
 export const readsBattery = (charger: Charger, card: Card): boolean =>

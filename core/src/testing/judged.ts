@@ -1,4 +1,4 @@
-import { proveLog, type ChargerColumns, type Log, type LogReport, type ProofRow } from '../proof';
+import { proveLog, speakRow, type ChargerColumns, type Log, type LogReport, type SpokenRow } from '../proof';
 import { plan, teasel } from './fixtures';
 
 /** The launch with its two solar chargers, and the monitor that writes its logs. */
@@ -11,10 +11,10 @@ export interface Made {
   readonly report: LogReport;
 }
 
-export const rowsOf = (made: Made, of = solarLaunch): readonly ProofRow[] => proveLog(of, made.log, made.report, monitor).rows;
+export const rowsOf = (made: Made, of = solarLaunch): readonly SpokenRow[] => proveLog(of, made.log, made.report, monitor).rows.map((r) => speakRow(r, 'C'));
 
 /** The verdict of a log on one requirement. */
-export const row = (made: Made, code: string, charger?: string, of = solarLaunch): ProofRow =>
+export const row = (made: Made, code: string, charger?: string, of = solarLaunch): SpokenRow =>
   rowsOf(made, of).find((r) => r.requirement.code === code && r.requirement.charger === charger)!;
 
 export const change = (made: Made, log: Partial<Log>): Made => ({ ...made, log: { ...made.log, ...log } });

@@ -15,6 +15,7 @@ import {
 import { deriveSettings, trueOf, type Plan } from '../settings';
 import { ownProbe } from '../system';
 import { demoJob, on } from './rehearsals';
+import { speak } from '../quantity';
 import { seeded } from './fixtures';
 import { readCsv } from './logs';
 
@@ -201,8 +202,8 @@ export function oracleCounts(seeds: readonly number[]): { days: number; counts: 
         if (row.verdict === 'pass' || row.verdict === 'fail') count.told++;
       }
       if (row.verdict === 'pass' && (truth === 'breaks' || (truth === 'cannotTell' && putToTest.includes(code))))
-        count.wronglyProved.push(`${day.about}: ${truth}. ${row.why}`);
-      if (row.verdict === 'fail' && truth === 'holds') count.wronglyFailed.push(`${day.about}. ${row.why}`);
+        count.wronglyProved.push(`${day.about}: ${truth}. ${speak(row.why, 'C')}`);
+      if (row.verdict === 'fail' && truth === 'holds') count.wronglyFailed.push(`${day.about}. ${speak(row.why, 'C')}`);
     }
   }
   return { days, counts };

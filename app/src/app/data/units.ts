@@ -1,5 +1,13 @@
 import { computed, Injectable, signal } from '@angular/core';
-import { celsiusToFahrenheit, formatNumber, formatTemperature, formatTemperatureDifference, type TemperatureScale } from '@calm-keel/core';
+import {
+  celsiusToFahrenheit,
+  formatNumber,
+  formatTemperature,
+  formatTemperatureDifference,
+  speak,
+  type Sentence,
+  type TemperatureScale,
+} from '@calm-keel/core';
 import { heldText, holdText } from './small-store';
 
 const key = 'calm-keel.temperature';
@@ -26,9 +34,19 @@ export class Units {
     return formatTemperature(celsius, this.scale(), digits);
   }
 
+  /** A temperature from °C as a number on the chosen scale. */
+  number(celsius: number): number {
+    return this.scale() === 'F' ? celsiusToFahrenheit(celsius) : celsius;
+  }
+
   /** The bare number of a temperature on the chosen scale, as an axis shows it. */
   degrees(celsius: number): string {
-    return formatNumber(this.scale() === 'F' ? celsiusToFahrenheit(celsius) : celsius, 0);
+    return formatNumber(this.number(celsius), 0);
+  }
+
+  /** A sentence, its temperatures on the chosen scale. */
+  speak(sentence: Sentence): string {
+    return speak(sentence, this.scale());
   }
 
   /** A temperature difference. */

@@ -4,6 +4,7 @@ import { countVerdicts, dueOf, handover, openPoints, ownersCard, verdictOrder, v
 import { download } from '../data/job-files';
 import { JobStore, today } from '../data/job-store';
 import { Library } from '../data/library';
+import { Units } from '../data/units';
 import { dayWords } from '../ui/day-words';
 import { verdictGlyphs } from '../ui/verdicts';
 import { Glyph } from '../ui/glyph';
@@ -34,6 +35,7 @@ const isView = (text: string | undefined): text is View => views.some((v) => v.i
   styleUrl: './hand-over-page.scss',
 })
 export class HandOverPage {
+  private readonly units = inject(Units);
   protected readonly store = inject(JobStore);
   private readonly library = inject(Library);
   private readonly router = inject(Router);
@@ -66,11 +68,11 @@ export class HandOverPage {
   });
   protected readonly report = computed<Paper | null>(() => {
     const data = this.data();
-    return data && handover(data.job, this.store.covered(), { today: today(), sums: this.sums(), library: this.library.sheets() });
+    return data && handover(data.job, this.store.covered(), { today: today(), sums: this.sums(), scale: this.units.scale(), library: this.library.sheets() });
   });
   protected readonly card = computed<Paper | null>(() => {
     const data = this.data();
-    return data && ownersCard(data.job, data.plan, today());
+    return data && ownersCard(data.job, data.plan, today(), this.units.scale());
   });
   protected readonly paper = computed(() => (this.shown() === 'card' ? this.card() : this.report()));
   protected readonly counts = computed(() => {
@@ -79,7 +81,7 @@ export class HandOverPage {
   });
   protected readonly open = computed(() => {
     const job = this.store.job();
-    return job ? openPoints(job, this.store.findings(), this.store.covered()) : [];
+    return job ? openPoints(job, this.store.findings(), this.store.covered(), this.units.scale()) : [];
   });
   protected readonly due = computed(() => {
     const job = this.store.job();

@@ -24,6 +24,7 @@ import { RunWork } from '../data/run-work';
 import { keepAwake } from '../data/screen-awake';
 import { Selection } from '../data/selection';
 import { ViewSize } from '../data/view-size';
+import { Units } from '../data/units';
 import { Derivation } from '../ui/derivation';
 import { FindingsList } from '../ui/findings-list';
 import { NextStation } from '../ui/next-station';
@@ -69,6 +70,7 @@ const fateWords: Readonly<Record<Fate['ends'], string>> = {
   styleUrl: './program-page.scss',
 })
 export class ProgramPage {
+  protected readonly units = inject(Units);
   protected readonly store = inject(JobStore);
   protected readonly work = inject(RunWork);
   protected readonly size = inject(ViewSize);

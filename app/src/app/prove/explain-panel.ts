@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { formatClock, type Explanation } from '@calm-keel/core';
+import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
 import { stageLook } from '../ui/stages';
 
@@ -28,7 +29,7 @@ import { stageLook } from '../ui/stages';
     } @else if (t.kind === 'odd') {
       <p class="change"><ck-glyph name="attention" />Odd in this log</p>
     }
-    <p class="cause" data-testid="cause">{{ t.cause }}</p>
+    <p class="cause" data-testid="cause">{{ units.speak(t.cause) }}</p>
     @if (strip(); as s) {
       <div class="strip">
         <p>
@@ -135,6 +136,7 @@ import { stageLook } from '../ui/stages';
   `,
 })
 export class ExplainPanel {
+  protected readonly units = inject(Units);
   readonly told = input.required<Explanation>();
   readonly name = input.required<string>();
   readonly offset = input.required<number | null>();

@@ -29,7 +29,7 @@ import { verdictGlyphs } from '../ui/verdicts';
                 <b>{{ c.requirement.name }}</b> <small>{{ allowed(c) }}</small>
                 @if (c.by; as by) {
                   <p>
-                    {{ by.why }}
+                    {{ units.speak(by.why) }}
                     <button
                       type="button"
                       class="do"
@@ -39,10 +39,10 @@ import { verdictGlyphs } from '../ui/verdicts';
                       {{ by.name }}, {{ day(by.at) }}
                     </button>
                     @if (by.witness && c.verdict === 'pass') {
-                      <span class="next">{{ by.witness }}</span>
+                      <span class="next">{{ units.speak(by.witness) }}</span>
                     }
                     @if (by.next && c.verdict === 'inconclusive') {
-                      <span class="next">{{ by.next }}</span>
+                      <span class="next">{{ units.speak(by.next) }}</span>
                     }
                   </p>
                 }
@@ -124,7 +124,7 @@ import { verdictGlyphs } from '../ui/verdicts';
 })
 export class GlancePanel {
   private readonly store = inject(JobStore);
-  private readonly units = inject(Units);
+  protected readonly units = inject(Units);
   readonly openLog = output<string>();
   readonly openTest = output<string>();
   readonly begin = output<NonNullable<Covered['test']>>();

@@ -207,7 +207,7 @@ export class LogPage {
 
   protected choose(row: ProofRow): void {
     this.go({ row: requirementKey(row), at: null }, true);
-    this.announcer.say(`${row.requirement.name}, ${this.nameOf(row.requirement.charger)}: ${verdictWords[row.verdict]}. ${row.why}`);
+    this.announcer.say(`${row.requirement.name}, ${this.nameOf(row.requirement.charger)}: ${verdictWords[row.verdict]}. ${this.units.speak(row.why)}`);
     if (this.size.phone()) showInspector();
   }
 

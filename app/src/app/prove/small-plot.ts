@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { Units } from '../data/units';
 
 /** One reading of a small plot. */
 export interface SmallPoint {
@@ -39,6 +40,7 @@ const height = 120;
   `,
 })
 export class SmallPlot {
+  private readonly units = inject(Units);
   readonly points = input.required<readonly SmallPoint[]>();
   protected readonly w = width;
   protected readonly h = height;
@@ -71,7 +73,7 @@ export class SmallPlot {
     const warm = points.some((p) => Number.isFinite(p.celsius));
     const lanes = [
       ...lane((p) => p.volts, 'V', 0, warm ? 72 : height - 4, 2, 0.05, ''),
-      ...(warm ? lane((p) => p.celsius, '°C', 78, height - 2, 0, 1, '4 3') : []),
+      ...(warm ? lane((p) => this.units.number(p.celsius), this.units.label(), 78, height - 2, 0, 1, '4 3') : []),
     ];
     return lanes.length === 0 ? null : { lanes, words: `${points.length} readings, volts from ${first.volts.toFixed(2)} to ${last.volts.toFixed(2)}` };
   });

@@ -2,7 +2,6 @@ import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, injec
 import { Router, RouterLink } from '@angular/router';
 import {
   allowedWords,
-  formatBand,
   formatClock,
   formatDay,
   gradeWords,
@@ -11,6 +10,7 @@ import {
   outsideBy,
   parseQuantity,
   requirementKey,
+  saidBand,
   subjectOf,
   testNamed,
   verdictWords,
@@ -47,7 +47,7 @@ export class TestPage {
   protected readonly store = inject(JobStore);
   protected readonly work = inject(TestWork);
   protected readonly live = inject(LiveRecord);
-  private readonly units = inject(Units);
+  protected readonly units = inject(Units);
   private readonly photos = inject(Photos);
   private readonly announcer = inject(Announcer);
   protected readonly glyphs = verdictGlyphs;
@@ -115,7 +115,15 @@ export class TestPage {
     if (key === this.key()) return values;
     const step = this.step();
     const answer = step && this.answered().get(step.id);
-    return Object.fromEntries(Object.entries(answer?.values ?? {}).map(([k, v]) => [k, String(v)]));
+    return Object.fromEntries(
+      Object.entries(answer?.values ?? {}).map(([k, v]) => [
+        k,
+        this.entry(
+          step?.fields?.find((f) => f.id === k),
+          v,
+        ),
+      ]),
+    );
   });
   /** When the reading was taken, as a date field holds it; empty means now. It outlives a reading: the next line of a notebook is minutes later. */
   protected readonly taken = linkedSignal<string, string>({ source: () => this.id(), computation: () => '' });
@@ -174,6 +182,19 @@ export class TestPage {
     this.problem.set(null);
   }
 
+  /** The unit beside a field: the person's own for a temperature. */
+  protected unitOf(field: ReadingField): string {
+    return field.unit === '°C' ? this.units.label() : field.unit;
+  }
+  /** A number as it was taken, on the person's own scale. */
+  private onScale(field: ReadingField | undefined, value: number): number {
+    return field?.unit === '°C' ? this.units.number(value) : value;
+  }
+  /** What was taken, as it would be typed again: to a hundredth where a scale was changed on the way. */
+  private entry(field: ReadingField | undefined, value: number | string): string {
+    return typeof value === 'number' ? String(Number(this.onScale(field, value).toFixed(4))) : value;
+  }
+
   /** Reads a field as typed: a number in the field's own unit, whatever unit was typed. */
   private valueOf(field: ReadingField): { ok: true; value: number | string | null } | { ok: false; why: string } {
     const text = (this.typed()[field.id] ?? '').trim();
@@ -205,10 +226,10 @@ export class TestPage {
     return outsideBy(field.expected, read.value) === 0 ? 'inside' : 'outside';
   }
   protected expectedOf(field: ReadingField): string {
-    return field.expected ? `expected ${formatBand(field.expected, field.unit, field.unit === 'V' ? 2 : 1)}` : '';
+    return field.expected ? `expected ${this.units.speak(saidBand(field.expected, field.unit, field.unit === 'V' ? 2 : 1))}` : '';
   }
   protected expected(e: Expected): string {
-    return formatBand(e.band, e.unit, e.digits);
+    return this.units.speak(saidBand(e.band, e.unit, e.digits));
   }
 
   protected done(): void {
@@ -249,7 +270,7 @@ export class TestPage {
         ...this.typed(),
         ...(Number.isFinite(now.volts) ? { volts: now.volts.toFixed(2) } : {}),
         ...(Number.isFinite(now.amps) ? { amps: now.amps.toFixed(1) } : {}),
-        ...(Number.isFinite(now.celsius) ? { celsius: now.celsius.toFixed(1) } : {}),
+        ...(Number.isFinite(now.celsius) ? { celsius: this.units.number(now.celsius).toFixed(1) } : {}),
       },
     });
   }
@@ -358,7 +379,9 @@ export class TestPage {
       .flatMap((f) =>
         values[f.id] === undefined
           ? []
-          : [`${typeof values[f.id] === 'number' ? Number(values[f.id]).toFixed(f.unit === 'V' ? 2 : 1) : String(values[f.id])} ${f.unit}`.trim()],
+          : [
+              `${typeof values[f.id] === 'number' ? this.onScale(f, Number(values[f.id])).toFixed(f.unit === 'V' ? 2 : 1) : String(values[f.id])} ${this.unitOf(f)}`.trim(),
+            ],
       )
       .join(', ');
   }

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import { devicesOf, judgeTest, testNamed, testsFor, verdictOrder, verdictWords, type TestCode, type TestRecord } from '@calm-keel/core';
 import { JobStore } from '../data/job-store';
 import { WhoIsThere } from '../data/who-is-there';
+import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
 import { verdictGlyphs } from '../ui/verdicts';
 
@@ -35,7 +36,7 @@ import { verdictGlyphs } from '../ui/verdicts';
             <li>
               <span class="dev">{{ d.name }}</span>
               @if (d.refused) {
-                <span class="no">{{ d.refused }}</span>
+                <span class="no">{{ units.speak(d.refused) }}</span>
               } @else {
                 @if (d.last; as last) {
                   <button type="button" class="do" (click)="open.emit(last.id)">
@@ -138,6 +139,7 @@ import { verdictGlyphs } from '../ui/verdicts';
   `,
 })
 export class TestsPanel {
+  protected readonly units = inject(Units);
   private readonly store = inject(JobStore);
   protected readonly there = inject(WhoIsThere);
   /** The chosen device, whose tests are shown by themselves; null for all. */

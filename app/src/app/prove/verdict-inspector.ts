@@ -17,17 +17,17 @@ import { verdictGlyphs } from '../ui/verdicts';
       <span [class]="'chip t-' + glyphs[r.verdict]"><ck-glyph [name]="glyphs[r.verdict]" [size]="14" />{{ words[r.verdict] }}</span>
     </div>
     <p class="who">{{ name() }}, {{ r.requirement.question === 'specified' ? 'as specified' : 'as programmed' }}</p>
-    <p class="why" data-testid="why">{{ r.why }}</p>
+    <p class="why" data-testid="why">{{ units.speak(r.why) }}</p>
     @if (r.evidence) {
       <button type="button" class="ghost" (click)="zoom.emit()">Zoom to {{ when() }}</button>
     }
     @if (r.witness) {
       <h3>What shows it</h3>
-      <p class="quiet" data-testid="witness">{{ r.witness }}</p>
+      <p class="quiet" data-testid="witness">{{ units.speak(r.witness) }}</p>
     }
     @if (r.next) {
       <h3>What would settle it</h3>
-      <p class="quiet">{{ r.next }}</p>
+      <p class="quiet">{{ units.speak(r.next) }}</p>
     }
     <h3>Why it matters</h3>
     <p class="quiet">{{ r.requirement.why }}</p>
@@ -37,9 +37,9 @@ import { verdictGlyphs } from '../ui/verdicts';
         <caption class="visually-hidden">
           What the uncertainty is made of
         </caption>
-        @for (line of r.budget; track line.name) {
+        @for (line of r.budget; track $index) {
           <tr>
-            <td>{{ line.name }}</td>
+            <td>{{ units.speak(line.name) }}</td>
             <td class="n">{{ half(line.halfWidth) }}</td>
           </tr>
         }
@@ -73,7 +73,7 @@ import { verdictGlyphs } from '../ui/verdicts';
 })
 export class VerdictInspector {
   protected readonly store = inject(JobStore);
-  private readonly units = inject(Units);
+  protected readonly units = inject(Units);
   readonly row = input.required<ProofRow>();
   /** The charger it is of, or the bank. */
   readonly name = input.required<string>();

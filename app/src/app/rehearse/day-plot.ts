@@ -58,7 +58,7 @@ export class DayPlot {
       const at = x(e.at);
       if (at - last < 9) return [];
       last = at;
-      return [{ x: at, t: e.at, text: e.text }];
+      return [{ x: at, t: e.at, text: this.units.speak(e.text) }];
     });
   });
   protected readonly cursorX = computed(() =>

@@ -71,7 +71,7 @@ export class RehearsePage {
   protected readonly cursor = linkedSignal<{ from: number; to: number; first: number } | null, number>({
     source: () => {
       const a = this.shown()?.a;
-      return a ? { from: a.from, to: a.to, first: a.events.find((e) => e.text.includes('absorb begins'))?.at ?? (a.from + a.to) / 2 } : null;
+      return a ? { from: a.from, to: a.to, first: a.events.find((e) => e.beginsAbsorb)?.at ?? (a.from + a.to) / 2 } : null;
     },
     computation: (run, previous) => {
       if (!run) return 0;

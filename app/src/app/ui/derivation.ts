@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { celsiusDifferenceToFahrenheit, celsiusToFahrenheit, formatNumber, formatSigned, type Step } from '@calm-keel/core';
+import { stepFigure, type Step } from '@calm-keel/core';
 import { Units } from '../data/units';
 
 /** A worked sum: words left, figures right, one operation a line, a double rule under the value to set. */
@@ -94,23 +94,9 @@ export class Derivation {
 
   protected readonly lines = computed(() =>
     this.steps().map((step) => {
-      const { value, unit, signed } = this.onScale(step);
-      const digits = step.digits ?? 2;
-      const plus = step.uncertainty === undefined ? '' : ` ± ${formatNumber(step.uncertainty, 2)}`;
-      return {
-        kind: step.kind,
-        words: step.words,
-        unit,
-        figure: value === undefined ? '' : (signed ? formatSigned(value, digits) : formatNumber(value, digits)) + plus,
-      };
+      const { figure, unit } = stepFigure(step, this.units.scale());
+      return { kind: step.kind, words: this.units.speak(step.words), figure, unit };
     }),
   );
   protected readonly sources = computed(() => [...new Set(this.steps().flatMap((s) => (s.source ? [s.source] : [])))]);
-
-  /** Temperatures on the person's scale; a change line of one is a difference. Multiplications print their result, without a sign. */
-  private onScale({ kind, value, unit, words }: Step): { value: number | undefined; unit: string; signed: boolean } {
-    const signed = kind === 'change' && !words.startsWith('×') && !words.startsWith('Share') && !words.startsWith('Kept') && !words.startsWith('Cut');
-    if (value === undefined || unit !== '°C' || this.units.scale() === 'C') return { value, unit: unit ?? '', signed };
-    return { value: kind === 'change' ? celsiusDifferenceToFahrenheit(value) : celsiusToFahrenheit(value), unit: '°F', signed };
-  }
 }

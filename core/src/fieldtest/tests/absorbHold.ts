@@ -1,3 +1,4 @@
+import { said, warmth } from '../../quantity';
 import { heldWitness, minutesHeld } from '../series';
 import type { FieldTest } from '../definition';
 import { expectedVolts, isolate, measuredRow, putBack, reading, requirement } from '../tools';
@@ -16,7 +17,13 @@ export const absorbHold: FieldTest = {
     return {
       refused: null,
       expected: [
-        { name: 'Voltage at the battery', band: told?.band ?? {}, unit: 'V', digits: 2, why: `The charger is told ${warm?.toFixed(2) ?? ''} V at 20 °C.` },
+        {
+          name: 'Voltage at the battery',
+          band: told?.band ?? {},
+          unit: 'V',
+          digits: 2,
+          why: said`The charger is told ${warm?.toFixed(2) ?? ''} V at ${warmth(20, 0)}.`,
+        },
       ],
       steps: [
         isolate(plan, subject),

@@ -1,6 +1,6 @@
 import { figureOnBank, statedFigure } from '../../sheet';
 import { referenceC } from '../../settings';
-import { formatQuantity, rectangular, type BudgetLine } from '../../quantity';
+import { formatQuantity, rectangular, said, warmth, warmthBy, type BudgetLine, type Sentence } from '../../quantity';
 import { slopeRatio } from '../../proof';
 import { fitLagged, type LaggedPoint } from '../fit';
 import type { FieldTest, Subject } from '../definition';
@@ -10,11 +10,13 @@ import type { TestRecord } from '../record';
 
 /** Degrees the sensor has to be moved at least. */
 const leastSpan = 5;
+/** An ordinary temperature of a sensor before it is chilled, °C. */
+const warmC = 20;
 /** Room kept to the cutoff where one sensor serves both, beside the sensor's own error, °C. */
 const roomC = 1;
 
 /** How far a sensor may be chilled here, and what that does to the bank. */
-export function chillLimits(plan: Plan, { device, card }: Subject): { coldestC: number; pushV: number; mostV: number; refused: string | null } {
+export function chillLimits(plan: Plan, { device, card }: Subject): { coldestC: number; pushV: number; mostV: number; refused: Sentence | null } {
   const { sheet, system } = plan.input;
   const absorb = statedFigure(sheet, 'absorbVoltage');
   const equalise = statedFigure(sheet, 'equaliseVoltage');
@@ -28,16 +30,16 @@ export function chillLimits(plan: Plan, { device, card }: Subject): { coldestC: 
   const bySlope = slope < 0 && Number.isFinite(mostV) ? referenceC(plan) + (mostV - held) / slope : -Infinity;
   const coldestC = Math.ceil(Math.max(floorC, bySlope));
   const pushV = expectedVolts(plan, device.id, 'absorbVoltage', coldestC) ?? held;
-  const roomFromWarm = 20 - coldestC;
+  const roomFromWarm = warmC - coldestC;
   return {
     coldestC,
     pushV,
     mostV,
     refused:
       pushV > mostV + 1e-6
-        ? `Even at ${formatQuantity(coldestC, '°C', 0)} the chilled sensor would push the bank to ${formatQuantity(pushV, 'V', 2)}, above the ${formatQuantity(mostV, 'V', 2)} it or its loads bear. Test the slope with a log over warm and cold days instead.`
+        ? said`Even at ${warmth(coldestC, 0)} the chilled sensor would push the bank to ${formatQuantity(pushV, 'V', 2)}, above the ${formatQuantity(mostV, 'V', 2)} it or its loads bear. Test the slope with a log over warm and cold days instead.`
         : roomFromWarm < leastSpan
-          ? `Between ${formatQuantity(coldestC, '°C', 0)}, where ${bySlope > floorC ? 'the voltage would pass the maximum' : 'the cutoff comes near'}, and an ordinary 20 °C there are less than ${leastSpan} °C. Warm the sensor in the hand instead, with the battery itself measured warm.`
+          ? said`Between ${warmth(coldestC, 0)}, where ${bySlope > floorC ? 'the voltage would pass the maximum' : 'the cutoff comes near'}, and an ordinary ${warmth(warmC, 0)} there are less than ${warmthBy(leastSpan, 0)}. Warm the sensor in the hand instead, with the battery itself measured warm.`
           : null,
   };
 }
@@ -63,13 +65,13 @@ export const chill: FieldTest = {
     const limits = chillLimits(plan, subject);
     const slope = (plan.setting(device.id, 'compensationSlope')?.trueValue ?? 0) * plan.facts.cells;
     const cuts = card.sensor.usedFor.includes('cutoff');
-    const change = slope * (limits.coldestC - 20);
+    const change = slope * (limits.coldestC - warmC);
     const by = Math.max(0.05, Math.abs(change) * 0.15);
     return {
       refused: limits.refused,
       expected: [
         {
-          name: `Change of voltage from 20 °C down to ${formatQuantity(limits.coldestC, '°C', 0)}`,
+          name: said`Change of voltage from ${warmth(warmC, 0)} down to ${warmth(limits.coldestC, 0)}`,
           band: { min: change - by, max: change + by },
           unit: 'V',
           digits: 2,
@@ -80,7 +82,7 @@ export const chill: FieldTest = {
           band: { max: limits.mostV },
           unit: 'V',
           digits: 2,
-          why: `${formatQuantity(limits.pushV, 'V', 2)} at ${formatQuantity(limits.coldestC, '°C', 0)}.`,
+          why: said`${formatQuantity(limits.pushV, 'V', 2)} at ${warmth(limits.coldestC, 0)}.`,
         },
       ],
       steps: [
@@ -109,7 +111,7 @@ export const chill: FieldTest = {
           kind: 'series',
           title: 'Chill, and read as it moves',
           says: [
-            `Take the sensor off the battery, thermometer against it, both under the cold pack. Read both every half minute, down to ${formatQuantity(limits.coldestC, '°C', 0)} and no further, and back up in the hand.`,
+            said`Take the sensor off the battery, thermometer against it, both under the cold pack. Read both every half minute, down to ${warmth(limits.coldestC, 0)} and no further, and back up in the hand.`,
             ...(cuts ? ['On this charger the same sensor drives the cutoff: below that it stops, and the slope cannot be seen.'] : []),
             'Mark readings at which the charger had no current to spare.',
           ],
@@ -133,13 +135,13 @@ export const chill: FieldTest = {
     const budget: BudgetLine[] = [
       { name: `Scatter of ${read.length} readings about the line`, halfWidth: perCell(fit.standardError), divisor: 1, kind: 'random' },
       {
-        name: `Two readings of ${instrument.name}, resolution over ${formatQuantity(fit.spanC, '°C', 0)}`,
+        name: said`Two readings of ${instrument.name}, resolution over ${warmthBy(fit.spanC, 0)}`,
         halfWidth: perCell((instrument.volts.resolution * Math.SQRT2) / fit.spanC),
         divisor: rectangular,
         kind: 'systematic',
       },
       {
-        name: `Thermometer ± ${instrument.temperatureErrorC} °C over ${formatQuantity(fit.spanC, '°C', 0)}`,
+        name: said`Thermometer ± ${warmthBy(instrument.temperatureErrorC)} over ${warmthBy(fit.spanC, 0)}`,
         halfWidth: (Math.abs(value) * instrument.temperatureErrorC * 0.5) / fit.spanC,
         divisor: rectangular,
         kind: 'systematic',
@@ -156,10 +158,10 @@ export const chill: FieldTest = {
         req,
         value,
         budget,
-        `Over ${formatQuantity(fit.spanC, '°C', 0)} at the sensor the voltage ${device.name} held moved, per cell (${lag}), by`,
+        said`Over ${warmthBy(fit.spanC, 0)} at the sensor the voltage ${device.name} held moved, per cell (${lag}), by`,
       ).map((row) => {
         const named = row.verdict === 'fail' ? slopeRatio(value, asked, shape.cellsPerBlock, Math.max(1, Math.round(cells / shape.cellsPerBlock))) : null;
-        return named ? { ...row, why: `${row.why} That is ${named}.` } : row;
+        return named ? { ...row, why: said`${row.why} That is ${named}.` } : row;
       });
     });
   },

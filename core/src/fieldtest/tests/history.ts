@@ -1,4 +1,4 @@
-import { formatQuantity, rectangular, type BudgetLine } from '../../quantity';
+import { formatQuantity, rectangular, said, warmthBy, type BudgetLine } from '../../quantity';
 import type { FieldTest } from '../definition';
 import type { TestAnswer, TestRecord } from '../record';
 import { compensationOf, referenceC } from '../../settings';
@@ -78,7 +78,7 @@ export const history: FieldTest = {
         ? []
         : [
             {
-              name: `The battery’s temperature of that day is not known: ± ${dayC} °C × slope`,
+              name: said`The battery’s temperature of that day is not known: ± ${warmthBy(dayC, 0)} × slope`,
               halfWidth: Math.abs(slope) * dayC,
               divisor: rectangular,
               kind: 'systematic',

@@ -1,4 +1,4 @@
-import { formatQuantity } from '../../quantity';
+import { formatQuantity, said, warmth, warmthBy, type Sentence } from '../../quantity';
 import { aliveStep, bathFor, cellsRow, coldestIn, warmerThanCells } from '../bath';
 import type { FieldTest } from '../definition';
 import { isolate, measuredRow, number, putBack, reading, requirement, seenRow, word } from '../tools';
@@ -30,14 +30,14 @@ export const lowTemperature: FieldTest = {
           band: { min: cutoff - error - 1, max: cutoff + error + 1 },
           unit: '°C',
           digits: 1,
-          why: `Cutoff ${formatQuantity(cutoff, '°C', 0)}, sensor ± ${error} °C, and what the lag of thermometer and sensor costs.`,
+          why: said`Cutoff ${warmth(cutoff, 0)}, sensor ± ${warmthBy(error)}, and what the lag of thermometer and sensor costs.`,
         },
         {
           name: 'Resumes, the sensor at',
           band: { min: resume - error - 1, max: resume + error + 1 },
           unit: '°C',
           digits: 1,
-          why: `Resume ${formatQuantity(resume, '°C', 0)}.`,
+          why: said`Resume ${warmth(resume, 0)}.`,
         },
       ],
       steps: [
@@ -58,7 +58,7 @@ export const lowTemperature: FieldTest = {
           id: 'warm',
           kind: 'read',
           title: 'The battery itself must be warm',
-          says: [`Above ${formatQuantity(resume + 3, '°C', 0)} on its case. Warming the probe of a truly cold bank would let it charge.`],
+          says: [said`Above ${warmth(resume + 3, 0)} on its case. Warming the probe of a truly cold bank would let it charge.`],
           caution: 'Lithium charged below its least temperature is harmed for good and can become dangerous.',
           fields: [{ id: 'cell', name: 'Cell case', unit: '°C', expected: { min: resume + 3 } }],
         },
@@ -102,20 +102,20 @@ export const lowTemperature: FieldTest = {
       const cutoff = plan.setting(device.id, 'lowTempCutoff')?.trueValue ?? 0;
       const bath = bathFor(cutoff, device);
       const coldest = coldestIn(record, bath);
-      const went = coldest === null ? '' : `${device.name} went on charging with its sensor at ${formatQuantity(coldest, '°C', 1)}`;
+      const went = coldest === null ? '' : said`${device.name} went on charging with its sensor at ${warmth(coldest)}`;
       // Above its cutoff, as far as one can tell, it must not stop.
       if (coldest === null || coldest + instrument.temperatureErrorC >= cutoff - device.sensor.errorC) {
         const why =
-          coldest === null ? `${device.name} did not stop, and nobody noted how cold its sensor was.` : `${went}, which may still be above its cutoff.`;
-        const next = `${bath.name === 'ice water' ? 'Ice water' : 'Ice with salt'} well below ${formatQuantity(cutoff - device.sensor.errorC, '°C', 0)}, measured beside the sensor, would settle it.`;
+          coldest === null ? `${device.name} did not stop, and nobody noted how cold its sensor was.` : said`${went}, which may still be above its cutoff.`;
+        const next = said`${bath.name === 'ice water' ? 'Ice water' : 'Ice with salt'} well below ${warmth(cutoff - device.sensor.errorC, 0)}, measured beside the sensor, would settle it.`;
         return [
           ...seenRow(record, requirement(plan, 'cutoffAsProgrammed', device.id), 'inconclusive', why, next),
           ...seenRow(record, below, 'inconclusive', why, next),
         ];
       }
       return [
-        ...seenRow(record, requirement(plan, 'cutoffAsProgrammed', device.id), 'fail', `${went}.`),
-        ...seenRow(record, below, 'fail', `${went}: it has no cold protection.`),
+        ...seenRow(record, requirement(plan, 'cutoffAsProgrammed', device.id), 'fail', said`${went}.`),
+        ...seenRow(record, below, 'fail', said`${went}: it has no cold protection.`),
       ];
     }
     const rows = [
@@ -150,12 +150,12 @@ export const lowTemperature: FieldTest = {
           record,
           below,
           'inconclusive',
-          `${device.name} stops with its sensor at ${formatQuantity(trip, '°C', 1)}. How far that lies from its cells was not measured.`,
+          said`${device.name} stops with its sensor at ${warmth(trip)}. How far that lies from its cells was not measured.`,
           'Cell case and the charger’s reading, side by side on a cold morning, would settle it.',
         ),
       ];
     const pad = warmerC > 2 ? ' (it sits on a pad, in the air, or by something warm)' : '';
-    const told = (warmer: string): string => `Its sensor reads ${warmer} than the cells${pad}, so charging stops with the cells at`;
+    const told = (warmer: Sentence): Sentence => said`Its sensor reads ${warmer} than the cells${pad}, so charging stops with the cells at`;
     return [...rows, ...cellsRow(plan, record, below, instrument, { tripC: trip, warmerC, what: 'sensor', told })];
   },
 };

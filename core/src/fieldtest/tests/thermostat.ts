@@ -1,4 +1,4 @@
-import { formatQuantity } from '../../quantity';
+import { formatQuantity, said, warmth, warmthBy } from '../../quantity';
 import { aliveStep, bathFor, cellsRow, coldestIn, warmerThanCells } from '../bath';
 import type { FieldTest, Subject } from '../definition';
 import { isolate, number, putBack, requirement, seenRow, word } from '../tools';
@@ -35,7 +35,7 @@ export const thermostat: FieldTest = {
           band: { min: at - sensor.errorC - 1, max: at + sensor.errorC + 1 },
           unit: '°C',
           digits: 1,
-          why: `Setpoint ${formatQuantity(at, '°C', 0)}, sensor ± ${sensor.errorC} °C, and what the lag of thermometer and probe costs.`,
+          why: said`Setpoint ${warmth(at, 0)}, sensor ± ${warmthBy(sensor.errorC)}, and what the lag of thermometer and probe costs.`,
         },
       ],
       steps: [
@@ -54,7 +54,7 @@ export const thermostat: FieldTest = {
           id: 'warm',
           kind: 'read',
           title: 'The battery itself must be warm',
-          says: [`Above ${formatQuantity(at + 5, '°C', 0)} on its case, and ${names.join(', ')} charging.`],
+          says: [said`Above ${warmth(at + 5, 0)} on its case, and ${names.join(', ')} charging.`],
           caution: 'The contact breaks DC that can hold an arc: covers on, and nobody’s hand at it while it opens.',
           fields: [{ id: 'cell', name: 'Cell case', unit: '°C', expected: { min: at + 5 } }],
         },
@@ -102,7 +102,7 @@ export const thermostat: FieldTest = {
               record,
               below,
               'fail',
-              `The contact of ${device.name} stayed closed with its probe at ${formatQuantity(coldest, '°C', 1)}: nothing stops the charge in the cold.`,
+              said`The contact of ${device.name} stayed closed with its probe at ${warmth(coldest)}: nothing stops the charge in the cold.`,
             )
           : seenRow(
               record,
@@ -118,7 +118,7 @@ export const thermostat: FieldTest = {
           record,
           below,
           'inconclusive',
-          `The contact of ${device.name} opened at ${formatQuantity(trip, '°C', 1)}; the current afterwards was not read.`,
+          said`The contact of ${device.name} opened at ${warmth(trip)}; the current afterwards was not read.`,
           'A clamp meter on each charger’s output, contact open, would settle it.',
         );
       if (amps > below.zeroA)
@@ -128,14 +128,14 @@ export const thermostat: FieldTest = {
           record,
           below,
           'inconclusive',
-          `The contact of ${device.name} opens with its probe at ${formatQuantity(trip, '°C', 1)}. How far that lies from the cells was not measured.`,
+          said`The contact of ${device.name} opens with its probe at ${warmth(trip)}. How far that lies from the cells was not measured.`,
           'Cell case and the thermostat’s reading, side by side on a cold morning, would settle it.',
         );
       return cellsRow(plan, record, below, instrument, {
         tripC: trip,
         warmerC,
         what: 'probe',
-        told: (warmer) => `${device.name}’s probe reads ${warmer} than the cells, so charging stops with the cells at`,
+        told: (warmer) => said`${device.name}’s probe reads ${warmer} than the cells, so charging stops with the cells at`,
       });
     });
   },

@@ -1,9 +1,9 @@
 import { stageCode, type Stage } from '../../charger';
 import type { Evidence } from '../judges';
-import { formatDuration } from '../../quantity';
+import { formatDuration, said, warmth } from '../../quantity';
 import { clock } from '../judges/context';
 import type { Explanation, Teller } from './explanation';
-import { amps, celsius, looks, mean, stretches, volts, type Look } from './look';
+import { amps, looks, mean, stretches, volts, type Look } from './look';
 
 /** Most changes told of one charger. */
 const mostTold = 120;
@@ -116,7 +116,7 @@ function tell(e: Evidence, c: Look, k: number): Told | null {
   const i = span.first;
   const v = c.volts(i);
   const temperature = e.log.batteryC?.[i];
-  const warm = temperature === undefined || Number.isNaN(temperature) ? '' : ` The battery stood at ${celsius(temperature)}.`;
+  const warm = temperature === undefined || Number.isNaN(temperature) ? '' : said` The battery stood at ${warmth(temperature)}.`;
   if (span.stage === 'absorb') return began(e, c, k);
   if (before?.stage === 'absorb') return ended(e, c, k - 1, span.stage);
   if (span.stage === 'bulk' && (before?.stage === 'float' || before?.stage === 'rest')) {
@@ -130,14 +130,14 @@ function tell(e: Evidence, c: Look, k: number): Told | null {
   if (span.stage === 'bulk' && before?.stage === 'cold')
     return {
       title: 'Charging resumed',
-      cause: `${c.name} gave ${amps(mean(c.amps, i, i + 2))} again at ${volts(v)}.${warm}`,
+      cause: said`${c.name} gave ${amps(mean(c.amps, i, i + 2))} again at ${volts(v)}.${warm}`,
       means: 'What its sensor read had passed its resume temperature.',
     };
-  if (span.stage === 'bulk') return { title: 'Charging began', cause: `${c.name} gave ${amps(mean(c.amps, i, i + 2))} at ${volts(v)}.${warm}` };
+  if (span.stage === 'bulk') return { title: 'Charging began', cause: said`${c.name} gave ${amps(mean(c.amps, i, i + 2))} at ${volts(v)}.${warm}` };
   if (span.stage === 'cold')
     return {
       title: 'Held by the cold',
-      cause: `The source of ${c.name} was there and no current flowed.${warm}${c.levels.cutoffC === null ? '' : ` Its cutoff is ${celsius(c.levels.cutoffC)}.`}`,
+      cause: said`The source of ${c.name} was there and no current flowed.${warm}${c.levels.cutoffC === null ? '' : said` Its cutoff is ${warmth(c.levels.cutoffC)}.`}`,
       means: 'The charger waits until its sensor reads warm enough.',
     };
   if (span.stage === 'off' && before?.stage === 'bulk') {

@@ -1,3 +1,4 @@
+import { speak } from '../../quantity';
 import { stageCode } from '../../charger';
 import { plan, seeded, teasel, wholeTeasel } from '../../testing/fixtures';
 import { demoLog, madeLog, type Sample } from '../../testing/logs';
@@ -100,7 +101,7 @@ describe('odd things are named when they are there', () => {
     const dawn = demoLog('teasel-freezing-dawn');
     const warm = odd(dawn, 'cold-sensor-warm');
     expect(warm?.charger).toBe('aft');
-    expect(warm?.cause).toContain('on a pad');
+    expect(speak(warm!.cause, 'C')).toContain('on a pad');
     expect(odd(demoLog('teasel-clean-day'), 'cold-sensor-warm')).toBeUndefined();
   });
 
@@ -121,9 +122,9 @@ describe('odd things are named when they are there', () => {
   it('a temperature that leaps, and one that never moves', () => {
     const base = plainDay(5);
     const leap = madeLog(12_000, 10, (s) => ({ ...base(s), celsius: s < 6000 ? 15 : 27 }));
-    expect(odd(leap, 'temperature-leaps')?.cause).toContain('15.0');
+    expect(speak(odd(leap, 'temperature-leaps')!.cause, 'C')).toContain('15.0');
     const still = madeLog(22 * 3600, 60, (s) => ({ ...base(s % 20_000), celsius: 25 }));
-    expect(odd(still, 'temperature-stands')?.cause).toContain('25.0');
+    expect(speak(odd(still, 'temperature-stands')!.cause, 'C')).toContain('25.0');
     const alive = madeLog(22 * 3600, 60, (s) => ({ ...base(s % 20_000), celsius: 20 + Math.sin(s / 9000) }));
     expect([odd(alive, 'temperature-leaps'), odd(alive, 'temperature-stands')]).toEqual([undefined, undefined]);
   });

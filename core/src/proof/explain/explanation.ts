@@ -1,4 +1,5 @@
 import type { Stage } from '../../charger';
+import type { Sentence } from '../../quantity';
 import type { Evidence } from '../judges';
 
 /** Something of a log told in plain words, with its numbers. */
@@ -16,7 +17,7 @@ export interface Explanation {
   readonly before?: Stage;
   readonly after?: Stage;
   /** Its cause, with the numbers of the log. */
-  readonly cause: string;
+  readonly cause: Sentence;
   readonly means?: string;
   readonly sure?: string;
   /** What to do about it. */

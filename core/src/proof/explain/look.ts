@@ -7,8 +7,6 @@ import { chargerAmps, referredVolts, type ChargerLevels, type StageSpan } from '
 export const volts = (v: number): string => formatQuantity(v, 'V', 2);
 /** Amps to 0.1. */
 export const amps = (a: number): string => formatQuantity(a, 'A', 1);
-/** °C to 0.1. */
-export const celsius = (c: number): string => formatQuantity(c, '°C', 1);
 
 /** What is looked at again and again of one charger. */
 export interface Look {

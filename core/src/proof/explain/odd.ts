@@ -1,9 +1,9 @@
 import { claimedSeconds } from '../log';
 import { canCharge } from '../inference';
-import { formatDuration } from '../../quantity';
+import { formatDuration, said, warmth, warmthBy, type Sentence } from '../../quantity';
 import { clock } from '../judges/context';
 import type { Explanation, Teller } from './explanation';
-import { amps, celsius, looks, mean, stretches, volts } from './look';
+import { amps, looks, mean, stretches, volts } from './look';
 
 /** Absorb that began on a touch, long before the voltage stayed. */
 export const earlyAbsorb: Teller = (e) =>
@@ -130,7 +130,7 @@ export const coldSensorWarm: Teller = (e) => {
         from,
         to,
         title: 'The cold sensor reads warm, or is not heeded',
-        cause: `${c.name} gave current for ${formatDuration(seconds)} with the battery below its cutoff of ${celsius(cutoffC)}, down to ${celsius(coldest)}. When it began the battery stood at ${celsius(firstC)}, so what it reads is at least ${celsius(cutoffC - firstC)} warmer, or it does not act on it.${place}`,
+        cause: said`${c.name} gave current for ${formatDuration(seconds)} with the battery below its cutoff of ${warmth(cutoffC)}, down to ${warmth(coldest)}. When it began the battery stood at ${warmth(firstC)}, so what it reads is at least ${warmthBy(cutoffC - firstC)} warmer, or it does not act on it.${place}`,
         means: 'The cutoff acts degrees too late. Lithium below its least temperature is harmed for good.',
         advice: 'Move the sensor onto the cell case, under tape, and repeat the ice test. Until then switch this source off on cold mornings.',
       },
@@ -233,7 +233,7 @@ export const strangeTemperature: Teller = (e) => {
       from: (time[i] ?? 0) - 600,
       to: (time[i] ?? 0) + 600,
       title: 'The battery temperature leapt',
-      cause: `It went from ${celsius(batteryC[i - 1] ?? NaN)} to ${celsius(batteryC[i] ?? NaN)} between two samples, at ${clock(e, time[i] ?? 0)}. No battery does that.`,
+      cause: said`It went from ${warmth(batteryC[i - 1] ?? NaN)} to ${warmth(batteryC[i] ?? NaN)} between two samples, at ${clock(e, time[i] ?? 0)}. No battery does that.`,
       means: 'A sensor was unplugged, put back, or moved. Chargers that lose theirs use a fixed temperature, or stop.',
       advice: 'Look where the sensor sits and at its plug.',
     });
@@ -253,7 +253,7 @@ export const strangeTemperature: Teller = (e) => {
       from: time[0] ?? 0,
       to: time.at(-1) ?? 0,
       title: 'The battery temperature never moved',
-      cause: `It stood at ${celsius(low)} for ${formatDuration(span)}.`,
+      cause: said`It stood at ${warmth(low)} for ${formatDuration(span)}.`,
       means: 'That is what a fixed value looks like that stands in for a missing sensor.',
       advice: 'Warm the sensor in the hand and watch the reading.',
     });
@@ -266,7 +266,7 @@ export const fromVerdicts =
     rows: readonly {
       requirement: { code: string; charger?: string; name: string };
       verdict: string;
-      why: string;
+      why: Sentence;
       evidence: { from: number; to: number } | null;
     }[],
   ): Teller =>

@@ -1,4 +1,4 @@
-import { formatDuration, formatQuantity, measure, readingBudget, rectangular, type BudgetLine, type Measured } from '../../quantity';
+import { formatDuration, formatQuantity, measure, readingBudget, rectangular, said, type BudgetLine, type Measured } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { judge, type Verdict } from '../judge';
 import { claimedSeconds, longestStep } from '../log';
@@ -57,8 +57,8 @@ export function absorbCompleted(e: Evidence, requirement: Requirement): ProofRow
   if (!shown) return notTested(requirement, `${name} was never seen at absorb voltage in this log.`, 'A day with enough sun to reach absorb would test it.');
   if (days.length < 2) return shown;
   const counts = `Completed on ${done.length} of ${days.length} days.`;
-  if (short.length > 0) return { ...shown, why: `${shown.why} ${counts} Cut short on ${daysListed(short.map((d) => d.day))}.` };
-  if (done.length === days.length) return { ...shown, why: `${shown.why} ${counts}` };
+  if (short.length > 0) return { ...shown, why: said`${shown.why} ${counts} Cut short on ${daysListed(short.map((d) => d.day))}.` };
+  if (done.length === days.length) return { ...shown, why: said`${shown.why} ${counts}` };
   const never = of('notReached').map((d) => d.day);
   return openRow(
     shown,
@@ -136,14 +136,17 @@ function judgeSpan(e: Evidence, requirement: Requirement, levels: ChargerLevels,
       `${name} counted ${minutes}${asked}, but at ${formatQuantity(level, 'V', 2)}; at least ${formatQuantity(requirement.levelV ?? 0, 'V', 2)} is asked for it.`,
       'Set its absorb to what the sheet asks, and log another day.',
     );
-  if (byTime === 'pass')
+  const ownStood = e.witnesses.regulation({ charger, from: span.first, to: span.last, levelV: level });
+  // Whose time it was: beside another source that may have held the bank, its own timer may have run for none of it.
+  const shared = ownStood === null && othersGave(e, charger, span, levels.zeroA);
+  if (byTime === 'pass' && !shared)
     return {
       ending: 'done',
       row: {
         ...inMinutes,
         verdict: 'pass',
         why: `${name} counted ${minutes}${asked}.`,
-        witness: `The bank stood at ${formatQuantity(level, 'V', 2)} while ${name} gave current.`,
+        witness: ownStood ?? `The bank stood at ${formatQuantity(level, 'V', 2)} while ${name} alone gave current.`,
       },
     };
   const taper = requirement.taperA === undefined ? null : taperAtEnd(e, charger, span, levels, level);
@@ -154,9 +157,7 @@ function judgeSpan(e: Evidence, requirement: Requirement, levels: ChargerLevels,
       ? `net bank current at the end ${formatQuantity(taper.value, 'A', 1)} ± ${formatQuantity(taper.uncertainty, 'A', 1)}, at most ${formatQuantity(requirement.taperA, 'A', 1)} asked`
       : '';
   // Whether the bank was filled, not by whom: its own current coming down is as good as the charger’s.
-  const stretch = { charger, from: span.first, to: span.last, levelV: level };
-  const ownStood = e.witnesses.regulation(stretch);
-  const stood = ownStood ?? (e.bankAmps ? e.witnesses.regulation({ ...stretch, net: e.bankAmps }) : null);
+  const stood = ownStood ?? (e.bankAmps ? e.witnesses.regulation({ charger, from: span.first, to: span.last, levelV: level, net: e.bankAmps }) : null);
   if (taper && byTaper === 'pass' && stood !== null)
     return {
       ending: 'done',
@@ -175,6 +176,8 @@ function judgeSpan(e: Evidence, requirement: Requirement, levels: ChargerLevels,
       },
     };
   const told = `${name} counted ${minutes}${asked}${words === '' ? '' : `; ${words}`}.`;
+  if (byTime === 'pass')
+    return open(`${told} Another source gave current too, and may have held the bank there.`, 'A day on which it works alone would settle it.');
   if (byTaper === 'pass')
     return open(
       `${told} The voltage fell with the current, so a cloud may have done it.`,
@@ -197,7 +200,7 @@ function judgeSpan(e: Evidence, requirement: Requirement, levels: ChargerLevels,
   if (byTime === 'inconclusive' || byTaper === 'inconclusive') return open(told, 'A log with a shorter interval or a better current reading would settle it.');
   if (requirement.taperA !== undefined && byTaper !== 'fail')
     return open(`${told} The log does not show the bank’s current falling.`, 'Log the bank’s current with a shorter interval.');
-  if (ownStood === null && othersGave(e, charger, span, levels.zeroA))
+  if (shared)
     return open(
       `${told} Another source gave current too, and may have held the bank while its own timer ran.`,
       'A day on which it works alone would settle it.',

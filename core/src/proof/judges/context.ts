@@ -1,4 +1,4 @@
-import { formatDuration, formatNumber, rectangular, type Band, type BudgetLine, type Measured, formatClock } from '../../quantity';
+import { formatClock, formatDuration, rectangular, said, warmthBy, type Band, type BudgetLine, type Measured, type Sentence } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import type { Plan } from '../../settings';
 import type { Instrument } from '../../system';
@@ -10,7 +10,7 @@ import type { ChargerLevels, Inferred, SlopeFound, StageSpan } from '../inferenc
 import { dayOf, dayWords } from './days';
 
 /** A verdict, and for a pass what else the evidence shows, so that it would have looked different had the thing been wrong. */
-type Judged = { readonly verdict: 'pass'; readonly witness: string } | { readonly verdict: Exclude<Verdict, 'pass'>; readonly witness?: never };
+type Judged = { readonly verdict: 'pass'; readonly witness: Sentence } | { readonly verdict: Exclude<Verdict, 'pass'>; readonly witness?: never };
 
 /** A requirement with its verdict and what it rests on. */
 export type ProofRow = RowParts & Judged;
@@ -27,9 +27,9 @@ interface RowParts {
   /** Seconds since 1970. */
   readonly evidence: { readonly from: number; readonly to: number } | null;
   /** One or two sentences with the numbers in them. */
-  readonly why: string;
+  readonly why: Sentence;
   /** What would settle an inconclusive row, or test an untested one. */
-  readonly next?: string;
+  readonly next?: Sentence;
 }
 
 /** What every judge sees. */
@@ -59,7 +59,7 @@ export type Judge = (evidence: Evidence, requirement: Requirement) => ProofRow;
 export const base = (requirement: Requirement) => ({ requirement, unit: requirement.unit, digits: requirement.digits, band: requirement.band });
 
 /** A row without evidence: never a pass from missing data. */
-export const notTested = (requirement: Requirement, why: string, next: string): ProofRow => ({
+export const notTested = (requirement: Requirement, why: Sentence, next: Sentence): ProofRow => ({
   ...base(requirement),
   verdict: 'notTested',
   measured: null,
@@ -71,10 +71,10 @@ export const notTested = (requirement: Requirement, why: string, next: string): 
 });
 
 /** What a pass rests on besides its number; or what is missing, and what would be a witness. */
-export type Witness = { readonly words: string } | { readonly missing: string; readonly next: string };
+export type Witness = { readonly words: Sentence } | { readonly missing: Sentence; readonly next: Sentence };
 
 /** A row judged by the guard-band rule. Within its band and without a witness it is inconclusive, and says what would be one. */
-export function judged(requirement: Requirement, measured: Measured, evidence: { from: number; to: number }, why: string, witness: Witness): ProofRow {
+export function judged(requirement: Requirement, measured: Measured, evidence: { from: number; to: number }, why: Sentence, witness: Witness): ProofRow {
   const verdict = judge(measured, requirement.band);
   const parts = {
     ...base(requirement),
@@ -87,13 +87,13 @@ export function judged(requirement: Requirement, measured: Measured, evidence: {
   if (verdict === 'pass')
     return 'words' in witness
       ? { ...parts, verdict, witness: witness.words }
-      : { ...parts, verdict: 'inconclusive', why: `${why} ${witness.missing}`, next: witness.next };
+      : { ...parts, verdict: 'inconclusive', why: said`${why} ${witness.missing}`, next: witness.next };
   return { ...parts, verdict, ...(verdict === 'inconclusive' ? { next: settle(measured, requirement.band, requirement.unit, requirement.digits) } : {}) };
 }
 
 /** A verdict that may not stand: what keeps it open, and what would settle it. Not tested where its value put nothing to the test. */
-export function openRow({ witness: _w, ...row }: ProofRow, why: string, next: string, verdict: 'inconclusive' | 'notTested' = 'inconclusive'): ProofRow {
-  return { ...row, verdict, why: `${row.why} ${why}`, next };
+export function openRow({ witness: _w, ...row }: ProofRow, why: Sentence, next: Sentence, verdict: 'inconclusive' | 'notTested' = 'inconclusive'): ProofRow {
+  return { ...row, verdict, why: said`${row.why} ${why}`, next };
 }
 
 /** A moment on the log's own clock: with its day where the log covers more than one. */
@@ -111,7 +111,7 @@ export const temperatureLine = (e: Evidence, slope: number): BudgetLine[] =>
     ? []
     : [
         {
-          name: `Battery temperature ± ${formatNumber(e.temperature.errorC, 1)} °C × slope`,
+          name: said`Battery temperature ± ${warmthBy(e.temperature.errorC)} × slope`,
           halfWidth: Math.abs(slope) * e.temperature.errorC,
           divisor: rectangular,
           kind: 'systematic',

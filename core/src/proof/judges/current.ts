@@ -1,4 +1,4 @@
-import { formatDuration, formatQuantity, measure, readingBudget, type BudgetLine } from '../../quantity';
+import { formatDuration, formatQuantity, measure, readingBudget, said, warmth, warmthBy, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { allowedAmps } from '../../system';
 import { statedFigure } from '../../sheet';
@@ -210,7 +210,7 @@ export function currentForTemperature(e: Evidence, requirement: Requirement): Pr
   const hardest = Math.min(allowed, limit(celsius + t), limit(celsius - t));
   const top = measured.value + measured.uncertainty;
   const bottom = measured.value - measured.uncertainty;
-  const words = `${formatQuantity(measured.value, 'A', 1)} ± ${formatQuantity(measured.uncertainty, 'A', 1)} flowed ${current.words} at ${formatQuantity(celsius, '°C', 1)}, at ${clock(e, held.from)}; at that temperature ${formatQuantity(allowed, 'A', 0)} is the most`;
+  const words = said`${formatQuantity(measured.value, 'A', 1)} ± ${formatQuantity(measured.uncertainty, 'A', 1)} flowed ${current.words} at ${warmth(celsius)}, at ${clock(e, held.from)}; at that temperature ${formatQuantity(allowed, 'A', 0)} is the most`;
   const parts = {
     ...base(requirement),
     band: { max: allowed },
@@ -221,15 +221,15 @@ export function currentForTemperature(e: Evidence, requirement: Requirement): Pr
   };
   if (bottom > easiest)
     return current.most
-      ? { ...parts, verdict: 'inconclusive', why: `${words}. ${loadsTake}`, next: loadsMended }
-      : { ...parts, verdict: 'fail', why: `${words}.` };
-  const why = `Where current came nearest to its limit, ${words}.${gapsLeftOut(e)}`;
+      ? { ...parts, verdict: 'inconclusive', why: said`${words}. ${loadsTake}`, next: loadsMended }
+      : { ...parts, verdict: 'fail', why: said`${words}.` };
+  const why = said`Where current came nearest to its limit, ${words}.${gapsLeftOut(e)}`;
   if (top > hardest)
     return {
       ...parts,
       verdict: 'inconclusive',
       why,
-      next: `A battery temperature to ± ${formatQuantity(Math.max(0.1, t / 3), '°C', 1)}, or a better current reading, would settle it.`,
+      next: said`A battery temperature to ± ${warmthBy(Math.max(0.1, t / 3))}, or a better current reading, would settle it.`,
     };
   if (stepped < 600)
     return {
@@ -239,7 +239,7 @@ export function currentForTemperature(e: Evidence, requirement: Requirement): Pr
       next: 'A log through a cold morning would test it.',
     };
   // What may all have gone into the loads was no charge.
-  if (current.most) return { ...parts, verdict: 'notTested', why: `${why} ${loadsTake}`, next: loadsMended };
+  if (current.most) return { ...parts, verdict: 'notTested', why: said`${why} ${loadsTake}`, next: loadsMended };
   const row: ProofRow = {
     ...parts,
     verdict: 'pass',

@@ -3,12 +3,12 @@ import type { Plan } from '../../settings';
 import { plan, rookMoss, teasel, withFigure } from '../../testing/fixtures';
 import { beside, change, column, row, solarLaunch, type Made } from '../../testing/judged';
 import { madeLog, readCsv, type Sample } from '../../testing/logs';
-import { proveLog, type ProofRow } from '../index';
+import { proveLog, speakRow, type SpokenRow } from '../index';
 
 describe('absorb completed', () => {
   const bulk = (m: number): Sample => ({ volts: 26.6 + m / 70, amps: 40, net: 36 });
   const float = (m: number): Sample => ({ volts: 26.9, amps: Math.floor(m / 8) % 3 === 0 ? 9 : 3, net: 0.5 });
-  const of = (at: (minute: number) => Sample, step = 10, minutes = 30): ProofRow =>
+  const of = (at: (minute: number) => Sample, step = 10, minutes = 30): SpokenRow =>
     row(
       madeLog(6 * 3600, step, (s) => (s < 5400 ? bulk(s / 60) : s < 5400 + minutes * 60 ? at(s / 60 - 90) : float(s / 60))),
       'absorbCompleted',
@@ -40,6 +40,22 @@ describe('absorb completed', () => {
     expect(row(both, 'absorbLevel', 'aft').verdict).toBe('inconclusive');
   });
 
+  it('not by time at a level that another held', () => {
+    const judged = (own: (m: number) => number, other: number): SpokenRow => {
+      const made = madeLog(6 * 3600, 10, (s) => {
+        const m = s / 60 - 90;
+        return s < 5400 ? bulk(s / 60) : m < 60 ? { volts: 28.1, amps: own(m), net: 56 - m / 10 } : float(s / 60);
+      });
+      return row(beside(made, 'fore', { amps: column(made, (s) => (s < 5400 ? 40 : s < 9000 ? other : 0)) }), 'absorbCompleted', 'aft');
+    };
+    // Flat at its limit beside a sister: whose hour it was nobody can say.
+    const flat = judged(() => 40, 20);
+    expect([flat.verdict, flat.why]).toEqual(['inconclusive', jasmine.stringContaining('Another source gave current too, and may have held the bank there.')]);
+    expect(judged(() => 40, 0).witness).toMatch(/^The bank stood at 28\.10.V while Solar aft alone gave current\.$/);
+    const fell = judged((m) => 40 - m / 2, 20);
+    expect([fell.verdict, fell.witness]).toEqual(['pass', jasmine.stringContaining('The voltage stood while its current moved between')]);
+  });
+
   it('not by a single sample of five minutes', () => {
     expect(of((m) => ({ volts: 28.1, amps: m < 8 ? 38 : 9, net: m < 8 ? 34 : 5 }), 300, 10).verdict).not.toBe('pass');
   });
@@ -53,7 +69,7 @@ describe('absorb completed', () => {
   });
 
   /** Days of which each is told how long it stands at absorb, in minutes; 0 stays in bulk until dark. */
-  const days = (...minutes: readonly number[]): ProofRow =>
+  const days = (...minutes: readonly number[]): SpokenRow =>
     row(
       madeLog(minutes.length * 86_400, 60, (s) => {
         const m = (s % 86_400) / 60;
@@ -121,7 +137,7 @@ describe('a current limit', () => {
     'currentAsProgrammed',
     'aft',
   ).requirement.toldA!;
-  const gave = (amps: (s: number) => number): ProofRow =>
+  const gave = (amps: (s: number) => number): SpokenRow =>
     row(
       madeLog(4 * 3600, 10, (s) => ({ volts: 26.6, amps: amps(s) })),
       'currentAsProgrammed',
@@ -137,7 +153,7 @@ describe('a current limit', () => {
 
   it('of the bank is proved near what can flow at the most', () => {
     const most = solarLaunch.ceiling.binding!.amps;
-    const net = (amps: number): ProofRow =>
+    const net = (amps: number): SpokenRow =>
       row(
         madeLog(7200, 10, () => ({ volts: 26.6, amps: 20, net: amps })),
         'currentCeiling',
@@ -159,7 +175,7 @@ describe('the BMS stayed closed', () => {
   const day = (at: (s: number) => Sample | null): Made =>
     madeLog(4 * 3600, 10, (s) => at(s) ?? { volts: 26.6 + s / 12_000, amps: 30, net: 26 + Math.sin(s / 300), celsius: 20 });
   /** With the other charger’s current, which gives nothing. */
-  const closed = (made: Made): ProofRow => row(beside(made, 'fore', { amps: column(made, () => 0) }), 'noDisconnect');
+  const closed = (made: Made): SpokenRow => row(beside(made, 'fore', { amps: column(made, () => 0) }), 'noDisconnect');
 
   it('not as long as nobody wrote down what one of the chargers gave: it may have fed the loads', () => {
     const alone = row(
@@ -212,7 +228,7 @@ describe('a slope', () => {
     amps: (hour: number) => number,
     celsiusError = meter.temperatureErrorC,
     { swing, daily, slope }: { readonly swing: number; readonly daily: number; readonly slope: number } = { swing: 10, daily: 4, slope: -0.024 },
-  ): ProofRow => {
+  ): SpokenRow => {
     const text = Array.from({ length: 9 * 720 }, (_, i) => {
       const hour = (i / 30) % 24;
       const celsius = 12 + swing * Math.sin((i / 30 / 216) * 2 * Math.PI) + daily * Math.sin(((hour - 9) / 24) * 2 * Math.PI);
@@ -221,21 +237,23 @@ describe('a slope', () => {
     }).join('\n');
     const read = readCsv(`time,bank_V,bank_A,battery_probe_degC,mast_A\n${text}\n`, ['mast']);
     if (!read.ok) throw new Error('unreadable');
-    return proveLog(mast, read.value.log, read.value.report, { ...meter, temperatureErrorC: celsiusError }).rows.find(
-      (r) => r.requirement.code === 'slopeAsProgrammed',
-    )!;
+    const { rows } = proveLog(mast, read.value.log, read.value.report, { ...meter, temperatureErrorC: celsiusError });
+    return speakRow(
+      rows.find((r) => r.requirement.code === 'slopeAsProgrammed')!,
+      'C',
+    );
   };
 
   it('has the error of its thermometer in the ±', () => {
     const [good, poor] = [days((h) => 3 + 10 * Math.exp(-(h - 9)), 0.5), days((h) => 3 + 10 * Math.exp(-(h - 9)), 5)];
     expect(good.verdict).toBe('pass');
     expect(poor.uncertainty!).toBeGreaterThan(3 * good.uncertainty!);
-    expect(good.budget.some((l) => l.name.startsWith('Battery temperature ± 0.5 °C at each end of'))).toBeTrue();
+    expect(good.budget.some((l) => l.name.startsWith('Battery temperature ± 0.5\u00a0°C at each end of'))).toBeTrue();
     expect(poor.verdict).toBe('inconclusive');
   });
 
   it('fails over seven degrees and not over fewer: the day’s own course may look like it', () => {
-    const steep = (daily: number): ProofRow => days((h) => 3 + 10 * Math.exp(-(h - 9)), 0.5, { swing: 0, daily, slope: -0.09 });
+    const steep = (daily: number): SpokenRow => days((h) => 3 + 10 * Math.exp(-(h - 9)), 0.5, { swing: 0, daily, slope: -0.09 });
     expect(steep(10).verdict).toBe('fail');
     const few = steep(6.4);
     expect([few.verdict, few.why.includes('Over so few degrees the day’s own course may look like it.')]).toEqual(['inconclusive', true]);
@@ -262,7 +280,7 @@ describe('no float', () => {
           : { light: 700, ...after(s - 7800) },
     );
   const rests = (s: number): Sample => ({ volts: Math.max(26.6, 28.1 - s / 600), amps: 0, net: -3 });
-  const told = (made: Made, of = resting): ProofRow => row(made, 'noFloat', 'aft', of);
+  const told = (made: Made, of = resting): SpokenRow => row(made, 'noFloat', 'aft', of);
 
   it('is asked where the sheet permits none, instead of a level that nobody published', () => {
     const codes = (of: Plan): string[] => requirementsOf(of).flatMap((r) => (r.charger === 'aft' ? [r.code] : []));
@@ -286,7 +304,7 @@ describe('no float', () => {
   });
 
   it('half an hour of it does not fail, an hour does', () => {
-    const held = (minutes: number): ProofRow => told(day((s) => (s < minutes * 60 ? { volts: 27.2, amps: 4, net: 0.5 } : rests(s + 900))));
+    const held = (minutes: number): SpokenRow => told(day((s) => (s < minutes * 60 ? { volts: 27.2, amps: 4, net: 0.5 } : rests(s + 900))));
     expect([held(20).verdict, held(60).verdict]).toEqual(['pass', 'fail']);
   });
 });
@@ -294,7 +312,7 @@ describe('no float', () => {
 describe('a recharge', () => {
   const told = solarLaunch.setting('aft', 'rechargeVoltage')!.trueValue!;
   /** Absorb and float, then a bank drawn down in full light to `low`, by a charger that gives nothing. */
-  const idle = (low: number, more: Partial<Sample> = {}): ProofRow =>
+  const idle = (low: number, more: Partial<Sample> = {}): SpokenRow =>
     row(
       madeLog(5 * 3600, 10, (s) =>
         s < 3600

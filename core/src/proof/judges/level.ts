@@ -1,4 +1,4 @@
-import { formatBand, formatDuration, formatQuantity, measure, readingBudget, type Band } from '../../quantity';
+import { formatBand, formatDuration, formatQuantity, measure, readingBudget, said, warmth, type Band } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { judge, verdictRank } from '../judge';
 import { claimedSeconds, longestStep } from '../log';
@@ -125,14 +125,14 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
   const witnessed = judgedDays.filter((d) => d.witness !== null);
   const counted = witnessed.length > 0 ? witnessed : judgedDays;
   const worst = counted.reduce((a, b) => (verdictRank(b.verdict) < verdictRank(a.verdict) || (b.verdict === a.verdict && b.off < a.off) ? b : a));
-  const referred = slope !== 0 ? ` (referred to ${levels.referenceC} °C)` : '';
+  const referred = slope !== 0 ? said` (referred to ${warmth(levels.referenceC, 0)})` : '';
   const of =
     counted.length > 1 ? ` on ${dayWords(worst.day)}, ${worst.verdict === 'pass' ? 'nearest to its limit' : 'the worst'} of ${counted.length} days` : '';
   const row = judged(
     requirement,
     worst.measured,
     { from: worst.from, to: worst.to },
-    `${name} held ${formatQuantity(worst.measured.value, 'V', 2)} ± ${formatQuantity(worst.measured.uncertainty, 'V', 2)}${referred} for ${formatDuration(worst.seconds)} in ${stage}${of}; ${formatBand(requirement.band, 'V', 2)} is ${requirement.question === 'specified' ? 'asked' : 'programmed'}.`,
+    said`${name} held ${formatQuantity(worst.measured.value, 'V', 2)} ± ${formatQuantity(worst.measured.uncertainty, 'V', 2)}${referred} for ${formatDuration(worst.seconds)} in ${stage}${of}; ${formatBand(requirement.band, 'V', 2)} is ${requirement.question === 'specified' ? 'asked' : 'programmed'}.`,
     worst.witness !== null
       ? { words: worst.witness }
       : {

@@ -1,4 +1,4 @@
-import { formatDuration, formatQuantity, measure, rectangular } from '../../quantity';
+import { formatDuration, formatQuantity, measure, rectangular, said, warmth, warmthBy, type Sentence } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { chargerAmps } from '../inference';
 import { claimedSeconds, longestStep } from '../log';
@@ -27,7 +27,7 @@ export function machineTemperature(e: Evidence, requirement: Requirement): Proof
     held.value,
     [
       {
-        name: `${e.instrument.name}: temperature ± ${e.instrument.temperatureErrorC} °C`,
+        name: said`${e.instrument.name}: temperature ± ${warmthBy(e.instrument.temperatureErrorC)}`,
         halfWidth: e.instrument.temperatureErrorC,
         divisor: rectangular,
         kind: 'systematic',
@@ -35,13 +35,12 @@ export function machineTemperature(e: Evidence, requirement: Requirement): Proof
     ],
     e.plan.input.coverage,
   );
-  const c = (value: number): string => formatQuantity(value, '°C', 0);
   const by = heldBack(e, id, machine, limit);
   const row = judged(
     requirement,
     measured,
     { from: held.from, to: held.to },
-    `The machine of ${name} came to ${c(held.value)} ± ${formatQuantity(measured.uncertainty, '°C', 1)} for ${formatDuration(dwell)} at ${clock(e, held.from)}; ${c(limit)} is its limit.${gapsLeftOut(e)}`,
+    said`The machine of ${name} came to ${warmth(held.value, 0)} ± ${warmthBy(measured.uncertainty)} for ${formatDuration(dwell)} at ${clock(e, held.from)}; ${warmth(limit, 0)} is its limit.${gapsLeftOut(e)}`,
     by !== null
       ? { words: by }
       : {
@@ -57,7 +56,7 @@ export function machineTemperature(e: Evidence, requirement: Requirement): Proof
 }
 
 /** What shows that the limit held a machine back, in words: its current came down while it stood hot. Null where nothing does. */
-function heldBack(e: Evidence, id: string, machine: Float32Array, limit: number): string | null {
+function heldBack(e: Evidence, id: string, machine: Float32Array, limit: number): Sentence | null {
   const amps = chargerAmps(e.log, id);
   if (!amps) return null;
   const { time } = e.log;
@@ -76,7 +75,7 @@ function heldBack(e: Evidence, id: string, machine: Float32Array, limit: number)
     seconds += claimedSeconds(time, i, longest);
     const now = amps[i] ?? 0;
     if (seconds >= heldS && now < (1 - heldPart) * most)
-      return `At ${formatQuantity(machine[i] ?? NaN, '°C', 0)} its current had come down from ${formatQuantity(most, 'A', 0)} to ${formatQuantity(now, 'A', 0)}.`;
+      return said`At ${warmth(machine[i] ?? NaN, 0)} its current had come down from ${formatQuantity(most, 'A', 0)} to ${formatQuantity(now, 'A', 0)}.`;
   }
   return null;
 }

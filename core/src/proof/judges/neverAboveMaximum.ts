@@ -1,4 +1,4 @@
-import { formatDuration, formatQuantity, measure, readingBudget, type BudgetLine } from '../../quantity';
+import { formatDuration, formatQuantity, measure, readingBudget, said, warmth, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
 import { blindSpot, clock, dwellOf, gapsLeftOut, judged, notOverGaps, notTested, temperatureLine, type Evidence, type ProofRow } from './context';
@@ -25,7 +25,7 @@ export function neverAboveMaximum(e: Evidence, requirement: Requirement): ProofR
     requirement,
     measured,
     { from: held.from, to: held.to },
-    `The highest voltage held for ${formatDuration(dwell)} was ${formatQuantity(held.value, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${slope === 0 ? '' : ` referred to ${reference} °C`} at ${clock(e, held.from)}; ${formatQuantity(limit, 'V', 2)} is the most${above ? `, ${formatQuantity(held.value - limit, 'V', 2)} less` : ''}.${gapsLeftOut(e)}`,
+    said`The highest voltage held for ${formatDuration(dwell)} was ${formatQuantity(held.value, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${slope === 0 ? '' : said` referred to ${warmth(reference, 0)}`} at ${clock(e, held.from)}; ${formatQuantity(limit, 'V', 2)} is the most${above ? `, ${formatQuantity(held.value - limit, 'V', 2)} less` : ''}.${gapsLeftOut(e)}`,
     { words: `“Never above” needs none: it says what was seen in samples ${formatDuration(e.report.intervalSeconds)} apart, and no more.` },
   );
   return blindSpot(

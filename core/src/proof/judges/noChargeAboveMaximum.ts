@@ -1,4 +1,4 @@
-import { formatDuration, formatQuantity, measure } from '../../quantity';
+import { formatDuration, measure, said, warmth, warmthBy } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
 import { chargerAmps } from '../inference';
@@ -43,13 +43,13 @@ export function noChargeAboveMaximum(e: Evidence, requirement: Requirement): Pro
       requirement,
       measured,
       { from: at, to: at },
-      `${name} charged at ${formatQuantity(charging, '°C', 1)} ± ${formatQuantity(measured.uncertainty, '°C', 1)} at ${clock(e, at)}; ${formatQuantity(most, '°C', 1)} is the most.`,
+      said`${name} charged at ${warmth(charging)} ± ${warmthBy(measured.uncertainty)} at ${clock(e, at)}; ${warmth(most)} is the most.`,
       noWitness,
     );
   if (hottest <= most + measured.uncertainty || could < 600)
     return notTested(
       requirement,
-      `The battery was never hotter than ${formatQuantity(hottest, '°C', 1)} (${clock(e, hottestAt)})${hottest > most ? `, and the charger was seen to have its source for only ${formatDuration(could)} of that` : ''}, so the log cannot show what happens above ${formatQuantity(most, '°C', 0)}.`,
+      said`The battery was never hotter than ${warmth(hottest)} (${clock(e, hottestAt)})${hottest > most ? `, and the charger was seen to have its source for only ${formatDuration(could)} of that` : ''}, so the log cannot show what happens above ${warmth(most, 0)}.`,
       'A log through a hotter day would test it.',
     );
   return {
@@ -59,7 +59,7 @@ export function noChargeAboveMaximum(e: Evidence, requirement: Requirement): Pro
     uncertainty: Number.isFinite(charging) ? measured.uncertainty : null,
     budget,
     evidence: { from: hottestAt, to: hottestAt },
-    why: `${name} could have charged for ${formatDuration(could)} above ${formatQuantity(most, '°C', 0)} and did not.`,
+    why: said`${name} could have charged for ${formatDuration(could)} above ${warmth(most, 0)} and did not.`,
     witness: readyWords(ready),
   };
 }

@@ -1,4 +1,4 @@
-import { expandedUncertainty, formatDuration, formatQuantity } from '../../quantity';
+import { expandedUncertainty, formatDuration, formatQuantity, said, warmth, warmthBy, type Warmth } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
 import { chargerAmps } from '../inference';
@@ -74,25 +74,25 @@ export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): Pro
   }
   const measured = { value: coldestCharging, uncertainty, budget };
   const zero = formatQuantity(requirement.zeroA, 'A', 1);
-  const c = (value: number): string => formatQuantity(value, '°C', 1);
+  const c = (value: number): Warmth => warmth(value);
   if (coldestCharging < least) {
-    const words = `${name} charged at ${c(coldestCharging)} ± ${c(uncertainty)} at ${clock(e, chargingAt)}. From ${clock(e, from)} to ${clock(e, to)} it gave up to ${formatQuantity(mostA, 'A', 1)}, ${formatQuantity(belowAh, 'Ah', 1)} in ${formatDuration(below)}, below ${c(least)}.`;
+    const words = said`${name} charged at ${c(coldestCharging)} ± ${warmthBy(uncertainty)} at ${clock(e, chargingAt)}. From ${clock(e, from)} to ${clock(e, to)} it gave up to ${formatQuantity(mostA, 'A', 1)}, ${formatQuantity(belowAh, 'Ah', 1)} in ${formatDuration(below)}, below ${c(least)}.`;
     const row = judged(requirement, measured, { from, to }, words, noWitness);
     return row.verdict === 'fail' && net === undefined && mostA <= e.plan.input.system.loads.maxA
       ? openRow(row, 'The loads may have taken all of it.', 'Log the bank’s current too.')
       : row;
   }
-  const cold = `The battery was never colder than ${c(coldest)} (${clock(e, coldestAt)})`;
+  const cold = said`The battery was never colder than ${c(coldest)} (${clock(e, coldestAt)})`;
   if (coldest >= least - uncertainty)
     return notTested(
       requirement,
-      `${cold}, so the log cannot show what happens below ${c(least)}.`,
+      said`${cold}, so the log cannot show what happens below ${c(least)}.`,
       'A log through a colder morning, or the ice-water test of the sensor, would test it.',
     );
   if (couldHave < 600)
     return notTested(
       requirement,
-      `The battery fell to ${c(coldest)} without charge, but nothing shows that ${name} had its source then${couldHave > 0 ? ` for more than ${formatDuration(couldHave)}` : ''}: an array stands at its open-circuit volts under snow too.`,
+      said`The battery fell to ${c(coldest)} without charge, but nothing shows that ${name} had its source then${couldHave > 0 ? ` for more than ${formatDuration(couldHave)}` : ''}: an array stands at its open-circuit volts under snow too.`,
       'The light, the engine, a sister’s current, or its own a few minutes before or after, in the log of a cold morning would show it.',
     );
   const whole = (row: ProofRow): ProofRow => {
@@ -112,7 +112,7 @@ export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): Pro
       uncertainty: null,
       budget,
       evidence: { from: coldestAt, to: coldestAt },
-      why: `${name} had its source for ${formatDuration(couldHave)} with the battery down to ${c(coldest)}, and did not charge at all (${zero} or more counts as charge).`,
+      why: said`${name} had its source for ${formatDuration(couldHave)} with the battery down to ${c(coldest)}, and did not charge at all (${zero} or more counts as charge).`,
       witness: readyWords(ready),
     });
   return whole(
@@ -120,7 +120,7 @@ export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): Pro
       requirement,
       measured,
       { from: chargingAt, to: chargingAt },
-      `${name} had its source for ${formatDuration(couldHave)} below ${c(least)} and did not charge; the coldest at which it did was ${c(coldestCharging)} ± ${c(uncertainty)}, at ${clock(e, chargingAt)} (${zero} or more counts as charge).`,
+      said`${name} had its source for ${formatDuration(couldHave)} below ${c(least)} and did not charge; the coldest at which it did was ${c(coldestCharging)} ± ${warmthBy(uncertainty)}, at ${clock(e, chargingAt)} (${zero} or more counts as charge).`,
       { words: readyWords(ready) },
     ),
   );

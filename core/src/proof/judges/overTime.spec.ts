@@ -1,7 +1,7 @@
 import { plan, rookMoss, teasel, wholeTeasel, withFigure } from '../../testing/fixtures';
 import { aft, beside, change, column, row, type Made } from '../../testing/judged';
 import { madeLog, type Sample } from '../../testing/logs';
-import type { ProofRow } from '../index';
+import type { SpokenRow } from '../index';
 
 const h = 3600;
 const whole = plan(wholeTeasel());
@@ -16,7 +16,7 @@ describe('absorb no longer than permitted', () => {
       if (s < h + minutes * 60) return { volts: level, amps: 6 + 30 * Math.exp(-(s - h) / 1500) };
       return s < h + minutes * 60 + 120 ? { volts: 27.3, amps: 0 } : after;
     };
-  const judge = (made: Made, minutes = 60): ProofRow => row(made, 'longestAbsorb', 'aft', permitted(minutes));
+  const judge = (made: Made, minutes = 60): SpokenRow => row(made, 'longestAbsorb', 'aft', permitted(minutes));
 
   it('is asked only where the sheet gives a longest time', () => {
     const made = madeLog(4 * h, 10, day(40));
@@ -79,7 +79,7 @@ describe('equalise on schedule', () => {
     });
     return { ...made, log: { ...made.log, chargers: { mast: made.log.chargers['aft']! } } };
   };
-  const judge = (made: Made): ProofRow => row(made, 'equaliseDue', undefined, p);
+  const judge = (made: Made): SpokenRow => row(made, 'equaliseDue', undefined, p);
 
   it('is proved by two of them in time, and says how many it saw', () => {
     const found = judge(days(200, [40, 120]));
@@ -149,8 +149,8 @@ describe('a load disconnect', () => {
     const made = madeLog(9 * h, step, (s) => ({ volts: s < 4 * h ? down(s) : s < 6 * h ? back - 1 : up(s), amps: 0 }));
     return change(made, { loadAmps: column(made, (s) => (s < offAt || s > onAt ? 8 : 0)) });
   };
-  const off = (made: Made, of = timed): ProofRow => row(made, 'loadDisconnect', 'monitor', of);
-  const on = (made: Made, of = timed): ProofRow => row(made, 'loadReconnect', 'monitor', of);
+  const off = (made: Made, of = timed): SpokenRow => row(made, 'loadDisconnect', 'monitor', of);
+  const on = (made: Made, of = timed): SpokenRow => row(made, 'loadReconnect', 'monitor', of);
 
   it('has a band and a delay to be held against, where one is known', () => {
     expect(off(night(cut)).requirement.delaySeconds).toBe(delay);
@@ -234,7 +234,7 @@ describe('the temperature of a machine', () => {
     'alternator',
     whole,
   ).requirement.band.max!;
-  const run = (machineC: (s: number) => number, amps: (s: number) => number): ProofRow => {
+  const run = (machineC: (s: number) => number, amps: (s: number) => number): SpokenRow => {
     const made = madeLog(3 * h, 10, () => ({ volts: 27, amps: 0 }));
     return row(beside(made, 'alternator', { amps: column(made, amps), machineC: column(made, machineC) }), 'machineTemperature', 'alternator', whole);
   };
@@ -282,7 +282,7 @@ describe('the temperature of a machine', () => {
 
 describe('a display beside the bank', () => {
   const solar = plan(teasel());
-  const compare = (own: (volts: number, s: number) => number, more: (made: Made) => Made = (made) => made): ProofRow => {
+  const compare = (own: (volts: number, s: number) => number, more: (made: Made) => Made = (made) => made): SpokenRow => {
     const made = madeLog(6 * h, 10, (s) => (s < 2 * h ? { volts: 25.6 + s / (4 * h), amps: 0 } : { volts: 27.5, amps: 40 }));
     const volts = Float32Array.from(made.log.bankVolts, (v, i) => own(v, i * 10));
     return row(more(aft(made, { volts })), 'displayAgrees', 'aft', solar);

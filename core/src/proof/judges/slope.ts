@@ -1,4 +1,4 @@
-import { formatDuration, formatNumber, formatQuantity, measure, rectangular, type BudgetLine } from '../../quantity';
+import { formatDuration, formatQuantity, measure, rectangular, said, warmthBy, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { leastSpanC, otherAmps } from '../inference';
 import { clock, judged, nameOf, notTested, openRow, type Evidence, type Judge, type ProofRow } from './context';
@@ -38,8 +38,8 @@ function slope(e: Evidence, requirement: Requirement): ProofRow {
   if (!found)
     return notTested(
       requirement,
-      `${name} was not seen to hold its voltage over ${leastSpanC} °C of battery temperature.`,
-      `Days that differ by ${leastSpanC} °C or more, or the test that chills its sensor, would test it.`,
+      said`${name} was not seen to hold its voltage over ${warmthBy(leastSpanC, 0)} of battery temperature.`,
+      said`Days that differ by ${warmthBy(leastSpanC, 0)} or more, or the test that chills its sensor, would test it.`,
     );
   const stood = e.witnesses.regulation({ charger, from: 0, to: e.log.time.length - 1, levelV: found.level, slope: found.slope, alone: true });
   const { cells, shape } = e.plan.facts;
@@ -57,7 +57,7 @@ function slope(e: Evidence, requirement: Requirement): ProofRow {
   const asked = ((requirement.band.min ?? 0) + (requirement.band.max ?? 0)) / 2;
   budget.push(
     {
-      name: `Battery temperature ± ${formatNumber(e.temperature.errorC, 1)} °C at each end of ${formatQuantity(found.spanC, '°C', 0)}`,
+      name: said`Battery temperature ± ${warmthBy(e.temperature.errorC)} at each end of ${warmthBy(found.spanC, 0)}`,
       halfWidth: (Math.max(Math.abs(value), Math.abs(asked)) * e.temperature.errorC * Math.SQRT2) / found.spanC,
       divisor: rectangular,
       kind: 'systematic',
@@ -75,7 +75,7 @@ function slope(e: Evidence, requirement: Requirement): ProofRow {
     requirement,
     measured,
     { from: found.from, to: found.to },
-    `The voltage ${name} holds moves by ${formatQuantity(value, 'mV/°C per cell', 1)} ± ${formatQuantity(measured.uncertainty, 'mV', 1)}, seen over ${formatQuantity(found.spanC, '°C', 0)} in ${formatDuration(found.blocks * 1800)} of charging from ${clock(e, found.from)}; ${formatQuantity(asked, 'mV/°C per cell', 1)} is ${requirement.question === 'specified' ? 'asked' : 'programmed'}.`,
+    said`The voltage ${name} holds moves by ${formatQuantity(value, 'mV/°C per cell', 1)} ± ${formatQuantity(measured.uncertainty, 'mV', 1)}, seen over ${warmthBy(found.spanC, 0)} in ${formatDuration(found.blocks * 1800)} of charging from ${clock(e, found.from)}; ${formatQuantity(asked, 'mV/°C per cell', 1)} is ${requirement.question === 'specified' ? 'asked' : 'programmed'}.`,
     stood !== null
       ? { words: stood }
       : { missing: `Nothing shows that ${name} held that voltage.`, next: 'Days on which its current falls while the voltage stands would show it.' },
@@ -85,8 +85,12 @@ function slope(e: Evidence, requirement: Requirement): ProofRow {
     return openRow(row, `Nothing shows that ${name} held that voltage, and not another charger.`, 'Days on which it works alone would show it.');
   // A charger that moves a little by itself, or a sun that comes with the warmth, looks like a small slope over few degrees.
   if (row.verdict === 'fail' && found.spanC < leastToFailC)
-    return openRow(row, `Over so few degrees the day’s own course may look like it.`, `Days that differ by ${leastToFailC} °C or more would settle it.`);
-  return row.verdict === 'fail' && named ? { ...row, why: `${row.why} That is ${named}.` } : row;
+    return openRow(
+      row,
+      `Over so few degrees the day’s own course may look like it.`,
+      said`Days that differ by ${warmthBy(leastToFailC, 0)} or more would settle it.`,
+    );
+  return row.verdict === 'fail' && named ? { ...row, why: said`${row.why} That is ${named}.` } : row;
 }
 
 /** Slope as the sheet asks, or as programmed. */

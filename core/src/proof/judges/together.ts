@@ -1,4 +1,4 @@
-import { formatDuration, formatQuantity, measure, rectangular, type BudgetLine } from '../../quantity';
+import { formatDuration, formatQuantity, measure, rectangular, said, type BudgetLine } from '../../quantity';
 import { taperOnBank, type Requirement } from '../../requirements';
 import { chargersWithCards } from '../../settings';
 import { claimedSeconds, longestStep } from '../log';
@@ -71,7 +71,7 @@ export function monitorFull(e: Evidence, requirement: Requirement): ProofRow {
   const jumps = [...soc.keys()].filter((i) => i > 0 && (soc[i] ?? 0) >= fullPercent && (soc[i - 1] ?? 0) < fullPercent);
   const rows = jumps.map((at) => fullAt(e, requirement, name, at, soc[at - 1] ?? 0));
   const worst = worstOf(rows);
-  if (worst) return jumps.length > 1 ? { ...worst, why: `${worst.why} ${jumps.length} times in all.` } : worst;
+  if (worst) return jumps.length > 1 ? { ...worst, why: said`${worst.why} ${jumps.length} times in all.` } : worst;
   const done = [...e.inferred.values()].some((i) => i.spans.some((s) => s.stage === 'float'));
   return notTested(
     requirement,

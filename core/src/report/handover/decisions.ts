@@ -1,14 +1,14 @@
 import { roleInfo } from '../../card';
 import type { Finding } from '../../findings';
 import { type Job, acceptedBy } from '../../job';
-import { lower } from '../../quantity';
-import { type Plan, type Setting, allowedText, defaultSchools, deviceName, inCelsius, keyedText, onDisplayText, schoolQuestions } from '../../settings';
+import { lower, type TemperatureScale } from '../../quantity';
+import { type Plan, type Setting, allowedText, defaultSchools, deviceName, keyedText, onDisplayText, schoolQuestions, temperatureWords } from '../../settings';
 import { english, sayFor, speakFinding } from '../../words';
 import type { Cell, Section } from '../paper';
 import { cell } from './words';
 
 /** Schools with who chose them and why, figures outside the sheet, findings that were answered for. */
-export function decisions(job: Job, plan: Plan, findings: readonly Finding[]): Section {
+export function decisions(job: Job, plan: Plan, findings: readonly Finding[], scale: TemperatureScale): Section {
   const questions = [reference, ...schoolQuestions.filter((q) => q.bears(plan))].map((q) => {
     const value = job.schools[q.school];
     const option = q.options.find((o) => o.value === value);
@@ -22,7 +22,7 @@ export function decisions(job: Job, plan: Plan, findings: readonly Finding[]): S
     choice ? cell(`${choice.reason} By ${choice.by}, ${choice.date}.`) : cell('nobody said why', 'quiet'),
   ]);
   const name = (id: string): string => deviceName(job, id);
-  const say = sayFor(job, 'C');
+  const say = sayFor(job, scale);
   const accepted = findings.flatMap((finding) => {
     const by = acceptedBy(job, finding);
     return by ? [cell(speakFinding(english, finding, say).text, 'caution', `${by.reason} By ${by.by}, ${by.date}.`)] : [];
@@ -59,7 +59,7 @@ export function decisions(job: Job, plan: Plan, findings: readonly Finding[]): S
         kind: 'list',
         items: job.overrides.map((o) =>
           cell(
-            `${name(o.charger)}, ${roleInfo[o.role].name}: ${overrideText(plan, o.charger, o.role)}. ${o.reason}`,
+            `${name(o.charger)}, ${roleInfo[o.role].name}: ${overrideText(plan, o.charger, o.role, scale)}. ${o.reason}`,
             'stop',
             `By ${o.by}, ${o.date}${o.reviewedBy ? `; looked at by ${o.reviewedBy}` : '; nobody else has looked at it'}.`,
           ),
@@ -82,8 +82,8 @@ const reference = {
   ],
 } as const;
 
-function overrideText(plan: Plan, charger: string, role: Setting['role']): string {
+function overrideText(plan: Plan, charger: string, role: Setting['role'], scale: TemperatureScale): string {
   const s = plan.setting(charger, role);
   if (s?.left) return `left as it stands${s.present === undefined ? ', and not read yet' : `, at ${onDisplayText(s, s.present)}`}`;
-  return s ? `set ${keyedText(s)}${s.band ? `, the sheet allows ${allowedText(s, inCelsius)}` : ''}` : 'no longer a setting of it';
+  return s ? `set ${keyedText(s)}${s.band ? `, the sheet allows ${allowedText(s, temperatureWords(scale))}` : ''}` : 'no longer a setting of it';
 }

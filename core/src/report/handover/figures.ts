@@ -1,11 +1,11 @@
-import { formatBand, formatQuantity } from '../../quantity';
-import { type Plan, inCelsius } from '../../settings';
+import { formatBand, formatQuantity, formatTemperature, type TemperatureScale } from '../../quantity';
+import type { Plan } from '../../settings';
 import { figureInfo, figureKeys, figureOnBank, paperOf, printWithBasis, rankWords } from '../../sheet';
 import type { Block, Cell, Section } from '../paper';
 import { cell } from './words';
 
 /** The maker’s figures as printed and on this bank, with their sources. */
-export function figures(plan: Plan): Section {
+export function figures(plan: Plan, scale: TemperatureScale): Section {
   const { sheet, otherSheets } = plan.input;
   const stated = figureKeys.flatMap((key): readonly Cell[][] => {
     const figure = sheet.figures[key];
@@ -51,7 +51,7 @@ export function figures(plan: Plan): Section {
   if (plan.stairs.length > 0)
     blocks.push({
       kind: 'list',
-      items: plan.stairs.map((s) => cell(`From ${inCelsius.temperature(s.fromC)}: at most ${formatQuantity(s.amps, 'A', 0)} into the bank`)),
+      items: plan.stairs.map((s) => cell(`From ${formatTemperature(s.fromC, scale)}: at most ${formatQuantity(s.amps, 'A', 0)} into the bank`)),
       empty: '',
     });
   if (sheet.advice) blocks.push({ kind: 'text', tone: 'quiet', text: sheet.advice });

@@ -1,12 +1,12 @@
 import type { Finding } from '../../findings';
 import { type Covered, type Due, type Job, countVerdicts, countWords, openStops } from '../../job';
-import { formatNumber } from '../../quantity';
-import { type Plan, inCelsius } from '../../settings';
+import { formatNumber, formatTemperature, type TemperatureScale } from '../../quantity';
+import type { Plan } from '../../settings';
 import { capacityText, chemistryWords } from '../../sheet';
 import type { Section } from '../paper';
 
 /** What the job is, how it stands and what comes next, in a few lines. */
-export function glance(job: Job, plan: Plan, findings: readonly Finding[], covered: readonly Covered[], due: readonly Due[]): Section {
+export function glance(job: Job, plan: Plan, findings: readonly Finding[], covered: readonly Covered[], due: readonly Due[], scale: TemperatureScale): Section {
   const { bank, site } = job.system;
   const units = bank.unitsInSeries * bank.stringsInParallel;
   const stops = openStops(findings, job).length;
@@ -23,7 +23,10 @@ export function glance(job: Job, plan: Plan, findings: readonly Finding[], cover
             name: 'Bank',
             text: `${units} × ${job.sheet.maker} ${job.sheet.battery}, ${bank.unitsInSeries} in series, ${bank.stringsInParallel} ${bank.stringsInParallel === 1 ? 'string' : 'strings'}; ${formatNumber(plan.facts.nominalVolts, 1)} V, ${capacityText(plan.facts.ratedAh)} ${chemistryWords[job.sheet.chemistry]}, ${plan.facts.cells} cells in series`,
           },
-          { name: 'Place', text: `${site.place || 'not named'}; bank ${inCelsius.temperature(site.bankLowC)} to ${inCelsius.temperature(site.bankHighC)}` },
+          {
+            name: 'Place',
+            text: `${site.place || 'not named'}; bank ${formatTemperature(site.bankLowC, scale)} to ${formatTemperature(site.bankHighC, scale)}`,
+          },
           ...(visit ? [{ name: 'Last visit', text: [visit.date, visit.by, visit.purpose].filter(Boolean).join(', ') }] : []),
           {
             name: 'Requirements',

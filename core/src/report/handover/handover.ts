@@ -1,6 +1,6 @@
 import { findFindings } from '../../findings';
 import { type Covered, type Job, dueOf } from '../../job';
-import { formatNumber } from '../../quantity';
+import { formatNumber, type TemperatureScale } from '../../quantity';
 import { lastWord } from '../../runsheet';
 import { deriveSettings } from '../../settings';
 import { editionOf, type Sheet } from '../../sheet';
@@ -22,6 +22,8 @@ export interface HandoverOptions {
   readonly today: string;
   /** Every sum written out. */
   readonly sums: boolean;
+  /** The scale its temperatures are written on; °C where nobody chose. */
+  readonly scale?: TemperatureScale;
   /** Sheets this device knows besides those of the job. */
   readonly library?: readonly Sheet[];
 }
@@ -32,7 +34,7 @@ export interface HandoverOptions {
  *
  * @param covered every requirement with its evidence, as `coverage` gives it
  */
-export function handover(job: Job, covered: readonly Covered[], { today, sums, library = [] }: HandoverOptions): Paper {
+export function handover(job: Job, covered: readonly Covered[], { today, sums, scale = 'C', library = [] }: HandoverOptions): Paper {
   const plan = deriveSettings(job);
   const findings = findFindings(plan, today);
   const due = dueOf(job, covered, today, library);
@@ -45,15 +47,15 @@ export function handover(job: Job, covered: readonly Covered[], { today, sums, l
     ],
     foot: `${job.name}, ${today}. ${lastWord}`,
     sections: [
-      glance(job, plan, findings, covered, due),
+      glance(job, plan, findings, covered, due, scale),
       ...visits(job),
-      system(job, plan),
-      figures(plan),
-      settings(job, plan, sums),
-      decisions(job, plan, findings),
+      system(job, plan, scale),
+      figures(plan, scale),
+      settings(job, plan, sums, scale),
+      decisions(job, plan, findings, scale),
       readBacks(job, plan),
-      proof(job, covered),
-      open(job, findings, covered),
+      proof(job, covered, scale),
+      open(job, findings, covered, scale),
       care(plan, due),
     ],
   };

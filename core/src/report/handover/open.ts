@@ -1,14 +1,16 @@
 import { alike, type Finding } from '../../findings';
 import { type Covered, type Job, acceptedBy, openStops } from '../../job';
+import { speak, type TemperatureScale } from '../../quantity';
 import { deviceName } from '../../settings';
 import { english, sayFor, speakAlike } from '../../words';
 import type { Cell, Section } from '../paper';
 import { cell } from './words';
 
 /** What is left open, in words, the gravest first. */
-export function openPoints(job: Job, findings: readonly Finding[], covered: readonly Covered[]): readonly Cell[] {
+export function openPoints(job: Job, findings: readonly Finding[], covered: readonly Covered[], scale: TemperatureScale = 'C'): readonly Cell[] {
   const name = (id: string | undefined): string => (id === undefined ? 'Bank' : deviceName(job, id));
-  const say = sayFor(job, 'C');
+  const say = sayFor(job, scale);
+  const why = (c: Covered): string => speak(c.by?.why ?? '', scale);
   const said = (findings: readonly Finding[], tone: 'stop' | 'caution'): readonly Cell[] =>
     alike(findings).map((group) => {
       const { text, hurts } = speakAlike(english, group, say);
@@ -17,14 +19,20 @@ export function openPoints(job: Job, findings: readonly Finding[], covered: read
   const stops = said(openStops(findings, job), 'stop');
   const fails = covered
     .filter((c) => c.verdict === 'fail')
-    .map((c) => cell(`${name(c.requirement.charger)}: ${c.requirement.name} fails. ${c.by?.why ?? ''}`.trim(), 'stop'));
+    .map((c) => cell(`${name(c.requirement.charger)}: ${c.requirement.name} fails. ${why(c)}`.trim(), 'stop'));
   const attention = said(
     findings.filter((f) => f.severity === 'attention' && !acceptedBy(job, f)),
     'caution',
   );
   const unsure = covered
     .filter((c) => c.verdict === 'inconclusive')
-    .map((c) => cell(`${name(c.requirement.charger)}: ${c.requirement.name}, cannot be told. ${c.by?.why ?? ''}`.trim(), undefined, c.by?.next));
+    .map((c) =>
+      cell(
+        `${name(c.requirement.charger)}: ${c.requirement.name}, cannot be told. ${why(c)}`.trim(),
+        undefined,
+        c.by?.next === undefined ? undefined : speak(c.by.next, scale),
+      ),
+    );
   const untold = covered.filter((c) => c.verdict === 'notTested' && c.requirement.seenBy.some((k) => k !== 'rehearsal')).length;
   const untested =
     untold === 0 ? [] : [cell(`${untold === 1 ? 'One requirement is' : `${untold} requirements are`} not tested, or no longer count as tested.`)];
@@ -32,6 +40,6 @@ export function openPoints(job: Job, findings: readonly Finding[], covered: read
 }
 
 /** What is left open. */
-export function open(job: Job, findings: readonly Finding[], covered: readonly Covered[]): Section {
-  return { id: 'open', title: 'What is still open', blocks: [{ kind: 'list', items: openPoints(job, findings, covered), empty: 'Nothing is open.' }] };
+export function open(job: Job, findings: readonly Finding[], covered: readonly Covered[], scale: TemperatureScale): Section {
+  return { id: 'open', title: 'What is still open', blocks: [{ kind: 'list', items: openPoints(job, findings, covered, scale), empty: 'Nothing is open.' }] };
 }

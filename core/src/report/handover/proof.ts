@@ -1,13 +1,13 @@
 import type { Covered, Job } from '../../job';
 import { verdictRank, verdictWords } from '../../proof';
-import { formatTemperature } from '../../quantity';
+import { formatTemperature, speak, type TemperatureScale } from '../../quantity';
 import { allowedWords } from '../../requirements';
 import { deviceName } from '../../settings';
 import type { Block, Cell, Section } from '../paper';
 import { cell, day } from './words';
 
 /** Verdicts with what was seen, what was not tested, and the logs they rest on. */
-export function proof(job: Job, covered: readonly Covered[]): Section {
+export function proof(job: Job, covered: readonly Covered[], scale: TemperatureScale): Section {
   const name = (id: string | undefined): string => (id === undefined ? 'Bank' : deviceName(job, id));
   const seen = covered.filter((c) => c.requirement.seenBy.some((kind) => kind !== 'rehearsal'));
   const told = seen.filter((c) => c.verdict !== 'notTested').sort((a, b) => verdictRank(a.verdict) - verdictRank(b.verdict));
@@ -27,8 +27,17 @@ export function proof(job: Job, covered: readonly Covered[]): Section {
         rows: told.map((c): readonly Cell[] => [
           cell(verdictWords[c.verdict], c.verdict === 'fail' ? 'stop' : c.verdict === 'pass' ? undefined : 'caution'),
           cell(name(c.requirement.charger)),
-          cell(c.requirement.name, undefined, allowed(c)),
-          cell([c.by?.why, c.by?.witness].filter(Boolean).join(' '), undefined, c.by ? `${c.by.name}, ${day(c.by.at)}` : undefined),
+          cell(c.requirement.name, undefined, allowed(c, scale)),
+          cell(
+            c.by
+              ? [c.by.why, c.by.witness ?? '']
+                  .map((s) => speak(s, scale))
+                  .join(' ')
+                  .trim()
+              : '',
+            undefined,
+            c.by ? `${c.by.name}, ${day(c.by.at)}` : undefined,
+          ),
         ]),
         empty: 'Nothing was proved yet.',
       },
@@ -62,7 +71,7 @@ const expiredWords = (c: Covered): string | undefined => {
   return old ? `${old.name}, ${day(old.at)}: ${old.expired ?? ''}` : undefined;
 };
 
-function allowed({ requirement }: Covered): string | undefined {
-  const words = allowedWords({ ...requirement, requirement }, (c) => formatTemperature(c, 'C', requirement.digits));
+function allowed({ requirement }: Covered, scale: TemperatureScale): string | undefined {
+  const words = allowedWords({ ...requirement, requirement }, (c) => formatTemperature(c, scale, requirement.digits));
   return words === '' ? undefined : words;
 }

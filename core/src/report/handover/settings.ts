@@ -1,13 +1,26 @@
 import { displayText, parameterFor, roleInfo } from '../../card';
 import { type Job, lastSnapshot } from '../../job';
-import { formatNumber } from '../../quantity';
+import { speak, type TemperatureScale } from '../../quantity';
 import { verifiedWords } from '../../runsheet';
-import { type Plan, type Setting, type Step, allowedText, atBatteryText, cardOf, deviceName, devicesOf, fateWords, inCelsius, keyedText } from '../../settings';
+import {
+  type Plan,
+  type Setting,
+  type Step,
+  allowedText,
+  atBatteryText,
+  cardOf,
+  deviceName,
+  devicesOf,
+  fateWords,
+  keyedText,
+  stepFigure,
+  temperatureWords,
+} from '../../settings';
 import type { Block, Cell, Section, SumLine } from '../paper';
 import { cell, moment } from './words';
 
 /** Every setting of every device: menu, what is keyed, what that makes, what the sheet allows, what was read back. */
-export function settings(job: Job, plan: Plan, sums: boolean): Section {
+export function settings(job: Job, plan: Plan, sums: boolean, scale: TemperatureScale): Section {
   const name = (id: string): string => deviceName(plan.input, id);
   const blocks: Block[] = [{ kind: 'drawing', drawing: 'ladder', caption: 'Every setpoint in true volts at the bank, over the maker’s bands' }];
   for (const device of devicesOf(plan.input)) {
@@ -29,16 +42,17 @@ export function settings(job: Job, plan: Plan, sums: boolean): Section {
           { head: 'Read back', share: 5, figures: true },
           { head: 'Remark', share: 6 },
         ],
-        rows: own.map((s) => settingRow(plan, s, shot?.values[s.role], name)),
+        rows: own.map((s) => settingRow(plan, s, shot?.values[s.role], name, scale)),
         empty: 'No setting is worked out: the job carries no card for it.',
       },
     );
-    if (sums) for (const s of own) if (s.value !== null && s.derivation.length > 1) blocks.push(sum(s));
+    if (sums) for (const s of own) if (s.value !== null && s.derivation.length > 1) blocks.push(sum(s, scale));
   }
   return { id: 'settings', title: 'Settings, charger by charger', blocks };
 }
 
-function settingRow(plan: Plan, s: Setting, read: number | string | undefined, name: (id: string) => string): readonly Cell[] {
+function settingRow(plan: Plan, s: Setting, read: number | string | undefined, name: (id: string) => string, scale: TemperatureScale): readonly Cell[] {
+  const units = temperatureWords(scale);
   const device = devicesOf(plan.input).find((d) => d.id === s.charger);
   const card = device && cardOf(plan.input, device);
   const parameter = card && parameterFor(card, s.role);
@@ -48,13 +62,13 @@ function settingRow(plan: Plan, s: Setting, read: number | string | undefined, n
   return [
     cell([...s.menu, s.label].join(' › '), undefined, roleInfo[s.role].name === s.label.toLowerCase() ? undefined : roleInfo[s.role].name),
     cell(keyedText(s)),
-    cell(s.off ? 'off' : atBatteryText(s, inCelsius)),
-    cell(allowedText(s, inCelsius)),
+    cell(s.off ? 'off' : atBatteryText(s, units)),
+    cell(allowedText(s, units)),
     cell(readText, otherwise ? 'stop' : undefined),
     cell(
       s.override ? 'outside the sheet, by choice' : fate,
       s.override || s.within === 'outside' ? 'stop' : 'quiet',
-      s.value === null ? leftWords(s) : undefined,
+      s.value === null ? leftWords(s, scale) : undefined,
     ),
   ];
 }
@@ -63,12 +77,17 @@ function settingRow(plan: Plan, s: Setting, read: number | string | undefined, n
 const plainValue = (text: string): string => text.replace(/^“(.*)”$/, '$1');
 
 /** Why nothing is keyed: the last note of its sum. */
-const leftWords = (s: Setting): string | undefined => s.derivation.findLast((step) => step.kind === 'note')?.words;
+const leftWords = (s: Setting, scale: TemperatureScale): string => speak(s.derivation.findLast((step) => step.kind === 'note')?.words ?? '', scale);
 
-function sum(s: Setting): Block {
+const figureWithUnit = (step: Step, scale: TemperatureScale): string => {
+  const { figure, unit } = stepFigure(step, scale);
+  return `${figure}${unit && figure ? ` ${unit}` : ''}`;
+};
+
+function sum(s: Setting, scale: TemperatureScale): Block {
   const lines = s.derivation.map((step): SumLine => ({
-    words: step.words,
-    figure: figureOf(step),
+    words: speak(step.words, scale),
+    figure: figureWithUnit(step, scale),
     kind: step.kind === 'set' || step.kind === 'subtotal' || step.kind === 'note' ? step.kind : 'line',
   }));
   return {
@@ -77,9 +96,4 @@ function sum(s: Setting): Block {
     lines,
     sources: [...new Set(s.derivation.flatMap((step) => (step.source ? [step.source] : [])))],
   };
-}
-
-function figureOf({ value, unit, digits = 2, uncertainty }: Step): string {
-  if (value === undefined) return '';
-  return `${formatNumber(value, digits)}${uncertainty === undefined ? '' : ` ± ${formatNumber(uncertainty, 2)}`}${unit ? ` ${unit}` : ''}`;
 }

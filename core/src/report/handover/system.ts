@@ -1,12 +1,12 @@
 import { cardKindWords } from '../../card';
 import type { Job } from '../../job';
-import { formatQuantity, formatSigned } from '../../quantity';
-import { type Plan, cardOf, devicesOf, inCelsius } from '../../settings';
+import { formatQuantity, type TemperatureScale } from '../../quantity';
+import { type Plan, cardOf, devicesOf, temperatureWords, type TemperatureWords } from '../../settings';
 import { type Charger, sensorPlaceWords, wireText } from '../../system';
 import type { Cell, Section } from '../paper';
 import { cell } from './words';
 
-function equipment(plan: Plan, device: Charger): readonly Cell[] {
+function equipment(plan: Plan, device: Charger, units: TemperatureWords): readonly Cell[] {
   const card = cardOf(plan.input, device);
   const { sensor } = device;
   const isCharger = plan.input.system.chargers.some((c) => c.id === device.id);
@@ -18,19 +18,21 @@ function equipment(plan: Plan, device: Charger): readonly Cell[] {
       !isCharger && !plan.input.system.companions.some((c) => c.id === device.id && c.sensor)
         ? ''
         : sensor.fitted
-          ? `fitted ${sensorPlaceWords[sensor.place]}, ± ${inCelsius.difference(sensor.errorC)}`
+          ? `fitted ${sensorPlaceWords[sensor.place]}, ± ${units.difference(sensor.errorC)}`
           : sensor.fitted === false
             ? 'none fitted'
             : 'not known',
       undefined,
-      sensor.fitted && sensor.offsetC !== 0 ? `reads ${formatSigned(sensor.offsetC, 1)} °C against the cell while cold` : undefined,
+      sensor.fitted && sensor.offsetC !== 0
+        ? `reads ${sensor.offsetC < 0 ? '−' : '+'}${units.difference(Math.abs(sensor.offsetC))} against the cell while cold`
+        : undefined,
     ),
     cell([device.fuseA ? `fuse ${device.fuseA} A` : '', device.wire ? wireText(device.wire) : ''].filter(Boolean).join(', ')),
   ];
 }
 
 /** The one-line drawing and every device with its sensor, fuse and cable. */
-export function system(job: Job, plan: Plan): Section {
+export function system(job: Job, plan: Plan, scale: TemperatureScale): Section {
   return {
     id: 'system',
     title: 'The system',
@@ -45,7 +47,7 @@ export function system(job: Job, plan: Plan): Section {
           { head: 'Battery sensor', share: 4 },
           { head: 'Fuse and cable', share: 3 },
         ],
-        rows: devicesOf(plan.input).map((d) => equipment(plan, d)),
+        rows: devicesOf(plan.input).map((d) => equipment(plan, d, temperatureWords(scale))),
         empty: 'No charger is entered yet.',
       },
       {

@@ -26,7 +26,7 @@ export const chargeCurrentLimit: RoleRule = {
         ? [{ kind: 'change', words: 'Less what sources without a limit may give', value: -unlimited, unit: 'A', digits: 0 } as const]
         : []),
       { kind: 'change', words: share.words, value: share.uncut, unit: 'A', digits: 1 },
-      ...(own.amps < share.uncut ? [{ kind: 'change', words: `Cut at ${own.name}`, value: own.amps, unit: 'A', digits: 0 } as const] : []),
+      ...(own.amps < share.uncut ? [{ kind: 'result', words: `Cut at ${own.name}`, value: own.amps, unit: 'A', digits: 0 } as const] : []),
     ];
     if (input.schools.limitMeasured === 'shunt')
       steps.push({

@@ -1,5 +1,6 @@
+import { said, warmthBy } from '../../quantity';
 import { cite, statedFigure } from '../../sheet';
-import { resumeHysteresis } from '../../system';
+import { leastHysteresisC, resumeHysteresis } from '../../system';
 import { missing, type RoleRule } from '../context';
 
 /** High-temperature cutoff: the sheet's greatest charging temperature less the sensor's error and its lag on warming, rounded down. */
@@ -40,7 +41,7 @@ export const highTempResume: RoleRule = {
       prefer: 'down',
       steps: [
         { kind: 'start', words: 'Cutoff as set', value: cutoff, unit: '°C', digits: 0 },
-        { kind: 'change', words: 'The greater of 2 °C and sensor error + its lead', value: -by, unit: '°C', digits: 1 },
+        { kind: 'change', words: said`The greater of ${warmthBy(leastHysteresisC, 0)} and sensor error + its lead`, value: -by, unit: '°C', digits: 1 },
         { kind: 'subtotal', words: 'Resume no hotter than', value: cutoff - by, unit: '°C', digits: 1 },
       ],
     };

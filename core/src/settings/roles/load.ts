@@ -34,7 +34,7 @@ const fromSheet = (role: 'loadDisconnect' | 'loadReconnect', key: FigureKey, pic
           digits: 2,
           source: 'General electrochemistry, not the maker’s figure',
         },
-        { kind: 'change', words: `× ${context.facts.cells} cells in series`, value: perCell * context.facts.cells, unit: 'V', digits: 2 },
+        { kind: 'result', words: `× ${context.facts.cells} cells in series`, value: perCell * context.facts.cells, unit: 'V', digits: 2 },
       ],
     };
   },

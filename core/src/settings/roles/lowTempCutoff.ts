@@ -1,5 +1,5 @@
 import { offNumber } from '../../card';
-import { formatQuantity } from '../../quantity';
+import { formatQuantity, said, warmth, warmthBy } from '../../quantity';
 import { cite, statedFigure } from '../../sheet';
 import { cutoffMargin, stopsWithoutSensor } from '../../system';
 import { missing, notUsed, type RoleContext, type RoleRule } from '../context';
@@ -44,22 +44,19 @@ export const lowTempCutoff: RoleRule = {
       steps: [
         {
           kind: 'start',
-          words:
-            from > figure.min
-              ? `Raised: up to ${formatQuantity(from, '°C', 0)} the sheet allows less than the sources give`
-              : 'Sheet, least charging temperature',
+          words: from > figure.min ? said`Raised: up to ${warmth(from, 0)} the sheet allows less than the sources give` : 'Sheet, least charging temperature',
           value: from,
           unit: '°C',
           digits: 1,
           source: cite(input.sheet, figure),
         },
         ...(exactly
-          ? [{ kind: 'note', words: `School: the sheet’s figure exactly. The sensor would cost ${formatQuantity(margin.total, '°C', 1)}.` } as const]
+          ? [{ kind: 'note', words: said`School: the sheet’s figure exactly. The sensor would cost ${warmthBy(margin.total)}.` } as const]
           : ([
               { kind: 'change', words: 'Sensor reads warmer than the cell by', value: margin.offset, unit: '°C', digits: 1 },
               {
                 kind: 'change',
-                words: `Lag ${formatQuantity(charger.sensor.lagSeconds / 60, 'min', 0)} × ${formatQuantity(input.system.site.coolingCPerHour, '°C', 1)} an hour`,
+                words: said`Lag ${formatQuantity(charger.sensor.lagSeconds / 60, 'min', 0)} × ${warmthBy(input.system.site.coolingCPerHour)} an hour`,
                 value: margin.lag,
                 unit: '°C',
                 digits: 1,

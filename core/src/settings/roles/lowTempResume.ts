@@ -1,4 +1,5 @@
-import { resumeHysteresis } from '../../system';
+import { said, warmthBy } from '../../quantity';
+import { leastHysteresisC, resumeHysteresis } from '../../system';
 import { missing, notUsed, type RoleRule } from '../context';
 
 /** Resume: cutoff as the device holds it, plus 2 °C or what sensor error and its lead on warming ask, rounded up. */
@@ -17,7 +18,13 @@ export const lowTempResume: RoleRule = {
       prefer: 'up',
       steps: [
         { kind: 'start', words: 'Cutoff as set', value: cutoff.trueValue, unit: '°C', digits: 0 },
-        { kind: 'change', words: 'The greater of 2 °C and sensor error + its lead on warming', value: hysteresis, unit: '°C', digits: 1 },
+        {
+          kind: 'change',
+          words: said`The greater of ${warmthBy(leastHysteresisC, 0)} and sensor error + its lead on warming`,
+          value: hysteresis,
+          unit: '°C',
+          digits: 1,
+        },
         { kind: 'subtotal', words: 'Resume no colder than', value: cutoff.trueValue + hysteresis, unit: '°C', digits: 1 },
       ],
     };

@@ -51,7 +51,7 @@ export const rechargeVoltage: RoleRule = {
           digits: 3,
           source: 'General electrochemistry, not the maker’s figure',
         },
-        { kind: 'change', words: `× ${facts.cells} cells in series`, value: volts, unit: 'V', digits: 2 },
+        { kind: 'result', words: `× ${facts.cells} cells in series`, value: volts, unit: 'V', digits: 2 },
         { kind: 'note', words: `The sheet gives no recharge voltage. ${formatQuantity(volts, 'V', 2)} is derived: check it with the maker.` },
       ],
     };

@@ -45,7 +45,7 @@ export const taperCurrent: RoleRule = {
         ...steps,
         { kind: 'change', words: 'Plus the least load, which this charger feeds too', value: input.system.loads.minA, unit: 'A', digits: 1 },
         { kind: 'subtotal', words: 'All chargers together', value: total, unit: 'A', digits: 1 },
-        { kind: 'change', words: `Share by rating, ${card.ratings.outputA} of ${ratings} A`, value: share, unit: 'A', digits: 2 },
+        { kind: 'result', words: `Share by rating, ${card.ratings.outputA} of ${ratings} A`, value: share, unit: 'A', digits: 2 },
       ],
     };
     const timed = card.absorb.end === 'whicheverFirst' && parameterFor(card, 'absorbTime') && statedFigure(input.sheet, 'absorbTime');

@@ -1,5 +1,6 @@
+import { said, warmthBy } from '../../quantity';
 import { cite, statedFigure } from '../../sheet';
-import { cutoffMargin, resumeHysteresis } from '../../system';
+import { cutoffMargin, leastHysteresisC, resumeHysteresis } from '../../system';
 import { left, missing, type RoleRule } from '../context';
 
 /** Output: a cooling output closes above its setpoint and opens when it is cold, unpowered or without its sensor; a turbine charger's stands on automatic. */
@@ -33,7 +34,15 @@ export const thermostatDifferential: RoleRule = {
       band: { min: exact },
       inset: 0,
       prefer: 'up',
-      steps: [{ kind: 'start', words: 'The greater of 2 °C and sensor error + its lead on warming', value: exact, unit: '°C difference', digits: 1 }],
+      steps: [
+        {
+          kind: 'start',
+          words: said`The greater of ${warmthBy(leastHysteresisC, 0)} and sensor error + its lead on warming`,
+          value: exact,
+          unit: '°C difference',
+          digits: 1,
+        },
+      ],
     };
   },
 };

@@ -1,3 +1,4 @@
+import { speak } from '../../quantity';
 import { proveLog, type ProofRow } from '../../proof';
 import type { Stage } from '../../charger';
 import { readCsv } from '../logs';
@@ -190,10 +191,10 @@ export function measureFamilies(seeds: readonly number[], mode: Mode = 'known'):
       verdicts.set(code, a);
       if (row.verdict === 'pass') {
         a.pass++;
-        if (!truth) a.falsePass.push(`${seed} ${family.about}: ${row.why}`);
+        if (!truth) a.falsePass.push(`${seed} ${family.about}: ${speak(row.why, 'C')}`);
       } else if (row.verdict === 'fail') {
         a.fail++;
-        if (truth) a.falseFail.push(`${seed} ${family.about}: ${row.why}`);
+        if (truth) a.falseFail.push(`${seed} ${family.about}: ${speak(row.why, 'C')}`);
       } else a.open++;
     }
   }

@@ -125,6 +125,16 @@ interface State {
   bulkDay: number;
 }
 
+/**
+ * Volts of an array: those at which it works while it gives all the light has, and towards its open circuit, a fifth above, the more of that is not
+ * taken, steeply at first; as high under snow.
+ */
+function arrayVolts(day: SimDay, light: number, given: number, taken: number): number {
+  if (light <= 0.02) return light * 100;
+  const works = (day.ocvFullV * 1.6 + 12) * (0.95 + 0.05 * Math.min(1, light));
+  return works * (1 + 0.22 * Math.sqrt(1 - Math.min(1, taken / Math.max(given, 1e-9))));
+}
+
 /** Runs a bank with its chargers; `random` gives numbers from 0 to 1. */
 export function simulate(day: SimDay, chargers: readonly SimCharger[], random: () => number): SimTrace {
   const steps = Math.floor((day.days * 86_400) / day.stepS);
@@ -324,8 +334,7 @@ export function simulate(day: SimDay, chargers: readonly SimCharger[], random: (
       const trace = out.chargers[i];
       trace?.amps.push(a);
       trace?.own.push(volts + a * c.cableOhms + (c.displayV ?? 0));
-      // An open circuit stands as high under snow.
-      trace?.array.push(c.source === 'engine' ? (turning ? 14.1 : 12.5) : light > 0.02 ? ocv * 1.6 + 12 : light * 100);
+      trace?.array.push(c.source === 'engine' ? (turning ? 14.1 : 12.5) : arrayVolts(day, light, c.arrayA * sun, a));
       trace?.stage.push(s.stage);
     });
   }

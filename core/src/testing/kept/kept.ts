@@ -2,7 +2,8 @@ import { said } from '../fixtures';
 import { editPlan } from '../../edits';
 import { findFindings } from '../../findings';
 import type { Job } from '../../job';
-import { proveLog, type Log, type LogReport } from '../../proof';
+import { proveLog, speakRow, type Log, type LogReport } from '../../proof';
+import { speak } from '../../quantity';
 import { requirementsOf } from '../../requirements';
 import { runSheet } from '../../runsheet';
 import { deriveSettings, devicesOf, schoolQuestions, type Plan, type Setting } from '../../settings';
@@ -31,9 +32,9 @@ function settingLines(s: Setting): string[] {
   ];
   const steps = s.derivation.map(
     ({ kind, words, value, unit, digits, uncertainty, source }) =>
-      `    ${kind}: ${words}${value === undefined ? '' : ` | ${number(value)} ${unit ?? ''} .${digits ?? ''}`}${uncertainty === undefined ? '' : ` ± ${number(uncertainty)}`}${source ? ` | ${source}` : ''}`,
+      `    ${kind}: ${speak(words, 'C')}${value === undefined ? '' : ` | ${number(value)} ${unit ?? ''} .${digits ?? ''}`}${uncertainty === undefined ? '' : ` ± ${number(uncertainty)}`}${source ? ` | ${source}` : ''}`,
   );
-  return [head.join(' · '), ...steps, ...s.budget.map((b) => `    ± ${b.name}: ${number(b.halfWidth)} / ${number(b.divisor)} ${b.kind}`)];
+  return [head.join(' · '), ...steps, ...s.budget.map((b) => `    ± ${speak(b.name, 'C')}: ${number(b.halfWidth)} / ${number(b.divisor)} ${b.kind}`)];
 }
 
 const settings = (plan: Plan): string[] => plan.settings.flatMap(settingLines);
@@ -124,18 +125,20 @@ export function judged(job: Job, { log, report }: { readonly log: Log; readonly 
   if (!instrument) return '';
   const proof = proveLog(plan, log, report, instrument);
   const start = log.time[0] ?? 0;
-  const rows = proof.rows.flatMap((r) => [
-    `${r.verdict} ${r.requirement.code} ${r.requirement.charger ?? ''}: ${number(r.measured)} ± ${number(r.uncertainty)} ${r.unit} .${r.digits} in ${band(r.band)}, ${r.evidence === null ? 'nowhere' : `${r.evidence.from - start}…${r.evidence.to - start} s`}`,
-    `    ${r.why}`,
-    ...(r.witness ? [`    witness: ${r.witness}`] : []),
-    ...(r.next ? [`    next: ${r.next}`] : []),
-    ...r.budget.map((b) => `    ± ${b.name}: ${number(b.halfWidth)} / ${number(b.divisor)} ${b.kind}`),
-  ]);
+  const rows = proof.rows
+    .map((row) => speakRow(row, 'C'))
+    .flatMap((r) => [
+      `${r.verdict} ${r.requirement.code} ${r.requirement.charger ?? ''}: ${number(r.measured)} ± ${number(r.uncertainty)} ${r.unit} .${r.digits} in ${band(r.band)}, ${r.evidence === null ? 'nowhere' : `${r.evidence.from - start}…${r.evidence.to - start} s`}`,
+      `    ${r.why}`,
+      ...(r.witness ? [`    witness: ${r.witness}`] : []),
+      ...(r.next ? [`    next: ${r.next}`] : []),
+      ...r.budget.map((b) => `    ± ${speak(b.name, 'C')}: ${number(b.halfWidth)} / ${number(b.divisor)} ${b.kind}`),
+    ]);
   const spans = proof.stages.map(
     (s) => `${s.charger} ${s.stage} ${s.from - start}…${s.to - start} s, at voltage ${number(s.atVoltageSeconds)} s, ${number(s.confidence)}`,
   );
   const told = proof.told.map((t) =>
-    `${t.kind} ${t.code} ${t.charger ?? ''} at ${t.at - start}: ${t.title} ${t.cause} ${t.means ?? ''} ${t.sure ?? ''}`.trim(),
+    `${t.kind} ${t.code} ${t.charger ?? ''} at ${t.at - start}: ${t.title} ${speak(t.cause, 'C')} ${t.means ?? ''} ${t.sure ?? ''}`.trim(),
   );
   return `${[...rows, ...proof.notes, ...spans, ...told].map(plain).join('\n')}\n`;
 }
