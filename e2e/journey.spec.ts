@@ -171,6 +171,23 @@ test('°C and °F: screens change, files and settings do not', async ({ page }) 
   await expect(page.getByText('Solar fore stops at 36 °F')).toBeVisible();
   await page.getByLabel('Setting', { exact: true }).selectOption('lowTempCutoff');
   await expect(chosenValue(page)).toHaveText('2°C');
+  // A test says, takes and gives back °F; the cutoff stays as it is keyed.
+  await goTo(page, 'Prove');
+  await page.getByRole('link', { name: 'Guided tests' }).click();
+  await page.getByLabel('Initials').fill('KM');
+  const cold = page.getByRole('article').filter({ hasText: 'Low-temperature cutoff' });
+  await cold.getByRole('button', { name: /^Begin: .*Solar fore/ }).click();
+  await page.getByLabel('Cell case').fill('41');
+  await page.getByLabel('Charger shows').fill('5 °C');
+  await expect(page.locator('.field').filter({ hasText: 'Cell case' }).getByText('°F')).toBeVisible();
+  await page.getByTestId('test-answer').click();
+  await page.getByRole('button', { name: 'Where the sensor sits, cold and undisturbed' }).click();
+  await saved(page);
+  await page.reload();
+  await expect(page.getByLabel('Cell case')).toHaveValue('41');
+  await expect(page.getByLabel('Charger shows')).toHaveValue('41');
+  await expect(page.getByText('Cutoff 36 °F, sensor ±', { exact: false })).toBeVisible();
+  await expect(page.getByText('°C', { exact: false }).filter({ visible: true })).toHaveCount(1);
 });
 
 test('a deleted job can be brought back', { tag: '@long' }, async ({ page }) => {

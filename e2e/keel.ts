@@ -37,6 +37,12 @@ export const test = base.extend<{ serverStops: boolean; partsGone: boolean; quie
           await new Promise((later) => setTimeout(later, late));
           await route.fallback().catch(() => undefined);
         });
+      // A sentence that nobody spoke would stand on the page as what it is made of.
+      await page.addInitScript(() => {
+        new MutationObserver((changes) => {
+          for (const { target } of changes) if (target.nodeValue?.includes('[object ')) reportError(new Error(`shown as it is: ${target.nodeValue}`));
+        }).observe(document, { subtree: true, characterData: true });
+      });
       // Nothing is ever asked of another host.
       page.on('request', (request) => {
         const { protocol, hostname } = new URL(request.url());

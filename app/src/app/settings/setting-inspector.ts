@@ -24,6 +24,7 @@ import {
 import { JobStore, today } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { Speech } from '../data/speech';
+import { Units } from '../data/units';
 import { BandLine } from '../ui/band-line';
 import { Derivation } from '../ui/derivation';
 import { Glyph, type GlyphName } from '../ui/glyph';
@@ -41,6 +42,7 @@ export class SettingInspector {
   protected readonly store = inject(JobStore);
   private readonly selection = inject(Selection);
   private readonly speech = inject(Speech);
+  protected readonly units = inject(Units);
   readonly chosen = output<{ charger: string; role: Role }>();
 
   protected readonly roleInfo = roleInfo;

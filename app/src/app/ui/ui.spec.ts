@@ -25,7 +25,7 @@ describe('a worked sum', () => {
   const steps: Step[] = [
     { kind: 'start', words: 'Sheet', value: 0, unit: '°C', digits: 1, source: 'Sheet, p. 5' },
     { kind: 'change', words: 'Sensor error', value: 0.5, unit: '°C', digits: 1, source: 'Sheet, p. 5' },
-    { kind: 'change', words: '× 8 cells in series', value: 28, unit: 'V', digits: 2 },
+    { kind: 'result', words: '× 8 cells in series', value: 28, unit: 'V', digits: 2 },
     { kind: 'change', words: 'Device step', value: -0.01, unit: 'V', digits: 2 },
     { kind: 'note', words: 'Only words.' },
     { kind: 'after', words: 'At the terminals', value: 28.09, unit: 'V', digits: 2, uncertainty: 0.066 },
