@@ -48,7 +48,8 @@ export function absorbCompleted(e: Evidence, requirement: Requirement): ProofRow
     const own = spans.flatMap((span, k) =>
       span.stage === 'absorb' && span.atVoltageSeconds > 0 && dayOf(e.log, span.from) === day ? [judgeSpan(e, requirement, levels, span, k)] : [],
     );
-    const decided = own.find((o) => o.ending === 'done') ?? own.find((o) => o.ending === 'cutShort') ?? own[0];
+    // One that was cut short is not made good by a longer one on the same day.
+    const decided = own.find((o) => o.ending === 'cutShort') ?? own.find((o) => o.ending === 'done') ?? own[0];
     return { day, ending: decided?.ending ?? 'notReached', row: decided?.row ?? null };
   });
   const of = (ending: Ending): readonly DayAbsorb[] => days.filter((d) => d.ending === ending);

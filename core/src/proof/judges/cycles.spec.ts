@@ -93,6 +93,25 @@ describe('absorb completed', () => {
     expect([never.verdict, never.why]).toEqual(['inconclusive', jasmine.stringMatching(/Completed on 2 of 3 days\. Not reached on \d+ Jun\./)]);
   });
 
+  it('of a day is what its worst absorb was: a longer one later does not make good one that was cut short', () => {
+    const twice = (first: number): SpokenRow =>
+      row(
+        madeLog(8 * 3600, 10, (s) => {
+          const m = s / 60;
+          if (m < 90) return bulk(m);
+          if (m < 90 + first) return { volts: 28.1, amps: 60 - (m - 90) / 10, net: 56 - (m - 90) / 10 };
+          if (m < 200) return float(m);
+          // The loads draw it down to where a new charge begins.
+          if (m < 220) return { volts: 26.2, amps: 0, net: -40 };
+          if (m < 290) return { ...bulk(m - 200), volts: 26 + (m - 220) / 36 };
+          return m < 350 ? { volts: 28.1, amps: 60 - (m - 290) / 10, net: 56 - (m - 290) / 10 } : float(m);
+        }),
+        'absorbCompleted',
+        'aft',
+      );
+    expect([twice(12).verdict, twice(60).verdict]).toEqual(['fail', 'pass']);
+  });
+
   it('is left open where a gap could hold what is missing, or the log ends, or the source goes', () => {
     const made = madeLog(6 * 3600, 10, (s) => (s < 5400 ? bulk(s / 60) : s < 7800 ? { volts: 28.1, amps: 60 - s / 600, net: 50 - s / 600 } : float(s / 60)));
     // 40 minutes at voltage, of which 20 were not written down.
