@@ -53,6 +53,18 @@ export interface Subject {
   readonly card: Card;
 }
 
+/** What a test takes besides its tools. */
+export interface TestNeeds {
+  /** What the source of its device gives: nothing is needed, some current, or its most. */
+  readonly source: 'none' | 'some' | 'most';
+  /** How the bank has to stand: anyhow, nearly empty, still taking all it is given, at absorb, or full. */
+  readonly bank: 'any' | 'low' | 'taking' | 'absorb' | 'full';
+  /** About so long at the device, min: as an unhurried person works, without waiting for sun or bank. */
+  readonly minutes: number;
+  /** The battery itself has to be warmer than this, °C. */
+  readonly warmC?: number;
+}
+
 /** A guided test. */
 export interface FieldTest {
   readonly code: TestCode;
@@ -61,6 +73,7 @@ export interface FieldTest {
   readonly tools: readonly string[];
   /** What it can prove. */
   readonly proves: readonly RequirementCode[];
+  readonly needs: (plan: Plan, subject: Subject) => TestNeeds;
   /** The devices whose requirements it speaks to; its own where it says nothing. */
   readonly speaksFor?: (plan: Plan, subject: Subject) => readonly string[];
   readonly fits: (plan: Plan, subject: Subject) => boolean;

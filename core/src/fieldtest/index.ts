@@ -3,3 +3,4 @@ export * from './fit';
 export * from './list';
 export * from './record';
 export * from './historyFile';
+export * from './visit';

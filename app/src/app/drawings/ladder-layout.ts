@@ -138,6 +138,8 @@ const sharing = 14;
 const sideBySide = 150;
 const lineHeight = (width: number): number => (width >= sideBySide ? 17 : 29);
 const keyHeight = 14;
+/** Room over the highest rung for its value, px. */
+const highestAbove = 24;
 const plain = { above: 19, below: 21 } as const;
 const bar = { above: 14, below: 45 } as const;
 
@@ -209,7 +211,6 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
   const step = (plan.facts.systemVolts ?? 12) <= 12 ? 0.4 : 0.2 * per12;
   const half = step / 2;
   const zoneLow = tidy(Math.floor((lowest - 0.16 * per12) / half) * half);
-  const topVolts = tidy(Math.ceil((highest + 0.12 * per12) / half) * half);
   const lows = [
     ...values.filter((v) => v < zoneLow),
     ...bands.flatMap((b) => [b.band.min ?? b.band.max ?? Infinity]).filter((v) => v < zoneLow),
@@ -246,6 +247,9 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
   const breakY = lowVolts === null ? null : bottom - compressed + 8;
   const zoneBottom = breakY === null ? bottom : breakY - 6;
   const top = header;
+  // What stands highest has room for its own label above it.
+  const share = highestAbove / (zoneBottom - top);
+  const topVolts = tidy(Math.ceil(Math.max(highest + 0.12 * per12, (highest - share * zoneLow) / (1 - share)) / half) * half);
   const y = (v: number): number => {
     const at =
       v >= zoneLow || lowVolts === null || breakY === null
@@ -270,7 +274,7 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
     const companion = plan.input.system.companions.some((c) => c.id === device.id);
     const limit = card && !companion ? mostAmps(plan, device, card) : undefined;
     const { blocks, groups } = blocksOf(raw[i] ?? [], y);
-    const places = placeLabels(blocks, top - 4, bottom);
+    const places = placeLabels(blocks, top + 2, bottom);
     const rungs = groups.flatMap((group, g): Rung[] => {
       const place = places[g] ?? 0;
       if (group.length === 1) {

@@ -1,7 +1,16 @@
 import { formatQuantity, said, warmth, warmthBy, type Sentence } from '../../quantity';
 import { aliveStep, bathFor, cellsRow, coldestIn, warmerThanCells } from '../bath';
+import type { Plan } from '../../settings';
+import { leastHysteresisC } from '../../system';
 import type { FieldTest } from '../definition';
 import { isolate, measuredRow, number, putBack, reading, requirement, seenRow, word } from '../tools';
+
+/** The battery itself stands at least so far above the resume temperature, °C. */
+const aboveC = 3;
+
+/** Where a charger may charge again, °C. */
+const resumeOf = (plan: Plan, device: string): number =>
+  plan.setting(device, 'lowTempResume')?.trueValue ?? (plan.setting(device, 'lowTempCutoff')?.trueValue ?? 0) + leastHysteresisC;
 
 /** The sensor in a cold bath: trip, resume, and how far what it reads lies from the cells. */
 export const lowTemperature: FieldTest = {
@@ -11,11 +20,12 @@ export const lowTemperature: FieldTest = {
     'With the sensor in ice water, or in ice with salt for a cutoff below freezing, the charger has to stop; warmed again it has to resume. And what the sensor reads on a cold bank has to be the cells’ own temperature.',
   tools: ['thermometer', 'cup of crushed ice and water, salt for a cutoff below freezing', 'clamp meter or the charger’s own current', 'watch'],
   proves: ['cutoffAsProgrammed', 'resumeAsProgrammed', 'noChargeBelowMinimum'],
+  needs: (plan, { device }) => ({ source: 'some', bank: 'taking', minutes: 30, warmC: resumeOf(plan, device.id) + aboveC }),
   fits: (plan, { device }) => plan.setting(device.id, 'lowTempCutoff')?.trueValue != null,
   prepare: (plan, subject) => {
     const { device } = subject;
     const cutoff = plan.setting(device.id, 'lowTempCutoff')?.trueValue ?? 0;
-    const resume = plan.setting(device.id, 'lowTempResume')?.trueValue ?? cutoff + 2;
+    const resume = resumeOf(plan, device.id);
     const error = device.sensor.errorC;
     const bath = bathFor(cutoff, device);
     return {
@@ -58,9 +68,9 @@ export const lowTemperature: FieldTest = {
           id: 'warm',
           kind: 'read',
           title: 'The battery itself must be warm',
-          says: [said`Above ${warmth(resume + 3, 0)} on its case. Warming the probe of a truly cold bank would let it charge.`],
+          says: [said`Above ${warmth(resume + aboveC, 0)} on its case. Warming the probe of a truly cold bank would let it charge.`],
           caution: 'Lithium charged below its least temperature is harmed for good and can become dangerous.',
-          fields: [{ id: 'cell', name: 'Cell case', unit: '°C', expected: { min: resume + 3 } }],
+          fields: [{ id: 'cell', name: 'Cell case', unit: '°C', expected: { min: resume + aboveC } }],
         },
         {
           id: 'trip',

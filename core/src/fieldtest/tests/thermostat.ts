@@ -12,6 +12,9 @@ const switched = (plan: Plan, { device }: Subject): readonly string[] => {
   return plan.input.system.chargers.flatMap((c) => (own.includes(c.id) ? [c.id] : []));
 };
 
+/** The battery itself stands at least so far above the setpoint, °C. */
+const aboveC = 5;
+
 /** An external thermostat and its contact: the probe in a cold bath, the contact open, the current nothing, what else lost its supply, and warm again. */
 export const thermostat: FieldTest = {
   code: 'thermostat',
@@ -20,6 +23,7 @@ export const thermostat: FieldTest = {
     'A charger without a cutoff of its own is stopped by a thermostat. Its probe is chilled: the contact has to open, the current to be nothing, and what must stay alive to stay alive.',
   tools: ['thermometer', 'cup of crushed ice and water, salt for a setpoint below freezing', 'clamp meter', 'meter'],
   proves: ['noChargeBelowMinimum'],
+  needs: (plan, subject) => ({ source: 'some', bank: 'taking', minutes: 30, warmC: (setpoint(plan, subject) ?? 0) + aboveC }),
   fits: (plan, subject) => subject.card.kind === 'thermostat' && setpoint(plan, subject) !== null && switched(plan, subject).length > 0,
   speaksFor: switched,
   prepare: (plan, subject) => {
@@ -54,9 +58,9 @@ export const thermostat: FieldTest = {
           id: 'warm',
           kind: 'read',
           title: 'The battery itself must be warm',
-          says: [said`Above ${warmth(at + 5, 0)} on its case, and ${names.join(', ')} charging.`],
+          says: [said`Above ${warmth(at + aboveC, 0)} on its case, and ${names.join(', ')} charging.`],
           caution: 'The contact breaks DC that can hold an arc: covers on, and nobody’s hand at it while it opens.',
-          fields: [{ id: 'cell', name: 'Cell case', unit: '°C', expected: { min: at + 5 } }],
+          fields: [{ id: 'cell', name: 'Cell case', unit: '°C', expected: { min: at + aboveC } }],
         },
         {
           id: 'trip',
