@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { strToU8, zipSync } from 'fflate';
 import { madeWorkbook, serialOf, type MadeCell } from '../core/src/testing/workbook';
+import { openLaunch } from './jobs';
 import { bringLog, expect, openDemo, repo, saved, test } from './keel';
 
 const text = (name: string, content: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(content) });
@@ -135,6 +136,38 @@ test('everything at a glance: by what it is proved, what is open, and a test to 
   await expect(aft.getByText(/held 28\.0\d\sV/).first()).toBeVisible();
   await page.getByRole('region', { name: 'Solar fore' }).getByRole('button', { name: 'Low-temperature cutoff in a cold bath' }).first().click();
   await expect(page.getByRole('heading', { name: 'Low-temperature cutoff in a cold bath' })).toBeVisible();
+});
+
+test('a visit is planned by what sun, engine, bank and hours allow, and the plan outlives a reload', async ({ page }) => {
+  await openLaunch(page, 'prove');
+  await page.getByRole('link', { name: 'Guided tests' }).click();
+  const plan = page.locator('ck-visit-plan');
+  const answer = (question: string, words: string) => plan.getByRole('group', { name: question }).getByRole('button', { name: words, exact: true });
+  await expect(plan.getByText('Say how full the bank is:', { exact: false })).toBeVisible();
+  await expect(plan.getByRole('heading', { name: 'At absorb' })).toHaveCount(0);
+  await page.getByLabel('Initials').fill('KM');
+  await answer('Sun', 'full').click();
+  await answer('Bank', 'in between').click();
+  await answer('Engine', 'not today').click();
+  await plan.getByLabel('Battery itself').fill('59 °F');
+  await expect(plan.getByText('depend on it', { exact: false })).toHaveCount(0);
+  await expect(plan.getByRole('heading', { name: 'At absorb' })).toBeVisible();
+  await expect(plan.getByRole('listitem').filter({ hasText: 'Alternator: soft start and heat' })).toContainText('needs the engine');
+  await expect(plan.getByRole('listitem').filter({ hasText: 'Load cutoff and return' })).toContainText('needs the bank lower');
+  await plan.getByLabel('Time on site').fill('1');
+  await expect(plan.getByRole('status')).toContainText(/about (1.h|\d\d.min) at the devices/);
+  await expect(plan.getByText('Absorb, reached and held, Solar fore, Solar aft: no time left')).toBeVisible();
+  await plan.getByLabel('Time on site').fill('1 year');
+  await expect(plan.getByRole('alert')).toBeVisible();
+  await page.reload();
+  await expect(answer('Sun', 'full')).toHaveAttribute('aria-pressed', 'true');
+  await expect(plan.getByLabel('Time on site')).toHaveValue('1');
+  await expect(plan.getByLabel('Battery itself')).toHaveValue('15');
+  // Pressed again it is not known any more.
+  await answer('Sun', 'full').click();
+  await expect(plan.getByText('Say what the sun does:', { exact: false })).toBeVisible();
+  await plan.getByRole('button', { name: /^Begin now: Values after a power cut, Solar fore/ }).click();
+  await expect(page.getByRole('heading', { name: 'Values after a power cut' })).toBeVisible();
 });
 
 test('values are recorded from the devices into a log while a test runs', { tag: '@long' }, async ({ page }) => {

@@ -53,12 +53,16 @@ export interface Subject {
   readonly card: Card;
 }
 
-/** What a test takes besides its tools. */
+/** What is carried to a visit. */
+export type VisitTool = 'multimeter' | 'clampMeter' | 'thermometer' | 'coldBath' | 'coldPack' | 'watch' | 'load' | 'supply' | 'settingsSheet';
+
+/** What a test takes. */
 export interface TestNeeds {
   /** What the source of its device gives: nothing is needed, some current, or its most. */
   readonly source: 'none' | 'some' | 'most';
   /** How the bank has to stand: anyhow, nearly empty, still taking all it is given, at absorb, or full. */
   readonly bank: 'any' | 'low' | 'taking' | 'absorb' | 'full';
+  readonly bring: readonly VisitTool[];
   /** About so long at the device, min: as an unhurried person works, without waiting for sun or bank. */
   readonly minutes: number;
   /** The battery itself has to be warmer than this, °C. */

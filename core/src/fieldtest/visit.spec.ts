@@ -37,7 +37,8 @@ describe('a plan for a visit', () => {
     const { tests, tools, minutes } = visit(good);
     expect(minutes).toBe(tests.reduce((sum, t) => sum + t.minutes, 0));
     expect(tools.length).toBe(new Set(tools).size);
-    expect(tests.every((t) => t.test.tools.every((tool) => tools.includes(tool)))).toBeTrue();
+    expect([...tools].sort()).toEqual(['clampMeter', 'coldBath', 'coldPack', 'load', 'multimeter', 'settingsSheet', 'thermometer', 'watch']);
+    expect(visit(good, launch, new Set(['floatLevel/aft'])).tools).toEqual(['multimeter', 'watch']);
     // Fifteen minutes about the forty of absorb.
     expect(tests.find((t) => t.test.code === 'absorbHold' && t.subject.device.id === 'aft')?.minutes).toBe(55);
   });

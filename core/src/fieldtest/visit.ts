@@ -1,6 +1,7 @@
+import * as z from 'zod';
 import { cardOf, devicesOf, type Plan } from '../settings';
 import type { CardKind } from '../card';
-import type { FieldTest, Subject, TestNeeds } from './definition';
+import type { FieldTest, Subject, TestNeeds, VisitTool } from './definition';
 import { testsFor } from './list';
 import type { TestCode } from './record';
 
@@ -16,16 +17,17 @@ const drives: Readonly<Partial<Record<CardKind, Drive>>> = {
 };
 
 /** What somebody on site says of this visit. What is not said is not known. */
-export interface VisitConditions {
-  readonly sun?: 'full' | 'some' | 'none';
-  readonly engine?: boolean;
-  readonly turbine?: boolean;
-  readonly mains?: boolean;
-  readonly bank?: 'low' | 'between' | 'full';
+export const visitConditionsSchema = z.object({
+  sun: z.enum(['full', 'some', 'none']).optional(),
+  engine: z.boolean().optional(),
+  turbine: z.boolean().optional(),
+  mains: z.boolean().optional(),
+  bank: z.enum(['low', 'between', 'full']).optional(),
   /** The battery itself, °C. */
-  readonly batteryC?: number;
-  readonly hours?: number;
-}
+  batteryC: z.number().min(-60).max(90).optional(),
+  hours: z.number().positive().max(48).optional(),
+});
+export type VisitConditions = z.infer<typeof visitConditionsSchema>;
 
 /** What a visit needs to know before a test can be planned. */
 export type VisitQuestion = Drive | 'bank' | 'batteryC';
@@ -62,12 +64,17 @@ export interface PlannedTest extends Visited {
 export interface VisitPlan {
   readonly tests: readonly PlannedTest[];
   /** Tools of all of them, each once. */
-  readonly tools: readonly string[];
+  readonly tools: readonly VisitTool[];
   readonly minutes: number;
   readonly later: readonly (Visited & { readonly reasons: readonly LaterReason[] })[];
   /** What nobody has said yet, and how many tests hang on it. */
   readonly asks: readonly { readonly question: VisitQuestion; readonly tests: number }[];
 }
+
+/** What the chargers of a job draw on, each once. */
+export const drivesOnSite = (plan: Plan): readonly Drive[] => [
+  ...new Set(plan.input.system.chargers.flatMap((c) => drives[cardOf(plan.input, c)?.kind ?? 'monitor'] ?? [])),
+];
 
 /** Whether something is so, is not, or nobody has said. */
 type Answer = { readonly can: true } | { readonly why: readonly LaterReason[] } | { readonly asks: readonly VisitQuestion[] };
@@ -110,8 +117,7 @@ function stands(plan: Plan, needs: TestNeeds, c: VisitConditions): Answer {
   if (needs.bank === 'taking') return c.bank === 'full' ? { why: [{ code: 'bankTooFull' }] } : yes;
   if (c.bank === 'full') return yes;
   // A bank that is not there yet fills by a source that gives its most.
-  const filling = devicesOf(plan.input).flatMap((d) => drives[cardOf(plan.input, d)?.kind ?? 'monitor'] ?? []);
-  const answer = any([...new Set(filling)].map((drive) => given(drive, { ...needs, source: 'most' }, c)));
+  const answer = any(drivesOnSite(plan).map((drive) => given(drive, { ...needs, source: 'most' }, c)));
   return 'why' in answer ? { why: [{ code: 'bankStaysLow' }] } : answer;
 }
 
@@ -225,7 +231,7 @@ export function planVisit(plan: Plan, open: ReadonlySet<string>, conditions: Vis
   const questions = [...new Set(unsaid.flatMap((v) => ('asks' in v.answer ? v.answer.asks : [])))];
   return {
     tests,
-    tools: [...new Set(tests.flatMap((t) => t.test.tools))],
+    tools: [...new Set(doing.flatMap((v) => v.needs.bring))],
     minutes: tests.reduce((sum, t) => sum + t.minutes, 0),
     later: [
       ...ordered.filter((v) => !fits.has(v)).map(({ test, subject }) => ({ test, subject, reasons: [{ code: 'noTime' } as const] })),

@@ -54,6 +54,14 @@ export interface Paper {
   readonly foot: string;
 }
 
+/** A table without the columns in which nothing stands, in no row; any other block as it is. */
+export function withoutEmptyColumns(block: Block): Block {
+  if (block.kind !== 'table' || block.rows.length === 0) return block;
+  const filled = block.columns.map((_, i) => block.rows.some((row) => (row[i]?.text ?? '') !== '' || row[i]?.below !== undefined));
+  const keep = <T>(of: readonly T[]): readonly T[] => of.filter((_, i) => filled[i]);
+  return { ...block, columns: keep(block.columns), rows: block.rows.map(keep) };
+}
+
 /** Everything a paper says, in order: for tests, and for comparing two. */
 export function paperText(paper: Paper): string {
   const cell = (c: Cell): string => (c.below ? `${c.text} / ${c.below}` : c.text);

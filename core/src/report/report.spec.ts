@@ -19,6 +19,7 @@ import {
   writeCsv,
   writeLabel,
   type Paper,
+  withoutEmptyColumns,
 } from './index';
 
 const today = '2026-06-10';
@@ -109,6 +110,31 @@ describe('the hand-over', () => {
     expect(text).toContain('its hold level stands higher than it was left. Not closed yet.');
     expect(text).toContain('Since the visit of 2025-12-05');
     expect(text).toContain('Solar fore: Hold level 27.1 V became 27.4 V, not by this book');
+  });
+
+  it('leaves out columns in which nothing stands, and no other', () => {
+    const heads = (job: Job): readonly string[] =>
+      paper(job)
+        .sections.find((s) => s.id === 'settings')!
+        .blocks.flatMap((b) => (b.kind === 'table' ? [b.columns.map((c) => c.head).join(' | ')] : []));
+    const [fore] = heads(wholeTeasel());
+    expect(fore).not.toContain('Read back');
+    expect(fore).toContain('Menu | Set | At the battery | The sheet allows');
+    const read = readJob(readFileSync(new URL('../../../demo/teasel-year.job.json', import.meta.url), 'utf8'));
+    if (!read.ok) throw new Error(read.problems[0]?.text);
+    expect(heads(read.value)[0]).toContain('The sheet allows | Read back');
+    const table = {
+      kind: 'table',
+      empty: '',
+      columns: ['a', 'b', 'c'].map((head) => ({ head, share: 1 })),
+      rows: [[{ text: '1' }, { text: '' }, { text: '', below: 'x' }]],
+    } as const;
+    expect(withoutEmptyColumns(table)).toEqual({
+      ...table,
+      columns: [table.columns[0]!, table.columns[2]!],
+      rows: [[{ text: '1' }, { text: '', below: 'x' }]],
+    });
+    expect(withoutEmptyColumns({ ...table, rows: [] })).toEqual({ ...table, rows: [] });
   });
 
   it('of an empty job says what is missing instead of falling over', () => {

@@ -1,6 +1,7 @@
-export { english, paperEnglish, practiceEnglish, surveyEnglish } from './en';
+export { english, paperEnglish, practiceEnglish, surveyEnglish, visitEnglish } from './en';
 export * from './language';
 export type * from './paper';
 export type * from './practice';
 export { sayFor, type Say } from './say';
 export type * from './survey';
+export type * from './visit';

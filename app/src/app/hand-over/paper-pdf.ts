@@ -44,6 +44,7 @@ function block(b: Block, drawings: Drawings): Content {
       return {
         text: [{ text: b.text, bold: true, fontSize: 11 }, ...(b.beside ? [{ text: `   ${b.beside}`, color: second, fontSize: 8.5 }] : [])],
         margin: [0, 8, 0, 2],
+        headlineLevel: 2,
       };
     case 'facts':
       return {
@@ -128,8 +129,8 @@ export const documentOf = (paper: Paper, drawings: Drawings): TDocumentDefinitio
       ...s.blocks.map((b) => block(b, drawings)),
     ]),
   ],
-  // A heading is not left alone at the foot of a page.
-  pageBreakBefore: (node) => node.headlineLevel === 1 && node.startPosition.verticalRatio > 0.86,
+  // A heading is not left alone at the foot of a page, nor with the head of its table.
+  pageBreakBefore: (node) => node.headlineLevel !== undefined && node.startPosition.verticalRatio > 0.86,
 });
 
 const base64 = async (path: string): Promise<string> => {

@@ -12,12 +12,7 @@ import { verdictGlyphs } from '../ui/verdicts';
   imports: [Glyph],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <p class="who">
-      <label
-        >Initials, which go with every reading
-        <input #who class="plain" type="text" maxlength="20" [value]="there.initials()" (input)="there.initials.set(who.value)"
-      /></label>
-    </p>
+    <div class="sech"><span role="heading" aria-level="2">Every guided test</span></div>
     @if (chosen(); as name) {
       <div class="choices" role="group" aria-label="Tests of which devices">
         <button type="button" [attr.aria-pressed]="!everybody()" (click)="everybody.set(false)">{{ name }} only</button>
@@ -27,7 +22,7 @@ import { verdictGlyphs } from '../ui/verdicts';
     @for (t of tests(); track t.code) {
       <article>
         <div class="head">
-          <h2>{{ t.name }}</h2>
+          <h3>{{ t.name }}</h3>
           <p>{{ t.purpose }}</p>
           <p class="tools">{{ t.tools.join(', ') }}</p>
         </div>
@@ -65,16 +60,6 @@ import { verdictGlyphs } from '../ui/verdicts';
     }
   `,
   styles: `
-    .who {
-      padding: 6px 0 10px;
-      border-bottom: 1.5px solid var(--ck-ink);
-      font-size: 0.875rem;
-      input {
-        width: 90px;
-        min-height: 40px;
-        margin-left: 8px;
-      }
-    }
     .choices {
       padding-top: 10px;
     }
@@ -85,7 +70,7 @@ import { verdictGlyphs } from '../ui/verdicts';
       border-bottom: 1px solid var(--ck-rule);
       padding: 10px 0;
     }
-    h2 {
+    h3 {
       font-size: 1rem;
       font-weight: var(--ck-w-strong);
     }

@@ -10,7 +10,12 @@ export const absorbHold: FieldTest = {
   purpose: 'The level the bank really sees, at its own posts, while the charger holds it; and for how long.',
   tools: ['multimeter at the battery posts', 'watch'],
   proves: ['absorbLevel', 'absorbAsProgrammed', 'absorbCompleted'],
-  needs: (plan, { device }) => ({ source: 'some', bank: 'absorb', minutes: 15 + (plan.setting(device.id, 'absorbTime')?.trueValue ?? 3600) / 60 }),
+  needs: (plan, { device }) => ({
+    source: 'some',
+    bank: 'absorb',
+    bring: ['multimeter', 'watch'],
+    minutes: 15 + (plan.setting(device.id, 'absorbTime')?.trueValue ?? 3600) / 60,
+  }),
   fits: (plan, { device }) => plan.setting(device.id, 'absorbVoltage')?.trueValue != null,
   prepare: (plan, subject) => {
     const told = plan.setting(subject.device.id, 'absorbVoltage');

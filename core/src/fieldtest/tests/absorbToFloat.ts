@@ -9,7 +9,7 @@ export const absorbToFloat: FieldTest = {
   purpose: 'When absorb ends the voltage sinks by itself and the charger holds float from there. What it holds is read at the battery.',
   tools: ['multimeter at the battery posts', 'watch'],
   proves: ['floatLevel', 'floatAsProgrammed'],
-  needs: () => ({ source: 'some', bank: 'full', minutes: 20 }),
+  needs: () => ({ source: 'some', bank: 'full', bring: ['multimeter', 'watch'], minutes: 20 }),
   fits: (plan, { device }) => plan.setting(device.id, 'floatVoltage')?.trueValue != null && plan.setting(device.id, 'floatVoltage')?.off !== true,
   prepare: (plan, subject) => {
     const told = plan.setting(subject.device.id, 'floatVoltage');

@@ -8,7 +8,7 @@ export const alternatorStart: FieldTest = {
   purpose: 'The load comes on over its soft-start time, and falls back before the machine is too hot.',
   tools: ['clamp meter', 'infrared or contact thermometer', 'watch'],
   proves: ['softStart', 'machineTemperature'],
-  needs: () => ({ source: 'most', bank: 'taking', minutes: 30 }),
+  needs: () => ({ source: 'most', bank: 'taking', bring: ['clampMeter', 'thermometer', 'watch'], minutes: 30 }),
   fits: (_plan, { card }) => card.kind === 'alternator',
   prepare: (plan, subject) => {
     const soft = plan.setting(subject.device.id, 'softStartTime')?.trueValue ?? 0;

@@ -59,7 +59,7 @@ export const chill: FieldTest = {
     'Compensation moves the voltage the charger holds; the current only follows. It can be seen only while the charger holds its voltage and has current to spare.',
   tools: ['multimeter at the battery', 'thermometer on the sensor', 'cold pack, cloth', 'watch'],
   proves: ['compensation', 'slopeAsProgrammed'],
-  needs: () => ({ source: 'some', bank: 'absorb', minutes: 30 }),
+  needs: () => ({ source: 'some', bank: 'absorb', bring: ['multimeter', 'thermometer', 'coldPack', 'watch'], minutes: 30 }),
   fits: (_plan, { device, card }) => device.sensor.fitted === true && card.parameters.some((p) => p.role === 'compensationSlope'),
   prepare: (plan, subject) => {
     const { device, card } = subject;

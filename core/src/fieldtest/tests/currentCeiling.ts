@@ -9,7 +9,7 @@ export const currentCeiling: FieldTest = {
     'What really flows into the bank when everything gives its most, and what each charger is held to. Loads on and off tell whether the limit counts its own output or what reaches the bank.',
   tools: ['DC clamp meter, zeroed in place', 'a discharged bank', 'full source'],
   proves: ['currentCeiling', 'currentAsProgrammed'],
-  needs: () => ({ source: 'most', bank: 'taking', minutes: 10 }),
+  needs: () => ({ source: 'most', bank: 'taking', bring: ['clampMeter'], minutes: 10 }),
   fits: (plan, { device }) => plan.setting(device.id, 'chargeCurrentLimit')?.trueValue != null,
   prepare: (plan, subject) => {
     const limit = plan.setting(subject.device.id, 'chargeCurrentLimit')?.trueValue ?? 0;

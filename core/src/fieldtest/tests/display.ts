@@ -9,7 +9,7 @@ export const display: FieldTest = {
   purpose: 'Every setpoint is off by as much as the display is. Two instruments on the same posts, at rest and under charge.',
   tools: ['multimeter', 'its probes on the charger’s own battery terminals'],
   proves: ['displayAgrees'],
-  needs: () => ({ source: 'some', bank: 'any', minutes: 10 }),
+  needs: () => ({ source: 'some', bank: 'any', bring: ['multimeter'], minutes: 10 }),
   fits: (_plan, { card }) => card.parameters.some((p) => p.role === 'absorbVoltage'),
   prepare: (plan, { card, device }) => ({
     refused: null,

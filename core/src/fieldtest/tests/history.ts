@@ -30,7 +30,7 @@ export const history: FieldTest = {
   purpose: 'Many chargers keep the highest voltage and the minutes in absorb of the last days. Read them off: they weigh less than a log, and never prove.',
   tools: ['its display or its app'],
   proves: ['neverAboveMaximum', 'absorbLevel', 'absorbAsProgrammed', 'absorbCompleted'],
-  needs: () => ({ source: 'none', bank: 'any', minutes: 10 }),
+  needs: () => ({ source: 'none', bank: 'any', bring: [], minutes: 10 }),
   fits: (plan, { device }) => plan.setting(device.id, 'absorbVoltage')?.trueValue != null,
   prepare: (plan, { device }) => {
     const told = plan.setting(device.id, 'absorbVoltage');

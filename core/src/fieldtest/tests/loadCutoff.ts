@@ -8,7 +8,7 @@ export const loadCutoff: FieldTest = {
   purpose: 'Where the loads are cut off and where they come back, and after how long, at the battery and not at the load.',
   tools: ['multimeter at the battery posts', 'an adjustable supply or a nearly empty bank', 'watch'],
   proves: ['loadDisconnect', 'loadReconnect'],
-  needs: () => ({ source: 'none', bank: 'low', minutes: 30 }),
+  needs: () => ({ source: 'none', bank: 'low', bring: ['multimeter', 'supply', 'watch'], minutes: 30 }),
   fits: (plan, { device }) => plan.setting(device.id, 'loadDisconnect')?.trueValue != null,
   prepare: (plan, subject) => {
     const off = plan.setting(subject.device.id, 'loadDisconnect');

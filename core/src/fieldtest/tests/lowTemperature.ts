@@ -20,7 +20,13 @@ export const lowTemperature: FieldTest = {
     'With the sensor in ice water, or in ice with salt for a cutoff below freezing, the charger has to stop; warmed again it has to resume. And what the sensor reads on a cold bank has to be the cells’ own temperature.',
   tools: ['thermometer', 'cup of crushed ice and water, salt for a cutoff below freezing', 'clamp meter or the charger’s own current', 'watch'],
   proves: ['cutoffAsProgrammed', 'resumeAsProgrammed', 'noChargeBelowMinimum'],
-  needs: (plan, { device }) => ({ source: 'some', bank: 'taking', minutes: 30, warmC: resumeOf(plan, device.id) + aboveC }),
+  needs: (plan, { device }) => ({
+    source: 'some',
+    bank: 'taking',
+    bring: ['thermometer', 'coldBath', 'clampMeter', 'watch'],
+    minutes: 30,
+    warmC: resumeOf(plan, device.id) + aboveC,
+  }),
   fits: (plan, { device }) => plan.setting(device.id, 'lowTempCutoff')?.trueValue != null,
   prepare: (plan, subject) => {
     const { device } = subject;

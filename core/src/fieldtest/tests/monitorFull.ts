@@ -9,7 +9,7 @@ export const monitorFull: FieldTest = {
   purpose: 'The count starts anew each time it shows full. Too early, and every later figure is wrong; never, and it drifts.',
   tools: ['monitor', 'clamp meter or its own shunt', 'the end of an absorb'],
   proves: ['monitorFull'],
-  needs: () => ({ source: 'some', bank: 'full', minutes: 10 }),
+  needs: () => ({ source: 'some', bank: 'full', bring: ['clampMeter'], minutes: 10 }),
   fits: (plan, { device }) => plan.setting(device.id, 'fullDetectVoltage')?.trueValue != null,
   prepare: (plan, subject) => ({
     refused: null,

@@ -8,7 +8,7 @@ export const passcode: FieldTest = {
   purpose: 'With the passcode of the factory anyone in reach can change the figures. The code itself is never written here.',
   tools: ['the device or its app'],
   proves: ['passcodeChanged'],
-  needs: () => ({ source: 'none', bank: 'any', minutes: 5 }),
+  needs: () => ({ source: 'none', bank: 'any', bring: [], minutes: 5 }),
   fits: () => true,
   prepare: () => ({
     refused: null,

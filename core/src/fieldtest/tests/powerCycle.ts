@@ -9,7 +9,7 @@ export const powerCycle: FieldTest = {
   purpose: 'A value that was keyed and never saved looks right until the power goes.',
   tools: ['the settings sheet', 'its isolator or fuse'],
   proves: ['survivesPowerCut'],
-  needs: () => ({ source: 'none', bank: 'any', minutes: 5 }),
+  needs: () => ({ source: 'none', bank: 'any', bring: ['settingsSheet'], minutes: 5 }),
   fits: () => true,
   prepare: (plan, subject) => ({
     refused: null,

@@ -8,7 +8,7 @@ export const recharge: FieldTest = {
   purpose: 'In float or at rest the charger waits until the bank has sunk. A load shows where it begins again.',
   tools: ['multimeter at the battery posts', 'a load of about 0.1 C', 'watch'],
   proves: ['rechargeLevel', 'rechargeAsProgrammed'],
-  needs: () => ({ source: 'some', bank: 'full', minutes: 20 }),
+  needs: () => ({ source: 'some', bank: 'full', bring: ['multimeter', 'load', 'watch'], minutes: 20 }),
   fits: (plan, { device, card }) => plan.setting(device.id, 'rechargeVoltage')?.trueValue != null && card.recharge.rule !== 'none',
   prepare: (plan, subject) => {
     const told = plan.setting(subject.device.id, 'rechargeVoltage')?.trueValue ?? 0;

@@ -9,7 +9,7 @@ export const regulatorTerminals: FieldTest = {
     'Supply, switch, sense and field, each against the battery’s negative. A sense lead that reads zero is broken, and the regulator then drives the field with no end.',
   tools: ['multimeter, long leads', 'hands away from belts'],
   proves: ['displayAgrees'],
-  needs: () => ({ source: 'some', bank: 'any', minutes: 10 }),
+  needs: () => ({ source: 'some', bank: 'any', bring: ['multimeter'], minutes: 10 }),
   fits: (_plan, { card }) => card.kind === 'alternator',
   prepare: (plan, subject) => {
     const low = plan.facts.nominalVolts * 0.9;

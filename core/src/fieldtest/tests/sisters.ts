@@ -9,7 +9,7 @@ export const sisters: FieldTest = {
   purpose: 'Each holds absorb alone, read with one meter at the bank. What differs is what lets one work alone.',
   tools: ['one multimeter at the battery posts', 'a bank near full'],
   proves: ['chargersAgree'],
-  needs: (plan) => ({ source: 'most', bank: 'absorb', minutes: 15 * plan.input.system.chargers.length }),
+  needs: (plan) => ({ source: 'most', bank: 'absorb', bring: ['multimeter'], minutes: 15 * plan.input.system.chargers.length }),
   fits: (plan, { device }) => plan.input.system.chargers.length > 1 && plan.setting(device.id, 'absorbVoltage')?.trueValue != null,
   prepare: (plan, subject) => {
     const absorbing = plan.input.system.chargers.filter((c) => plan.setting(c.id, 'absorbVoltage')?.trueValue != null);

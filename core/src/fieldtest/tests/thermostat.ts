@@ -23,7 +23,13 @@ export const thermostat: FieldTest = {
     'A charger without a cutoff of its own is stopped by a thermostat. Its probe is chilled: the contact has to open, the current to be nothing, and what must stay alive to stay alive.',
   tools: ['thermometer', 'cup of crushed ice and water, salt for a setpoint below freezing', 'clamp meter', 'meter'],
   proves: ['noChargeBelowMinimum'],
-  needs: (plan, subject) => ({ source: 'some', bank: 'taking', minutes: 30, warmC: (setpoint(plan, subject) ?? 0) + aboveC }),
+  needs: (plan, subject) => ({
+    source: 'some',
+    bank: 'taking',
+    bring: ['thermometer', 'coldBath', 'clampMeter', 'multimeter'],
+    minutes: 30,
+    warmC: (setpoint(plan, subject) ?? 0) + aboveC,
+  }),
   fits: (plan, subject) => subject.card.kind === 'thermostat' && setpoint(plan, subject) !== null && switched(plan, subject).length > 0,
   speaksFor: switched,
   prepare: (plan, subject) => {

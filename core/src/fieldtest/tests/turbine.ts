@@ -8,7 +8,7 @@ export const turbine: FieldTest = {
   purpose: 'A full bank must not leave the turbine without load: diversion takes over, the brake stops it.',
   tools: ['multimeter at the battery posts', 'sight of the turbine', 'a nearly full bank'],
   proves: ['diversion'],
-  needs: () => ({ source: 'most', bank: 'full', minutes: 15 }),
+  needs: () => ({ source: 'most', bank: 'full', bring: ['multimeter'], minutes: 15 }),
   fits: (_plan, { card }) => card.kind === 'turbine',
   prepare: (plan, subject) => {
     const told = plan.setting(subject.device.id, 'diversionVoltage');

@@ -9,7 +9,7 @@ import { decisions } from './decisions';
 import { figures } from './figures';
 import { glance } from './glance';
 import { open } from './open';
-import type { Paper } from '../paper';
+import { withoutEmptyColumns, type Paper, type Section } from '../paper';
 import { visits } from './visits';
 import { proof } from './proof';
 import { readBacks } from './readBacks';
@@ -46,7 +46,7 @@ export function handover(job: Job, covered: readonly Covered[], { today, sums, s
       `Settings follow ${sheet.maker} ${sheet.battery}, “${sheet.document}”, ${editionOf(sheet)}.`,
     ],
     foot: `${job.name}, ${today}. ${lastWord}`,
-    sections: [
+    sections: tidied([
       glance(job, plan, findings, covered, due, scale),
       ...visits(job),
       system(job, plan, scale),
@@ -57,6 +57,9 @@ export function handover(job: Job, covered: readonly Covered[], { today, sums, s
       proof(job, covered, scale),
       open(job, findings, covered, scale),
       care(plan, due),
-    ],
+    ]),
   };
 }
+
+/** Sections whose tables hold no column in which nothing stands. */
+const tidied = (sections: readonly Section[]): readonly Section[] => sections.map((s) => ({ ...s, blocks: s.blocks.map(withoutEmptyColumns) }));

@@ -35,3 +35,6 @@ export { paperEnglish } from './paper';
 
 /** What the practice bench says in English. */
 export { practiceEnglish } from './practice';
+
+/** What the plan of a visit says in English. */
+export { visitEnglish } from './visit';
