@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { writeJob } from '@calm-keel/core';
+import { writeJob } from '@calm-keel/core/job';
 import { rookMoss, skarrow, teasel, tumbler } from './jobs.js';
 import { days } from './days.js';
 import { simulateDay } from './simulate.js';

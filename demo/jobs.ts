@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { cardSchema, jobSchema, newJob, sheetSchema, type Job } from '@calm-keel/core';
+import { cardSchema } from '@calm-keel/core/card';
+import { jobSchema, newJob, type Job } from '@calm-keel/core/job';
+import { sheetSchema } from '@calm-keel/core/sheet';
 
 const library = (path: string): unknown => JSON.parse(readFileSync(new URL(`../library/${path}`, import.meta.url), 'utf8'));
 const card = (id: string) => cardSchema.parse(library(`cards/${id}.json`));

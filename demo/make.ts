@@ -1,6 +1,6 @@
 /** Writes the demo jobs and their logs. Seeded: the same files every time. Run with `npm run make-demo`. */
 import { mkdirSync, writeFileSync } from 'node:fs';
-import { writeJob } from '@calm-keel/core';
+import { writeJob } from '@calm-keel/core/job';
 import { days } from './days.js';
 import { rookMoss, skarrow, teasel, tumbler } from './jobs.js';
 import { aYearOn } from './year.js';

@@ -1,4 +1,4 @@
-import { randomFrom } from '@calm-keel/core';
+import { randomFrom } from '@calm-keel/core/physics';
 
 /**
  * Small seeded days of the demo banks, enough to write believable logs. It is not the product's rehearsal: its battery is

@@ -1,4 +1,7 @@
 /** The launch a year on: set up in June, looked at in September, its cold protection proved in December, and found changed the June after. */
+import type { Role } from '@calm-keel/core/card';
+import { subjectOf, testNamed } from '@calm-keel/core/fieldtest';
+import { findFindings } from '@calm-keel/core/findings';
 import {
   answerStep,
   answerTest,
@@ -7,20 +10,15 @@ import {
   beginVisit,
   closeVisit,
   coverage,
-  deriveSettings,
-  devicesOf,
   endProgramming,
   endTest,
-  findFindings,
   noteFound,
   noteVisit,
-  openPoints,
   sheetOf,
-  subjectOf,
-  testNamed,
   type Job,
-  type Role,
-} from '@calm-keel/core';
+} from '@calm-keel/core/job';
+import { openPoints } from '@calm-keel/core/report';
+import { deriveSettings, devicesOf } from '@calm-keel/core/settings';
 
 const at = (day: string, minute: number): string => new Date(Date.parse(`${day}T08:00:00Z`) + minute * 60_000).toISOString();
 

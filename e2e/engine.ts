@@ -1,4 +1,6 @@
-import { deriveSettings, readJob, rehearse, scenarioNamed, variantValues } from '@calm-keel/core';
+import { readJob } from '@calm-keel/core/job';
+import { rehearse, scenarioNamed, variantValues } from '@calm-keel/core/rehearsal';
+import { deriveSettings } from '@calm-keel/core/settings';
 
 /** What of a rehearsed day is compared between engines. Bundled for both; no browser, no Node in it. */
 export function rehearsedFor(jobText: string, scenarioName: string) {

@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { pathToFileURL } from 'node:url';
 import { expect, type Page } from '@playwright/test';
-import type * as Core from '@calm-keel/core';
-import type { Answer, SheetStep } from '@calm-keel/core';
+import type { Answer, SheetStep } from '@calm-keel/core/runsheet';
 import { coreBundle } from './core-bundle';
+import type * as Core from './core-door';
 import type { Station } from './keel';
 import { repo } from './repo';
 

@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
-import { surveyedCard, surveyEnglish } from '../core/src/index';
+import { surveyedCard } from '../core/src/job';
+import { surveyEnglish } from '../core/src/words';
 import { manuals, surveyedFrom } from '../core/src/testing/manuals';
 import { expect, figure, focused, goTo, saved, test } from './keel';
 import { walkTo } from './program';

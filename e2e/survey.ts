@@ -1,5 +1,7 @@
 import type { Page } from '@playwright/test';
-import { meaningsOf, roleInfo, surveyEnglish } from '../core/src/index';
+import { roleInfo } from '../core/src/card';
+import { meaningsOf } from '../core/src/survey';
+import { surveyEnglish } from '../core/src/words';
 import type { Manual } from '../core/src/testing/manuals';
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

@@ -123,11 +123,7 @@ export async function buildAll({ quiet = false } = {}) {
   copyData();
   rmSync(at('app/dist/.inputs'), { force: true });
   // Packages stay outside; our own folders do not.
-  const own = [
-    '--alias:@calm-keel/core/wire=./core/src/wire/index.ts',
-    '--alias:@calm-keel/core=./core/src/index.ts',
-    '--alias:@calm-keel/wire=./wire/src/index.ts',
-  ];
+  const own = ['--alias:@calm-keel/core=./core/src', '--alias:@calm-keel/wire=./wire/src/index.ts'];
   const require = `--banner:js=import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);`;
   /** @type {[string, string[], {cwd?: string}][]} */
   const parts = [

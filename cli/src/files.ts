@@ -2,10 +2,8 @@ import { createReadStream, openSync, readSync, closeSync, readFileSync, statSync
 import Papa from 'papaparse';
 import { basename } from 'node:path';
 import {
-  bad,
   byMake,
   createLogReader,
-  good,
   guessMapping,
   jsonFeeder,
   jsonRows,
@@ -21,9 +19,8 @@ import {
   type LogReport,
   type Looked,
   type Mapping,
-  type Problem,
-  type Result,
-} from '@calm-keel/core';
+} from '@calm-keel/core/proof';
+import { bad, good, type Problem, type Result } from '@calm-keel/core/quantity';
 import { isPacked, openFile } from '@calm-keel/core/files';
 
 /** Reads a whole file, or says in a sentence why not. */

@@ -1,7 +1,7 @@
 import { appendFileSync, existsSync, readFileSync, readdirSync, statSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
-import { verdictOrder, type Verdict } from '@calm-keel/core';
+import { verdictOrder, type Verdict } from '@calm-keel/core/proof';
 import { judgeJob, type JobLine, type JobTask } from './judge-job.js';
 import { exit, type Out } from './out.js';
 

@@ -1,16 +1,7 @@
-import {
-  asEntered,
-  deriveSettings,
-  logContextOf,
-  proveLog,
-  readBundle,
-  requirementKey,
-  verdictOrder,
-  type Log,
-  type LogReport,
-  type Result,
-  type Verdict,
-} from '@calm-keel/core';
+import { asEntered, readBundle, requirementKey } from '@calm-keel/core/job';
+import { logContextOf, proveLog, verdictOrder, type Log, type LogReport, type Verdict } from '@calm-keel/core/proof';
+import type { Result } from '@calm-keel/core/quantity';
+import { deriveSettings } from '@calm-keel/core/settings';
 import { readBytes, readLogFile, readLogText } from './files.js';
 import { writerOf } from './out.js';
 

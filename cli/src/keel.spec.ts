@@ -1,7 +1,8 @@
 import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { jobVersion, quickCard, readJob, writeBundle, writeJob } from '@calm-keel/core';
+import { quickCard } from '@calm-keel/core/card';
+import { jobVersion, readJob, writeBundle, writeJob } from '@calm-keel/core/job';
 import { readFileSync } from 'node:fs';
 import { strToU8, zipSync } from 'fflate';
 import { madeWorkbook, serialOf, type MadeCell } from '../../core/src/testing/workbook.js';

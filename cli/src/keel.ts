@@ -1,40 +1,26 @@
 import * as z from 'zod';
+import { cardSchema, roleInfo, roleSchema, type DeviceValues, unknownsOf, unknownWords } from '@calm-keel/core/card';
+import { editPlan } from '@calm-keel/core/edits';
+import { findFindings } from '@calm-keel/core/findings';
 import {
   acceptedBy,
-  english,
-  sayFor,
-  speak,
-  speakFinding,
   backupSchema,
-  cardSchema,
   copyMarkSchema,
   coverage,
-  deriveSettings,
-  devicesOf,
-  editPlan,
-  findFindings,
-  handover,
   isBackup,
   jobSchema,
-  mappingSchema,
   openStops,
   parseJson,
   problemsOf,
   readBackup,
   readBundle,
-  roleInfo,
-  roleSchema,
-  settingsFileSchema,
-  sheetSchema,
-  targetsOf,
-  type DeviceValues,
-  type Problem,
-  type Setting,
-  strangeIn,
-  strangeProblem,
-  unknownsOf,
-  unknownWords,
-} from '@calm-keel/core';
+} from '@calm-keel/core/job';
+import { mappingSchema } from '@calm-keel/core/proof';
+import { speak, type Problem, strangeIn, strangeProblem } from '@calm-keel/core/quantity';
+import { handover, settingsFileSchema } from '@calm-keel/core/report';
+import { deriveSettings, devicesOf, targetsOf, type Setting } from '@calm-keel/core/settings';
+import { sheetSchema } from '@calm-keel/core/sheet';
+import { english, sayFor, speakFinding } from '@calm-keel/core/words';
 import { readBytes } from './files.js';
 import { prove } from './prove.js';
 import { complain, exit, json, readJobFile, type Out } from './out.js';

@@ -1,4 +1,6 @@
-import { provingMeter, readBundle, type Job, type Problem } from '@calm-keel/core';
+import { readBundle, type Job } from '@calm-keel/core/job';
+import type { Problem } from '@calm-keel/core/quantity';
+import { provingMeter } from '@calm-keel/core/settings';
 import { readBytes } from './files.js';
 
 /** Exit codes of every command. */

@@ -1,21 +1,7 @@
-import {
-  deriveSettings,
-  isoWithOffset,
-  logContextOf,
-  mergeLogs,
-  parseJson,
-  proveLog,
-  speak,
-  speakRow,
-  verdictOrder,
-  type Job,
-  type Log,
-  type LogReport,
-  type Mapping,
-  type Plan,
-  type ProofRow,
-  toMapping,
-} from '@calm-keel/core';
+import { parseJson, type Job, toMapping } from '@calm-keel/core/job';
+import { logContextOf, mergeLogs, proveLog, speakRow, verdictOrder, type Log, type LogReport, type Mapping, type ProofRow } from '@calm-keel/core/proof';
+import { isoWithOffset, speak } from '@calm-keel/core/quantity';
+import { deriveSettings, type Plan } from '@calm-keel/core/settings';
 import { guessFile, readBytes, readLogFile } from './files.js';
 import { proveFolder } from './folder.js';
 import { complain, exit, json, readJobFile, writerOf, type Out } from './out.js';

@@ -1,5 +1,6 @@
 import { parseArgs } from 'node:util';
-import { chemistrySchema, chemistryWords, cellsPerBlock, figureInfo, paperEnglish, printWithBasis } from '@calm-keel/core';
+import { chemistrySchema, chemistryWords, cellsPerBlock, figureInfo, printWithBasis } from '@calm-keel/core/sheet';
+import { paperEnglish } from '@calm-keel/core/words';
 import { figureOfEntry, pageOfText, readPaper, type PaperContext, type PaperPage } from '@calm-keel/core/paper';
 import { readBytes } from './files.js';
 import { complain, exit, json, type Out } from './out.js';

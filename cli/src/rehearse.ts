@@ -1,28 +1,25 @@
+import { stages } from '@calm-keel/core/charger';
+import type { Job } from '@calm-keel/core/job';
+import { logContextOf, writeLog } from '@calm-keel/core/proof';
+import { isoWithOffset, speak, type Problem } from '@calm-keel/core/quantity';
 import {
-  deriveSettings,
   evaluateRun,
   eventWords,
-  isoWithOffset,
-  logContextOf,
   logEvery,
   rehearse,
   replayOf,
   runLog,
   scenarioKinds,
   scenarioNamed,
-  speak,
-  stages,
   stepLimits,
   studyResult,
   studyRuns,
   uncertainOf,
   variantValues,
   variantWords,
-  writeLog,
-  type Job,
-  type Problem,
   type VariantKind,
-} from '@calm-keel/core';
+} from '@calm-keel/core/rehearsal';
+import { deriveSettings } from '@calm-keel/core/settings';
 import { readLogFile, writeText } from './files.js';
 
 /** What the command was asked for, its numbers already read. */

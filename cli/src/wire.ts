@@ -1,5 +1,8 @@
 import { parseArgs } from 'node:util';
-import { cardOf, cardSchema, devicesOf, parseJson, stages, type Card } from '@calm-keel/core';
+import { cardSchema, type Card } from '@calm-keel/core/card';
+import { stages } from '@calm-keel/core/charger';
+import { parseJson } from '@calm-keel/core/job';
+import { cardOf, devicesOf } from '@calm-keel/core/settings';
 import { readLive, readSettings } from '@calm-keel/core/wire';
 import { hasRegisters, listFromFile, listFromSimulation, makeWires, type DeviceList, type Entry, type RegisterEntry } from '@calm-keel/wire';
 import { readBytes } from './files.js';

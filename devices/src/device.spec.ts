@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { countFrom, deviceGrid, toRegister, toWord, valuesFromRegisters, type DeviceValues, type Role } from '@calm-keel/core';
+import { countFrom, deviceGrid, toRegister, toWord, valuesFromRegisters, type DeviceValues, type Role } from '@calm-keel/core/card';
 import { seeded } from '../../core/src/testing/fixtures.js';
 import { Refusal, type Device } from './device';
 import { faultKinds, isFault } from './faults';

@@ -1,27 +1,9 @@
-import {
-  afterCut,
-  asFromFactory,
-  factoryValues,
-  countOf,
-  fromRegisters,
-  isUnsaved,
-  optionMeaning,
-  registersOf,
-  stageCode,
-  storeAll,
-  wordsFrom,
-  wordsIn,
-  writeValue,
-  type Card,
-  type Charger,
-  type DeviceValues,
-  type Live,
-  type LivePlant,
-  type Memory,
-  type MemoryRules,
-  type Plan,
-  type Telemetry,
-} from '@calm-keel/core';
+import { countOf, fromRegisters, registersOf, wordsFrom, wordsIn, type Card, type DeviceValues, type Live, type Telemetry } from '@calm-keel/core/card';
+import { stageCode } from '@calm-keel/core/charger';
+import { afterCut, asFromFactory, isUnsaved, optionMeaning, storeAll, writeValue, type Memory, type MemoryRules } from '@calm-keel/core/face';
+import type { LivePlant } from '@calm-keel/core/rehearsal';
+import { factoryValues, type Plan } from '@calm-keel/core/settings';
+import type { Charger } from '@calm-keel/core/system';
 import type { Fault } from './faults';
 
 /** What a device throws at its master, by the codes of the protocol: 2 no such register, 3 a value it does not take, 4 it has failed. */

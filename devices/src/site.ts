@@ -1,4 +1,6 @@
-import { cardOf, deriveSettings, devicesOf, makeLivePlant, readJob, scenarioNamed, variantValues, type Job, type LivePlant } from '@calm-keel/core';
+import { readJob, type Job } from '@calm-keel/core/job';
+import { makeLivePlant, scenarioNamed, variantValues, type LivePlant } from '@calm-keel/core/rehearsal';
+import { cardOf, deriveSettings, devicesOf } from '@calm-keel/core/settings';
 import { makeDevice, type Device } from './device';
 
 /** One bank with everything that hangs on it. */

@@ -1,7 +1,7 @@
 import type { AddressInfo } from 'node:net';
 import { createServer } from 'node:net';
 import { Aedes } from 'aedes';
-import { stages } from '@calm-keel/core';
+import { stages } from '@calm-keel/core/charger';
 import type { Site } from './site';
 
 /** What a monitor that only talks says of a bank: lines of names and values, one sample. */

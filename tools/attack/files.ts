@@ -1,25 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import Papa from 'papaparse';
-import {
-  createLogReader,
-  deriveSettings,
-  guessMapping,
-  logContextOf,
-  readBackup,
-  readBundle,
-  readJob,
-  sniffLog,
-  strangeIn,
-  toCard,
-  toSheet,
-  writeBackup,
-  writeBundle,
-  writeJob,
-  type BackupHead,
-  type Job,
-  type Result,
-} from '@calm-keel/core';
+import { readBackup, readBundle, readJob, toCard, toSheet, writeBackup, writeBundle, writeJob, type BackupHead, type Job } from '@calm-keel/core/job';
+import { createLogReader, guessMapping, logContextOf, sniffLog } from '@calm-keel/core/proof';
+import { strangeIn, type Result } from '@calm-keel/core/quantity';
+import { deriveSettings } from '@calm-keel/core/settings';
 import { randomFrom } from '../../core/src/physics';
 import { mutated, slipped } from './mutate';
 import { counting, type Row } from './table';

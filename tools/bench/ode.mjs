@@ -6,20 +6,10 @@
 import { readFileSync } from 'node:fs';
 import { performance } from 'node:perf_hooks';
 import odex from 'odex';
-import {
-  airAt,
-  arrhenius,
-  cellModels,
-  deriveSettings,
-  pairOhms,
-  panelC,
-  readJob,
-  rehearse,
-  restingAt,
-  restingTable,
-  scenarioNamed,
-  variantValues,
-} from '@calm-keel/core';
+import { readJob } from '@calm-keel/core/job';
+import { airAt, arrhenius, cellModels, pairOhms, panelC, restingAt, restingTable } from '@calm-keel/core/physics';
+import { rehearse, scenarioNamed, variantValues } from '@calm-keel/core/rehearsal';
+import { deriveSettings } from '@calm-keel/core/settings';
 import { arrayModel, arrayWatts, makeSky } from '../../core/src/rehearsal/site';
 
 const read = readJob(readFileSync(process.argv[2] ?? 'demo/teasel.job.json', 'utf8'));

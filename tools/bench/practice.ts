@@ -1,18 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import {
-  cardSchema,
-  drawExercise,
-  faultCodes,
-  judgeExercise,
-  openBench,
-  placeCodes,
-  prepare,
-  pressKey,
-  sheetSchema,
-  solve,
-  spotsOf,
-  type PracticeLibrary,
-} from '@calm-keel/core';
+import { cardSchema } from '@calm-keel/core/card';
+import { pressKey } from '@calm-keel/core/face';
+import { drawExercise, faultCodes, judgeExercise, openBench, placeCodes, prepare, solve, spotsOf, type PracticeLibrary } from '@calm-keel/core/practice';
+import { sheetSchema } from '@calm-keel/core/sheet';
 
 /**
  * The practice bench: how long a front takes for a key and the plant for an hour, and whether every kind of fault can be solved from every

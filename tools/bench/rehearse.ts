@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { performance } from 'node:perf_hooks';
-import { deriveSettings, readJob, rehearse, scenarioNamed, studyRuns, variantValues, type Job, type RunOptions, type Scenario } from '@calm-keel/core';
+import { readJob, type Job } from '@calm-keel/core/job';
+import { rehearse, scenarioNamed, studyRuns, variantValues, type RunOptions, type Scenario } from '@calm-keel/core/rehearsal';
+import { deriveSettings } from '@calm-keel/core/settings';
 
 /** How long a rehearsed day, a year and a study take. Three chargers: the launch without its DC-DC charger. */
 const read = readJob(readFileSync(process.argv[2] ?? 'demo/teasel.job.json', 'utf8'));

@@ -1,5 +1,8 @@
 import { readFileSync } from 'node:fs';
-import { deriveSettings, editPlan, findFindings, readJob, type Job } from '@calm-keel/core';
+import { editPlan } from '@calm-keel/core/edits';
+import { findFindings } from '@calm-keel/core/findings';
+import { readJob, type Job } from '@calm-keel/core/job';
+import { deriveSettings } from '@calm-keel/core/settings';
 
 /** Settings, findings and edit plans of a job with eight chargers, as while a value is dragged and from nothing. Medians. */
 const path = process.argv[2];

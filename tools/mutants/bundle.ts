@@ -32,7 +32,7 @@ export async function bundleSpecs(root: string, placed: readonly Placed[], outfi
     format: 'esm',
     platform: 'node',
     packages: 'external',
-    alias: { '@calm-keel/core': join(root, 'core/src/index.ts') },
+    alias: { '@calm-keel/core': join(root, 'core/src') },
     outfile,
     logLevel: 'error',
     plugins: [

@@ -37,9 +37,9 @@ describe('what is beside a change', () => {
     });
   });
 
-  it('is all of the core where its door is changed, and nothing where nothing has specs', () => {
-    expect(besideChanges(['core/src/index.ts', 'app/src/app/app.ts']).node).toEqual(['core/**/*.spec.ts']);
-    expect(besideChanges(['core/src/index.ts', 'app/src/app/app.ts']).page).toEqual(['**/*.spec.ts']);
+  it('is all of the core where a file above its folders is changed, and nothing where nothing has specs', () => {
+    expect(besideChanges(['core/src/globals.d.ts', 'app/src/app/app.ts']).node).toEqual(['core/**/*.spec.ts']);
+    expect(besideChanges(['core/src/globals.d.ts', 'app/src/app/app.ts']).page).toEqual(['**/*.spec.ts']);
     expect(besideChanges(['README.md'])).toEqual({ node: null, page: null, journeys: null });
   });
 });

@@ -1,17 +1,7 @@
 import { readFileSync } from 'node:fs';
-import {
-  deriveSettings,
-  guessFields,
-  logContextOf,
-  logOfMoments,
-  proveLog,
-  provingMeter,
-  readJob,
-  reportOf,
-  valuesOfFields,
-  type Job,
-  type Moment,
-} from '@calm-keel/core';
+import { readJob, type Job } from '@calm-keel/core/job';
+import { guessFields, logContextOf, logOfMoments, proveLog, reportOf, valuesOfFields, type Moment } from '@calm-keel/core/proof';
+import { deriveSettings, provingMeter } from '@calm-keel/core/settings';
 import { sitesOf } from '../../devices/src/site.js';
 import { messageOf, startBroker } from '../../devices/src/talk.js';
 import { openTalker } from './talkers';

@@ -1,5 +1,5 @@
 import mqtt, { type MqttClient } from 'mqtt';
-import { fieldsOfJson } from '@calm-keel/core';
+import { fieldsOfJson } from '@calm-keel/core/quantity';
 import { makeTalkReader, type OpenLine } from '@calm-keel/core/wire';
 import type { TalkingEntry } from './list';
 import { openSerial } from './serial';

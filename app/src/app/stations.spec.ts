@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import type { Job } from '@calm-keel/core';
+import type { Job } from '@calm-keel/core/job';
 import { Database } from './data/database';
 import { JobBook } from './data/job-book';
 import { JobStore } from './data/job-store';

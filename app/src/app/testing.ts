@@ -1,6 +1,7 @@
 import { provideZonelessChangeDetection, type EnvironmentProviders, type Provider } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { cardSchema, jobSchema, newJob, type Card, type Job } from '@calm-keel/core';
+import { cardSchema, type Card } from '@calm-keel/core/card';
+import { jobSchema, newJob, type Job } from '@calm-keel/core/job';
 import { DATABASE } from './data/job-book';
 import { Database } from './data/database';
 

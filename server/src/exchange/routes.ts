@@ -1,7 +1,8 @@
 import express, { Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import * as z from 'zod';
-import { identifier, isZip } from '@calm-keel/core';
+import { isZip } from '@calm-keel/core/job';
+import { identifier } from '@calm-keel/core/sheet';
 import { giveToken, isHere, mayReach, pairedOnly, type Pairing } from './pairing';
 
 /** Jobs lie here in memory only, and go when the server goes. */

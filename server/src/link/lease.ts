@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { Card, Role } from '@calm-keel/core';
+import type { Card, Role } from '@calm-keel/core/card';
 
 /** Who may write now. */
 export interface Lease {

@@ -1,7 +1,7 @@
 import express, { Router, type Request, type Response } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import * as z from 'zod';
-import { cardSchema, roleSchema, type Card } from '@calm-keel/core';
+import { cardSchema, roleSchema, type Card } from '@calm-keel/core/card';
 import { leaseMs, makeLeases } from './lease';
 import { commitSettings, failureWords, readLive, readRange, readSettings, writeSetting, type Master, type Outcome } from '@calm-keel/core/wire';
 import { hasRegisters, makeWires, type DeviceList, type Entry } from '@calm-keel/wire';

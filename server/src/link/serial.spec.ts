@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { readJob, type Job } from '@calm-keel/core';
+import { readJob, type Job } from '@calm-keel/core/job';
 import { simulate, type Simulation } from '../../../devices/src/run.js';
 import { linkTo, type Answered, type LinkClient } from './testing.js';
 

@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import type { Job } from '@calm-keel/core';
+import type { Job } from '@calm-keel/core/job';
 import { sampleJob, setUp, tearDown } from '../testing';
 import { contentsOf, faultsOf, mend } from './book-check';
 import type { Database } from './database';

@@ -1,4 +1,4 @@
-import { toJob, type Job } from '@calm-keel/core';
+import { toJob, type Job } from '@calm-keel/core/job';
 import type { DamagedRow, Database, HistoryRow, JobRow } from './database';
 import type { JobBook } from './job-book';
 import { asCopyRow, asFileRow, asLogRow, asVerdictRow, damagedRow, stepDocument, tableWords } from './rows';

@@ -1,4 +1,4 @@
-import type { Due } from '@calm-keel/core';
+import type { Due } from '@calm-keel/core/job';
 import { calendarOf } from './calendar';
 
 describe('what is due as a calendar', () => {

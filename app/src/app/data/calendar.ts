@@ -1,6 +1,6 @@
 import { addDays, format, parseISO } from 'date-fns';
 import { createEvents, type EventAttributes } from 'ics';
-import type { Due } from '@calm-keel/core';
+import type { Due } from '@calm-keel/core/job';
 
 /** What is due on one job. */
 export interface DueOnJob {

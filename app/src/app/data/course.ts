@@ -1,5 +1,5 @@
 import { computed, inject, Injectable } from '@angular/core';
-import { stepsToKey } from '@calm-keel/core';
+import { stepsToKey } from '@calm-keel/core/edits';
 import { JobStore } from './job-store';
 import { RehearseWork } from './rehearse-work';
 import { stationsOf, type Station } from './stations';

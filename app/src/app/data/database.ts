@@ -1,6 +1,11 @@
 import { Dexie, type EntityTable, type Table } from 'dexie';
 import { isLostPart, lostPart } from './lost-part';
-import type { Action, Card, Claim, Exercise, Job, KeptVerdicts, Log, LogReport, Mapping, Practised, Sheet, Survey } from '@calm-keel/core';
+import type { Card } from '@calm-keel/core/card';
+import type { Job, KeptVerdicts } from '@calm-keel/core/job';
+import type { Action, Claim, Exercise, Practised } from '@calm-keel/core/practice';
+import type { Log, LogReport, Mapping } from '@calm-keel/core/proof';
+import type { Sheet } from '@calm-keel/core/sheet';
+import type { Survey } from '@calm-keel/core/survey';
 
 /** A job as it is stored: the document, and where its history stands. */
 export interface JobRow {

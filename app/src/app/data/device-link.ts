@@ -1,7 +1,8 @@
 import { computed, inject, Injectable, signal, DestroyRef } from '@angular/core';
 import { Observable, type Subscription } from 'rxjs';
 import * as z from 'zod';
-import { deviceValuesSchema, parseJson, type Card, type DeviceValues, type Live, type Role } from '@calm-keel/core';
+import { deviceValuesSchema, type Card, type DeviceValues, type Live, type Role } from '@calm-keel/core/card';
+import { parseJson } from '@calm-keel/core/job';
 import type { Table, Words } from '@calm-keel/core/wire';
 import { changed } from './changed';
 import { uniqueId } from './free-id';

@@ -1,5 +1,6 @@
 import { inject, Injectable } from '@angular/core';
-import { admitAttachment, mostAttachmentBytes, type Attachment, type Job, type Problem } from '@calm-keel/core';
+import { admitAttachment, mostAttachmentBytes, type Attachment, type Job } from '@calm-keel/core/job';
+import type { Problem } from '@calm-keel/core/quantity';
 import { storageProblem } from './database';
 import { freeId } from './free-id';
 import { JobBook } from './job-book';

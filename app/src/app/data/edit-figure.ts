@@ -1,4 +1,6 @@
-import type { EntryContext, Figure, FigureEntry, FigureKey, Job, Plan } from '@calm-keel/core';
+import type { Job } from '@calm-keel/core/job';
+import type { Plan } from '@calm-keel/core/settings';
+import type { EntryContext, Figure, FigureEntry, FigureKey } from '@calm-keel/core/sheet';
 
 /** What the reader of typed figures has to know: the bank, and on which basis the figure stands so far. */
 export const entryContext = (plan: Plan, before: Figure | undefined): EntryContext => ({

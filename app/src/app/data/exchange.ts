@@ -1,6 +1,6 @@
 import { inject, Injectable, signal } from '@angular/core';
 import * as z from 'zod';
-import type { Job } from '@calm-keel/core';
+import type { Job } from '@calm-keel/core/job';
 import { JobFiles, type Brought } from './job-files';
 
 const pairSchema = z.object({ lan: z.boolean(), paired: z.boolean(), here: z.boolean() });

@@ -1,5 +1,6 @@
 import { effect, inject, Injectable, signal, untracked } from '@angular/core';
-import { devicesOf, guessFields, logContextOf, type Guess, type Mapping } from '@calm-keel/core';
+import { guessFields, logContextOf, type Guess, type Mapping } from '@calm-keel/core/proof';
+import { devicesOf } from '@calm-keel/core/settings';
 import { DeviceLink } from './device-link';
 import { JobBook } from './job-book';
 import { JobStore } from './job-store';

@@ -1,7 +1,9 @@
 import { inject, Injectable, InjectionToken } from '@angular/core';
 import { liveQuery } from 'dexie';
 import { from, map, shareReplay, type Observable } from 'rxjs';
-import { jobSchema, mappingSchema, newJob, surveySchema, type BackupHead, type Job, type Mapping } from '@calm-keel/core';
+import { jobSchema, newJob, type BackupHead, type Job } from '@calm-keel/core/job';
+import { mappingSchema, type Mapping } from '@calm-keel/core/proof';
+import { surveySchema } from '@calm-keel/core/survey';
 import { freeId } from './free-id';
 import {
   Database,

@@ -1,5 +1,6 @@
 import { TestBed } from '@angular/core/testing';
-import { readBundle, type Job, type Log, type LogReport } from '@calm-keel/core';
+import { readBundle, type Job } from '@calm-keel/core/job';
+import type { Log, LogReport } from '@calm-keel/core/proof';
 import { sampleJob, setUp, tearDown } from '../testing';
 import type { Database } from './database';
 import { JobBook } from './job-book';

@@ -1,20 +1,8 @@
 import { inject, Injectable } from '@angular/core';
-import {
-  deriveSettings,
-  logContextOf,
-  readJob,
-  sameJob,
-  toJob,
-  writeJob,
-  type BackupHead,
-  type CopyMark,
-  type Job,
-  type Log,
-  type LogReport,
-  type Problem,
-  type RestoreChoice,
-  type RestoreLine,
-} from '@calm-keel/core';
+import { readJob, sameJob, toJob, writeJob, type BackupHead, type CopyMark, type Job, type RestoreChoice, type RestoreLine } from '@calm-keel/core/job';
+import { logContextOf, type Log, type LogReport } from '@calm-keel/core/proof';
+import type { Problem } from '@calm-keel/core/quantity';
+import { deriveSettings } from '@calm-keel/core/settings';
 import type { Unpacked } from '../workers/log.worker';
 import { storageProblem, type DamagedRow } from './database';
 import { JobBook } from './job-book';

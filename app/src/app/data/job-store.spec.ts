@@ -1,6 +1,6 @@
 import { createEnvironmentInjector, effect, EnvironmentInjector } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { jobVersion, type Job } from '@calm-keel/core';
+import { jobVersion, type Job } from '@calm-keel/core/job';
 import { sampleJob, setUp, tearDown, until } from '../testing';
 import type { Database } from './database';
 import { Subject, throwError } from 'rxjs';

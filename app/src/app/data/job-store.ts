@@ -2,28 +2,22 @@ import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core'
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { format } from 'date-fns';
 import { catchError, of, startWith, switchMap, type Subscription } from 'rxjs';
+import { findFindings, type Change, type Finding } from '@calm-keel/core/findings';
 import {
   accept,
   applyChanges,
-  deriveSettings,
-  findFindings,
   jobSchema,
   openStops,
   problemsOf,
-  settingsInputSchema,
   coverage,
   standingOfAll,
   type Covered,
   stopsThatStay,
   toJob,
-  type Change,
-  type Finding,
   type Job,
-  type Override,
-  type Plan,
-  type Problem,
-  type SettingsInput,
-} from '@calm-keel/core';
+} from '@calm-keel/core/job';
+import type { Problem } from '@calm-keel/core/quantity';
+import { deriveSettings, settingsInputSchema, type Override, type Plan, type SettingsInput } from '@calm-keel/core/settings';
 import { changed } from './changed';
 import { storageProblem, type JobRow, type VerdictRow } from './database';
 import { JobBook, UnreadableStep, type Command, type Watched } from './job-book';

@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import { sheetSchema } from '@calm-keel/core';
+import { sheetSchema } from '@calm-keel/core/sheet';
 import { sampleJob, setUp, until } from '../testing';
 import { DATABASE } from './job-book';
 import { Library } from './library';

@@ -3,7 +3,9 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { liveQuery } from 'dexie';
 import { catchError, from, of } from 'rxjs';
 import * as z from 'zod';
-import { cardKindWords, cardSchema, sheetSchema, surveySchema, type Card, type Sheet } from '@calm-keel/core';
+import { cardKindWords, cardSchema, type Card } from '@calm-keel/core/card';
+import { sheetSchema, type Sheet } from '@calm-keel/core/sheet';
+import { surveySchema } from '@calm-keel/core/survey';
 import { DATABASE } from './job-book';
 import { soundCards, soundSheets } from './rows';
 

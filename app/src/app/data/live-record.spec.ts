@@ -1,5 +1,6 @@
 import { TestBed } from '@angular/core/testing';
-import { cardSchema, jobSchema, type Job } from '@calm-keel/core';
+import { cardSchema } from '@calm-keel/core/card';
+import { jobSchema, type Job } from '@calm-keel/core/job';
 import { sampleCard, sampleJob, setUp, tearDown, until, voltParameter } from '../testing';
 import { Database } from './database';
 import { DeviceLink, type LiveState } from './device-link';

@@ -1,5 +1,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { cardOf, devicesOf, logOfMoments, reportOf, valuesOfDevice, valuesOfFields, type LogEntry, type Moment } from '@calm-keel/core';
+import type { LogEntry } from '@calm-keel/core/job';
+import { logOfMoments, reportOf, valuesOfDevice, valuesOfFields, type Moment } from '@calm-keel/core/proof';
+import { cardOf, devicesOf } from '@calm-keel/core/settings';
 import { storageProblem } from './database';
 import { DeviceLink } from './device-link';
 import { FieldMaps } from './field-maps';

@@ -1,5 +1,6 @@
 import { TestBed } from '@angular/core/testing';
-import { guessMapping, good, type Log, type LogReport, type Mapping, type Result } from '@calm-keel/core';
+import { guessMapping, type Log, type LogReport, type Mapping } from '@calm-keel/core/proof';
+import { good, type Result } from '@calm-keel/core/quantity';
 import { sampleJob, setUp, tearDown, until } from '../testing';
 import type { FoundTable } from '../workers/log.worker';
 import { Database } from './database';

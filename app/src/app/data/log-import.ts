@@ -1,5 +1,7 @@
 import { inject, Injectable, signal } from '@angular/core';
-import { byMake, logContextOf, mappingFor, type LogEntry, type Make, type Mapping, type Problem } from '@calm-keel/core';
+import type { LogEntry } from '@calm-keel/core/job';
+import { byMake, logContextOf, mappingFor, type Make, type Mapping } from '@calm-keel/core/proof';
+import type { Problem } from '@calm-keel/core/quantity';
 import type { FoundTable } from '../workers/log.worker';
 import { storageProblem } from './database';
 import { freeId } from './free-id';

@@ -1,5 +1,6 @@
 import { TestBed } from '@angular/core/testing';
-import { proofBasis, type Job, type Log, type LogReport } from '@calm-keel/core';
+import { proofBasis, type Job } from '@calm-keel/core/job';
+import type { Log, LogReport } from '@calm-keel/core/proof';
 import { sampleJob, setUp, tearDown, until } from '../testing';
 import { Database } from './database';
 import { JobBook } from './job-book';

@@ -1,5 +1,5 @@
 import { computed, DestroyRef, effect, inject, Injectable } from '@angular/core';
-import { asEntered, proofBasis, requirementKey, type Job, type LogEntry } from '@calm-keel/core';
+import { asEntered, proofBasis, requirementKey, type Job, type LogEntry } from '@calm-keel/core/job';
 import { JobBook } from './job-book';
 import { JobStore } from './job-store';
 import { LogWork } from './log-work';

@@ -1,4 +1,4 @@
-import { clashesOf, type Job } from '@calm-keel/core';
+import { clashesOf, type Job } from '@calm-keel/core/job';
 
 /** How long a change of another page counts as one that whoever types here may not have seen, ms. */
 const meanwhileMs = 120_000;

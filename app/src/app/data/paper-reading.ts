@@ -1,5 +1,5 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import type { Attachment } from '@calm-keel/core';
+import type { Attachment } from '@calm-keel/core/job';
 import type { PaperContext, PaperFault, PaperReading } from '@calm-keel/core/paper';
 import type { OpenPaper } from '../workers/paper.worker';
 import { JobBook } from './job-book';

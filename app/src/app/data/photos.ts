@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import { admitAttachment, attachmentSchema, type Attachment, type Job } from '@calm-keel/core';
+import { admitAttachment, attachmentSchema, type Attachment, type Job } from '@calm-keel/core/job';
 import { storageProblem } from './database';
 import { freeId } from './free-id';
 import { JobBook } from './job-book';

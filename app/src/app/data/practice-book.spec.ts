@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import type { Exercise, Practised } from '@calm-keel/core';
+import type { Exercise, Practised } from '@calm-keel/core/practice';
 import { setUp, tearDown, until } from '../testing';
 import type { Database } from './database';
 import { PracticeBook } from './practice-book';

@@ -2,18 +2,18 @@ import { inject, Injectable, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { liveQuery } from 'dexie';
 import { catchError, from, of } from 'rxjs';
+import { parseJson } from '@calm-keel/core/job';
 import {
   actionSchema,
   bookSchema,
   claimSchema,
   exerciseSchema,
-  parseJson,
   practisedSchema,
   type Action,
   type Claim,
   type Exercise,
   type Practised,
-} from '@calm-keel/core';
+} from '@calm-keel/core/practice';
 import { storageProblem, type BenchRow } from './database';
 import { uniqueId } from './free-id';
 import { DATABASE } from './job-book';

@@ -1,17 +1,10 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { proxy, releaseProxy, wrap, type Remote } from 'comlink';
-import {
-  scenarioKinds,
-  scenarioNamed,
-  togetherBy,
-  type Job,
-  type Log,
-  type Plan,
-  type Problem,
-  type Rehearsal,
-  type StudyResult,
-  type StudyRun,
-} from '@calm-keel/core';
+import type { Job } from '@calm-keel/core/job';
+import type { Log } from '@calm-keel/core/proof';
+import type { Problem } from '@calm-keel/core/quantity';
+import { scenarioKinds, scenarioNamed, togetherBy, type Rehearsal, type StudyResult, type StudyRun } from '@calm-keel/core/rehearsal';
+import type { Plan } from '@calm-keel/core/settings';
 import type { RunView } from '../workers/run-view';
 import type { RehearseWorkerApi } from '../workers/rehearse.worker';
 import { JobBook } from './job-book';

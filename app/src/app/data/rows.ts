@@ -1,4 +1,8 @@
-import { isRecord, toJob, type Card, type Job, type Log, type LogReport, type Sheet, cardSchema, sheetSchema, verdictOrder } from '@calm-keel/core';
+import { type Card, cardSchema } from '@calm-keel/core/card';
+import { toJob, type Job } from '@calm-keel/core/job';
+import { type Log, type LogReport, verdictOrder } from '@calm-keel/core/proof';
+import { isRecord } from '@calm-keel/core/quantity';
+import { type Sheet, sheetSchema } from '@calm-keel/core/sheet';
 import type { CopyRow, DamagedRow, FileRow, HistoryRow, JobRow, LogRow, VerdictRow } from './database';
 
 /**

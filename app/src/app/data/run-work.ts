@@ -1,29 +1,10 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import {
-  aimAt,
-  answerStep,
-  beginProgramming,
-  cardOf,
-  cardSeen,
-  devicesOf,
-  endProgramming,
-  keptAnswers,
-  noteFound,
-  noteTrouble,
-  runSheet,
-  showStep,
-  standingOf,
-  surveyEnglish,
-  undoAnswer,
-  type Answer,
-  type DeviceValues,
-  type Doing,
-  type Programming,
-  type Role,
-  type Seen,
-  type SheetStep,
-  type Way,
-} from '@calm-keel/core';
+import type { DeviceValues, Role } from '@calm-keel/core/card';
+import { aimAt, answerStep, beginProgramming, endProgramming, noteFound, noteTrouble, showStep, undoAnswer, type Doing } from '@calm-keel/core/job';
+import { keptAnswers, runSheet, standingOf, type Answer, type Programming, type SheetStep, type Way } from '@calm-keel/core/runsheet';
+import { cardOf, devicesOf } from '@calm-keel/core/settings';
+import { cardSeen, type Seen } from '@calm-keel/core/survey';
+import { surveyEnglish } from '@calm-keel/core/words';
 import { JobStore, today } from './job-store';
 import { Library } from './library';
 import { WhoIsThere } from './who-is-there';

@@ -1,5 +1,6 @@
 import { Injectable, signal } from '@angular/core';
-import type { FigureKey, Role } from '@calm-keel/core';
+import type { Role } from '@calm-keel/core/card';
+import type { FigureKey } from '@calm-keel/core/sheet';
 
 /** What is chosen in the job in view: a charger (or the bank), one of its settings, a figure. */
 @Injectable({ providedIn: 'root' })

@@ -1,5 +1,6 @@
 import { computed, inject, Injectable } from '@angular/core';
-import { alike, english, sayFor, shortOf, speakAlike, speakFinding, type ChangedSetting, type Finding, type Say, type SpokenFinding } from '@calm-keel/core';
+import { alike, type ChangedSetting, type Finding } from '@calm-keel/core/findings';
+import { english, sayFor, shortOf, speakAlike, speakFinding, type Say, type SpokenFinding } from '@calm-keel/core/words';
 import { JobStore } from './job-store';
 import { Units } from './units';
 

@@ -1,16 +1,10 @@
-import {
-  changedSince,
-  findingPlace,
-  hasFigures,
-  neededFigures,
-  openStops,
-  runSheet,
-  standingOf,
-  type Finding,
-  type Job,
-  type Plan,
-  type Verdict,
-} from '@calm-keel/core';
+import { findingPlace, type Finding } from '@calm-keel/core/findings';
+import { changedSince, openStops, type Job } from '@calm-keel/core/job';
+import type { Verdict } from '@calm-keel/core/proof';
+import { neededFigures } from '@calm-keel/core/report';
+import { runSheet, standingOf } from '@calm-keel/core/runsheet';
+import type { Plan } from '@calm-keel/core/settings';
+import { hasFigures } from '@calm-keel/core/sheet';
 
 /** How something is, each with a mark of its own: a verdict's, a finding's, a station's. */
 export type Mark = 'proved' | 'done' | 'attention' | 'stop' | 'note' | 'notyet' | 'inconclusive';

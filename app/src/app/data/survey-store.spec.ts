@@ -1,5 +1,7 @@
 import { TestBed } from '@angular/core/testing';
-import { newJob, onItem, quickCard, withItem, type Card } from '@calm-keel/core';
+import { quickCard, type Card } from '@calm-keel/core/card';
+import { newJob } from '@calm-keel/core/job';
+import { onItem, withItem } from '@calm-keel/core/survey';
 import { setUp, tearDown, until } from '../testing';
 import type { Database } from './database';
 import { JobBook } from './job-book';

@@ -1,6 +1,9 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { liveQuery, type Subscription } from 'dexie';
-import { cardOfSurvey, surveyEnglish, startSurvey, surveyedCard, surveySchema, withSurvey, type Card, type Survey } from '@calm-keel/core';
+import type { Card } from '@calm-keel/core/card';
+import { surveyedCard, withSurvey } from '@calm-keel/core/job';
+import { cardOfSurvey, startSurvey, surveySchema, type Survey } from '@calm-keel/core/survey';
+import { surveyEnglish } from '@calm-keel/core/words';
 import { storageProblem, type SurveyRow } from './database';
 import { DATABASE, JobBook } from './job-book';
 import { today } from './job-store';

@@ -1,18 +1,6 @@
 import { inject, Injectable, signal } from '@angular/core';
-import {
-  addReading,
-  answerTest,
-  beginTest,
-  dropReading,
-  endTest,
-  noteTest,
-  testNamed,
-  undoTestAnswer,
-  type Job,
-  type TestAnswer,
-  type TestCode,
-  type TestRecord,
-} from '@calm-keel/core';
+import { testNamed, type TestAnswer, type TestCode, type TestRecord } from '@calm-keel/core/fieldtest';
+import { addReading, answerTest, beginTest, dropReading, endTest, noteTest, undoTestAnswer, type Job } from '@calm-keel/core/job';
 import { freeId } from './free-id';
 import { JobStore } from './job-store';
 import { WhoIsThere } from './who-is-there';

@@ -7,7 +7,7 @@ import {
   speak,
   type Sentence,
   type TemperatureScale,
-} from '@calm-keel/core';
+} from '@calm-keel/core/quantity';
 import { heldText, holdText } from './small-store';
 
 const key = 'calm-keel.temperature';

@@ -1,6 +1,6 @@
 import { computed, Injectable, signal } from '@angular/core';
 import * as z from 'zod';
-import { parseJson, readJob, writeJob, type Job } from '@calm-keel/core';
+import { parseJson, readJob, writeJob, type Job } from '@calm-keel/core/job';
 import { uniqueId } from './free-id';
 import { heldUnder, holdText } from './small-store';
 

@@ -1,6 +1,6 @@
 import { Component, signal, ChangeDetectionStrategy } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { faceRules, makeMove, newFace, type FaceMove, type FaceState } from '@calm-keel/core';
+import { faceRules, makeMove, newFace, type FaceMove, type FaceState } from '@calm-keel/core/face';
 import { sampleCard, setUp, tearDown } from '../testing';
 import type { Database } from '../data/database';
 import { DeviceFront, type FrontStep } from './device-front';

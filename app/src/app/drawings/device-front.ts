@@ -1,8 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input, output, signal } from '@angular/core';
+import { deviceRange, deviceUnitLabel, displayText, type Role, type Stroke } from '@calm-keel/core/card';
 import {
-  deviceRange,
-  deviceUnitLabel,
-  displayText,
   enterOnPage,
   faceView,
   frontWay,
@@ -16,9 +14,7 @@ import {
   unsavedRoles,
   type FaceRules,
   type FaceState,
-  type Role,
-  type Stroke,
-} from '@calm-keel/core';
+} from '@calm-keel/core/face';
 
 /** A key held down for this long lets the value run, ms; then it steps so often, and after a while by ten. */
 const runAfterMs = 450;

@@ -1,4 +1,6 @@
-import { deriveSettings, newJob, type Job, type Override, type Plan, type Role } from '@calm-keel/core';
+import type { Role } from '@calm-keel/core/card';
+import { newJob, type Job } from '@calm-keel/core/job';
+import { deriveSettings, type Override, type Plan } from '@calm-keel/core/settings';
 import { sampleCard, sampleJob, voltParameter } from '../testing';
 import { layoutLadder, type Ladder, type Rung } from './ladder-layout';
 import { placeLabels, type Block } from './ladder-labels';

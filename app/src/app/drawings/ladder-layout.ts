@@ -1,30 +1,8 @@
-import {
-  allRoles,
-  cellsInSeries,
-  clamp,
-  compensationOf,
-  contains,
-  devicesOf,
-  figureOnBank,
-  formatNumber,
-  mapBand,
-  mostAmps,
-  outsideBy,
-  lowestTrip,
-  referenceC,
-  roleInfo,
-  scaleVolts,
-  setpointAt,
-  shiftAt,
-  statedFigure,
-  tidy,
-  unitInfo,
-  type Band,
-  type FigureKey,
-  type Plan,
-  type Role,
-  type Setting,
-} from '@calm-keel/core';
+import { allRoles, roleInfo, unitInfo, type Role } from '@calm-keel/core/card';
+import { clamp, contains, formatNumber, mapBand, outsideBy, tidy, type Band } from '@calm-keel/core/quantity';
+import { compensationOf, devicesOf, mostAmps, referenceC, setpointAt, shiftAt, type Plan, type Setting } from '@calm-keel/core/settings';
+import { cellsInSeries, figureOnBank, scaleVolts, statedFigure, type FigureKey } from '@calm-keel/core/sheet';
+import { lowestTrip } from '@calm-keel/core/system';
 import { neededHeight, placeLabels, type Block } from './ladder-labels';
 
 const stageLetter: Partial<Record<Role, 'A' | 'F' | 'B' | 'E'>> = { absorbVoltage: 'A', floatVoltage: 'F', rechargeVoltage: 'B', equaliseVoltage: 'E' };

@@ -1,5 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { editionOf, formatBand, formatNumber, type Finding, type Plan, type Role } from '@calm-keel/core';
+import type { Role } from '@calm-keel/core/card';
+import type { Finding } from '@calm-keel/core/findings';
+import { formatBand, formatNumber } from '@calm-keel/core/quantity';
+import type { Plan } from '@calm-keel/core/settings';
+import { editionOf } from '@calm-keel/core/sheet';
 import { Units } from '../data/units';
 import { cutText } from '../ui/cut-text';
 import { layoutLadder, type BandShape, type Rung } from './ladder-layout';

@@ -1,4 +1,6 @@
-import { deriveSettings, type Charger, type Job } from '@calm-keel/core';
+import type { Job } from '@calm-keel/core/job';
+import { deriveSettings } from '@calm-keel/core/settings';
+import type { Charger } from '@calm-keel/core/system';
 import { sampleCard, sampleJob } from '../testing';
 import { oneLine, oneLineList, type Word } from './one-line-layout';
 

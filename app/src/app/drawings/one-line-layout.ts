@@ -1,4 +1,7 @@
-import { capacityText, cardOf, chargerDrop, formatNumber, mostAmps, statedFigure, wireDrop, wireText, type Charger, type Plan } from '@calm-keel/core';
+import { formatNumber } from '@calm-keel/core/quantity';
+import { cardOf, mostAmps, type Plan } from '@calm-keel/core/settings';
+import { capacityText, statedFigure } from '@calm-keel/core/sheet';
+import { chargerDrop, wireDrop, wireText, type Charger } from '@calm-keel/core/system';
 import { cutText } from '../ui/cut-text';
 
 /** What can be chosen in the drawing: a charger, the bank, a companion. */

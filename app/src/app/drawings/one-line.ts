@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import type { Plan } from '@calm-keel/core';
+import type { Plan } from '@calm-keel/core/settings';
 import { ViewSize } from '../data/view-size';
 import { oneLine, oneLineList } from './one-line-layout';
 

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
-import { formatNumber, formatTimeOfDay } from '@calm-keel/core';
+import { formatNumber, formatTimeOfDay } from '@calm-keel/core/quantity';
 
 const width = 640;
 const height = 190;

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { devicesOf, settingsCsv, settingsFile, type Job, type Plan } from '@calm-keel/core';
+import type { Job } from '@calm-keel/core/job';
+import { settingsCsv, settingsFile } from '@calm-keel/core/report';
+import { devicesOf, type Plan } from '@calm-keel/core/settings';
 import { download, JobFiles } from '../data/job-files';
 import { JobStore, today } from '../data/job-store';
 import { LetterPanel } from '../ui/letter-panel';

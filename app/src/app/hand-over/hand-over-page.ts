@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, linkedSignal, signal } from '@angular/core';
 import { Router } from '@angular/router';
-import { countVerdicts, dueOf, handover, openPoints, ownersCard, verdictOrder, verdictWords, type Paper } from '@calm-keel/core';
+import { countVerdicts, dueOf } from '@calm-keel/core/job';
+import { verdictOrder, verdictWords } from '@calm-keel/core/proof';
+import { handover, openPoints, ownersCard, type Paper } from '@calm-keel/core/report';
 import { download } from '../data/job-files';
 import { JobStore, today } from '../data/job-store';
 import { Library } from '../data/library';

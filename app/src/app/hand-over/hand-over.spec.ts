@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { deriveSettings, type Paper } from '@calm-keel/core';
+import type { Paper } from '@calm-keel/core/report';
+import { deriveSettings } from '@calm-keel/core/settings';
 import { sampleJob, setUp, tearDown } from '../testing';
 import { svgText } from '../ui/svg-text';
 import { qrPath } from '../ui/qr-code';

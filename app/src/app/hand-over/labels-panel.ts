@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { devicesOf, labelOf, writeLabel, type Job, type Plan } from '@calm-keel/core';
+import type { Job } from '@calm-keel/core/job';
+import { labelOf, writeLabel } from '@calm-keel/core/report';
+import { devicesOf, type Plan } from '@calm-keel/core/settings';
 import { today } from '../data/job-store';
 import { QrCode } from '../ui/qr-code';
 

@@ -1,5 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, resource } from '@angular/core';
-import { figureOnBank, formatClock, formatDate, formatNumber, statedFigure, type Job, type Plan, type Trace } from '@calm-keel/core';
+import type { Job } from '@calm-keel/core/job';
+import type { Trace } from '@calm-keel/core/proof';
+import { formatClock, formatDate, formatNumber } from '@calm-keel/core/quantity';
+import type { Plan } from '@calm-keel/core/settings';
+import { figureOnBank, statedFigure } from '@calm-keel/core/sheet';
 import { JobBook } from '../data/job-book';
 import { LogWork } from '../data/log-work';
 import type { LogView } from '../workers/log.worker';

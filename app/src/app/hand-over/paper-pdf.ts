@@ -1,5 +1,5 @@
 import type { Content, ContentTable, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
-import type { Block, Cell, Paper } from '@calm-keel/core';
+import type { Block, Cell, Paper } from '@calm-keel/core/report';
 
 /** Drawings of a report as SVG documents, by the name that its blocks call them. */
 export type Drawings = Readonly<Record<string, string>>;

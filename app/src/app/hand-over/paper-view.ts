@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
-import type { Job, Paper, Plan } from '@calm-keel/core';
+import type { Job } from '@calm-keel/core/job';
+import type { Paper } from '@calm-keel/core/report';
+import type { Plan } from '@calm-keel/core/settings';
 import { LadderDrawing } from '../drawings/ladder';
 import { OneLineDrawing } from '../drawings/one-line';
 import { LogSketch } from './log-sketch';

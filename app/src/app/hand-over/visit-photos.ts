@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input, resource, signal } from '@angular/core';
-import type { Visit } from '@calm-keel/core';
+import type { Visit } from '@calm-keel/core/job';
 import { JobStore } from '../data/job-store';
 import { Photos } from '../data/photos';
 

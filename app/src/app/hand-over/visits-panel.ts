@@ -8,15 +8,14 @@ import {
   differencesBetween,
   differenceWords,
   dueOf,
-  isLithium,
   noteVisit,
-  openPoints,
-  paperOf,
   reopenVisit,
   type Day,
   type Job,
   type Visit,
-} from '@calm-keel/core';
+} from '@calm-keel/core/job';
+import { openPoints } from '@calm-keel/core/report';
+import { isLithium, paperOf } from '@calm-keel/core/sheet';
 import { freeId } from '../data/free-id';
 import { download } from '../data/job-files';
 import { JobStore, today } from '../data/job-store';

@@ -1,20 +1,9 @@
 import { format, isToday, isValid } from 'date-fns';
-import {
-  bankLine,
-  chemistryWords,
-  coverage,
-  deriveSettings,
-  dueOf,
-  findFindings,
-  openStops,
-  standingOfAll,
-  stepsToKey,
-  stopsThatStay,
-  toJob,
-  type Due,
-  type KeptVerdicts,
-  type Sheet,
-} from '@calm-keel/core';
+import { stepsToKey } from '@calm-keel/core/edits';
+import { findFindings } from '@calm-keel/core/findings';
+import { coverage, dueOf, openStops, standingOfAll, stopsThatStay, toJob, type Due, type KeptVerdicts } from '@calm-keel/core/job';
+import { bankLine, deriveSettings } from '@calm-keel/core/settings';
+import { chemistryWords, type Sheet } from '@calm-keel/core/sheet';
 import type { JobRow } from '../data/database';
 import { today } from '../data/job-store';
 import type { GlyphName } from '../ui/glyph';

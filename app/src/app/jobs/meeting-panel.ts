@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
 import { format } from 'date-fns';
-import { mergeJobs, type MergeChoices } from '@calm-keel/core';
+import { mergeJobs, type MergeChoices } from '@calm-keel/core/job';
 import { storageProblem } from '../data/database';
 import { JobFiles, type Meeting } from '../data/job-files';
 

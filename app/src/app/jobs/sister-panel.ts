@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { choiceChanges, deriveSettings, deviceName, settingShifts, sisterDifferences, toJob, withChoicesOf, type Job } from '@calm-keel/core';
+import { choiceChanges, settingShifts, sisterDifferences, toJob, withChoicesOf, type Job } from '@calm-keel/core/job';
+import { deriveSettings, deviceName } from '@calm-keel/core/settings';
 import type { JobRow } from '../data/database';
 import { storageProblem } from '../data/database';
 import { JobBook } from '../data/job-book';

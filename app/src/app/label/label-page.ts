@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { labelAgrees, readLabel } from '@calm-keel/core';
+import { labelAgrees, readLabel } from '@calm-keel/core/report';
 import { Glyph } from '../ui/glyph';
 
 /** What a charger shows, compared with the label on its lid. No job is wanted for it. */

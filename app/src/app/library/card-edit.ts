@@ -1,4 +1,4 @@
-import { parseNumber } from '@calm-keel/core';
+import { parseNumber } from '@calm-keel/core/quantity';
 
 /** A change that somebody makes to a card: what it is called, and what the card would be. The card may not hold together yet. */
 export interface CardEdit {

@@ -1,18 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
-import {
-  answersOf,
-  formatDuration,
-  groupOf,
-  habitFinds,
-  habitsFor,
-  habitsOf,
-  roleInfo,
-  surveyEnglish,
-  withAnswer,
-  type Card,
-  type HabitId,
-  type Role,
-} from '@calm-keel/core';
+import { groupOf, roleInfo, type Card, type Role } from '@calm-keel/core/card';
+import { formatDuration } from '@calm-keel/core/quantity';
+import { answersOf, habitFinds, habitsFor, habitsOf, withAnswer, type HabitId } from '@calm-keel/core/survey';
+import { surveyEnglish } from '@calm-keel/core/words';
 import { NumberField } from '../ui/number-field';
 import type { CardEdit } from './card-edit';
 

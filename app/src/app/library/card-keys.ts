@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
-import type { Card } from '@calm-keel/core';
+import type { Card } from '@calm-keel/core/card';
 import { TextField } from '../ui/text-field';
 import type { CardEdit } from './card-edit';
 

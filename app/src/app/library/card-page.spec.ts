@@ -1,6 +1,7 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import { cardSchema, isUnknown, quickCard, sheetSchema, type Card } from '@calm-keel/core';
+import { cardSchema, isUnknown, quickCard, type Card } from '@calm-keel/core/card';
+import { sheetSchema } from '@calm-keel/core/sheet';
 import { setUp } from '../testing';
 import { CardPage } from './card-page';
 

@@ -1,5 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
-import { capital, cardQuirks, cardSchema, problemsOf, surveyEnglish, unknownWords, unknownsOf, type Card, type Problem, type Sheet } from '@calm-keel/core';
+import { cardQuirks, cardSchema, unknownWords, unknownsOf, type Card } from '@calm-keel/core/card';
+import { problemsOf } from '@calm-keel/core/job';
+import { capital, type Problem } from '@calm-keel/core/quantity';
+import type { Sheet } from '@calm-keel/core/sheet';
+import { surveyEnglish } from '@calm-keel/core/words';
 import { Glyph } from '../ui/glyph';
 import type { CardEdit } from './card-edit';
 import { CardHabits } from './card-habits';

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
-import { capital, cardKindWords, chemistryWords, formatQuantity, isLithium, isUnknown, type Card, type Chemistry } from '@calm-keel/core';
+import { cardKindWords, isUnknown, type Card } from '@calm-keel/core/card';
+import { capital, formatQuantity } from '@calm-keel/core/quantity';
+import { chemistryWords, isLithium, type Chemistry } from '@calm-keel/core/sheet';
 import { PlateFields, type PlateEdit } from '../ui/plate-fields';
 import type { CardEdit } from './card-edit';
 import { lookedUp } from './card-words';

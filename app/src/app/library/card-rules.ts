@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { capital, displayText, roleInfo, type Card, type Role } from '@calm-keel/core';
+import { displayText, roleInfo, type Card, type Role } from '@calm-keel/core/card';
+import { capital } from '@calm-keel/core/quantity';
 import { ChoiceField } from '../ui/choice-field';
 import { TextField } from '../ui/text-field';
 import { typedNumber, type CardEdit } from './card-edit';

@@ -1,14 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output, signal } from '@angular/core';
 import {
-  capital,
-  decimalsOf,
   deviceUnitsFor,
   displayText,
   endFields,
-  formatNumber,
   holdValue,
   isKnown,
-  parseNumber,
   roleInfo,
   ruleWords,
   shownIn,
@@ -20,7 +16,8 @@ import {
   type Parameter,
   type RangeEnd,
   type Role,
-} from '@calm-keel/core';
+} from '@calm-keel/core/card';
+import { capital, decimalsOf, formatNumber, parseNumber } from '@calm-keel/core/quantity';
 import { ChoiceField } from '../ui/choice-field';
 import { TextField } from '../ui/text-field';
 import { NumberField } from '../ui/number-field';

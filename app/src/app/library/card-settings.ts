@@ -1,23 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
-import {
-  capital,
-  deviationText,
-  displayText,
-  fateWords,
-  isKnown,
-  onDisplayText,
-  rangeText,
-  roleInfo,
-  trialBanks,
-  trialOf,
-  wantedText,
-  withSupposed,
-  type Card,
-  type Parameter,
-  type Role,
-  type Setting,
-  type Sheet,
-} from '@calm-keel/core';
+import { displayText, isKnown, rangeText, roleInfo, withSupposed, type Card, type Parameter, type Role } from '@calm-keel/core/card';
+import { trialBanks, trialOf } from '@calm-keel/core/job';
+import { capital } from '@calm-keel/core/quantity';
+import { deviationText, fateWords, onDisplayText, wantedText, type Setting } from '@calm-keel/core/settings';
+import type { Sheet } from '@calm-keel/core/sheet';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
 import type { CardEdit } from './card-edit';

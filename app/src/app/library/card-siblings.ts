@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { differenceKey, mergeCards, onlyOn, roleInfo, sameModel, type Card } from '@calm-keel/core';
+import { differenceKey, mergeCards, onlyOn, roleInfo, sameModel, type Card } from '@calm-keel/core/card';
 import { differenceWords, revisionWords } from './card-words';
 
 /** Other firmware and menus of the same model, and what differs there. */

@@ -1,4 +1,7 @@
-import { capital, displayText, habitsOf, habitThatFinds, roleInfo, surveyEnglish, unknownWords, type Card, type CardDifference } from '@calm-keel/core';
+import { displayText, roleInfo, unknownWords, type Card, type CardDifference } from '@calm-keel/core/card';
+import { capital } from '@calm-keel/core/quantity';
+import { habitsOf, habitThatFinds } from '@calm-keel/core/survey';
+import { surveyEnglish } from '@calm-keel/core/words';
 
 const ends = { least: 'lower end', most: 'upper end', step: 'one press' } as const;
 

@@ -1,21 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal, viewChild, type ElementRef } from '@angular/core';
 import { Router, RouterLink, type Params } from '@angular/router';
-import {
-  cardKindWords,
-  capacityText,
-  chemistryWords,
-  editionOf,
-  figureKeys,
-  paperOf,
-  parseJson,
-  sameDevice,
-  strangeWords,
-  toCard,
-  toSheet,
-  type Card,
-  type Problem,
-  type Sheet,
-} from '@calm-keel/core';
+import { cardKindWords, sameDevice, type Card } from '@calm-keel/core/card';
+import { parseJson, toCard, toSheet } from '@calm-keel/core/job';
+import { strangeWords, type Problem } from '@calm-keel/core/quantity';
+import { capacityText, chemistryWords, editionOf, figureKeys, paperOf, type Sheet } from '@calm-keel/core/sheet';
 import { freeId } from '../data/free-id';
 import { download } from '../data/job-files';
 import { storageProblem } from '../data/database';

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
-import { differenceKey, mergeCards, roleInfo, unknownWords, type Card } from '@calm-keel/core';
+import { differenceKey, mergeCards, roleInfo, unknownWords, type Card } from '@calm-keel/core/card';
 import { differenceWords, lookedUp } from './card-words';
 
 /** Two cards of one charger: what the other knows is taken, what both know differently is asked. */

@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import type { Card, Telemetry } from '@calm-keel/core';
+import type { Card, Telemetry } from '@calm-keel/core/card';
 import { DeviceLink, LinkProblem } from '../data/device-link';
 import { sampleCard, setUp, until, voltParameter } from '../testing';
 import { RegistersPanel } from './registers-panel';

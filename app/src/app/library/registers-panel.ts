@@ -10,7 +10,7 @@ import {
   type RegisterForm,
   type Role,
   type Telemetry,
-} from '@calm-keel/core';
+} from '@calm-keel/core/card';
 import { candidatesFor, shownNumber, stillFitting, type Candidate, type Table, type Words } from '@calm-keel/core/wire';
 import { DeviceLink, LinkProblem } from '../data/device-link';
 import { Glyph } from '../ui/glyph';

@@ -1,4 +1,4 @@
-import { withTaken, type Job } from '@calm-keel/core';
+import { withTaken, type Job } from '@calm-keel/core/job';
 import { pageOfText, readPaper, type PaperReading } from '@calm-keel/core/paper';
 import { sampleJob } from '../testing';
 import { asChanged, itemsOf, type Item } from './paper-items';

@@ -1,18 +1,13 @@
+import { batterySaid, batteryTaken, isTaken, type Job } from '@calm-keel/core/job';
+import { formatBand, formatQuantity, mapBand } from '@calm-keel/core/quantity';
 import {
   basisWords,
-  batterySaid,
-  batteryTaken,
   capacityText,
   cellsOf,
   chemistryWords,
   countsPer,
   editionOf,
   figureInfo,
-  formatBand,
-  formatQuantity,
-  isTaken,
-  mapBand,
-  paperEnglish,
   plausibleWindow,
   printFigure,
   type Basis,
@@ -20,8 +15,8 @@ import {
   type Chemistry,
   type FigureEntry,
   type FigureKey,
-  type Job,
-} from '@calm-keel/core';
+} from '@calm-keel/core/sheet';
+import { paperEnglish } from '@calm-keel/core/words';
 import { figureOfEntry, readValue, type Box, type Candidate, type PaperReading } from '@calm-keel/core/paper';
 
 /** What a person changed of a reading before taking it. */

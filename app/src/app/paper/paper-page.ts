@@ -13,30 +13,23 @@ import {
   viewChild,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { batterySaid, isOwnPaper, paperAt, withBattery, withDerating, withPaper, withTaken, type Job } from '@calm-keel/core/job';
+import { capital } from '@calm-keel/core/quantity';
 import {
   basisSchema,
-  batterySaid,
-  capital,
   cellsPerBlock,
   countsPer,
   figureInfo,
   figureKeys,
-  isOwnPaper,
-  paperAt,
-  paperEnglish,
   rankWords,
   ranks,
   readFigure,
   printWithBasis,
-  withBattery,
-  withDerating,
-  withPaper,
-  withTaken,
   type BankShape,
   type FigureKey,
-  type Job,
   type Rank,
-} from '@calm-keel/core';
+} from '@calm-keel/core/sheet';
+import { paperEnglish } from '@calm-keel/core/words';
 import { figureOfEntry, type PaperContext } from '@calm-keel/core/paper';
 import { JobStore } from '../data/job-store';
 import { PaperReader } from '../data/paper-reading';

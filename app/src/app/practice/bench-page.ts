@@ -1,6 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { formatTimeOfDay, practiceEnglish, type BenchDevice, type FaceMove } from '@calm-keel/core';
+import type { FaceMove } from '@calm-keel/core/face';
+import type { BenchDevice } from '@calm-keel/core/practice';
+import { formatTimeOfDay } from '@calm-keel/core/quantity';
+import { practiceEnglish } from '@calm-keel/core/words';
 import { Library } from '../data/library';
 import { DeviceFront } from '../drawings/device-front';
 import { VoltsLine } from '../drawings/volts-line';

@@ -1,5 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, resource } from '@angular/core';
-import { capital, displayText, editionOf, formatNumber, parameterFor, formatTimeOfDay, logOfDay, roleInfo, type Run } from '@calm-keel/core';
+import { displayText, parameterFor, roleInfo } from '@calm-keel/core/card';
+import { logOfDay } from '@calm-keel/core/practice';
+import { capital, formatNumber, formatTimeOfDay } from '@calm-keel/core/quantity';
+import type { Run } from '@calm-keel/core/rehearsal';
+import { editionOf } from '@calm-keel/core/sheet';
 import { LogWork } from '../data/log-work';
 import { Units } from '../data/units';
 import { VoltsLine } from '../drawings/volts-line';

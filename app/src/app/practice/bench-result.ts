@@ -1,5 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { english, findFindings, formatDuration, formatTimeOfDay, planWith, practiceEnglish, sayFor, speakFinding, type Judged } from '@calm-keel/core';
+import { findFindings } from '@calm-keel/core/findings';
+import { planWith, type Judged } from '@calm-keel/core/practice';
+import { formatDuration, formatTimeOfDay } from '@calm-keel/core/quantity';
+import { english, practiceEnglish, sayFor, speakFinding } from '@calm-keel/core/words';
 import { today } from '../data/job-store';
 import { Units } from '../data/units';
 import { Derivation } from '../ui/derivation';

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import type { Assessed, FaultCode } from '@calm-keel/core';
+import type { Assessed, FaultCode } from '@calm-keel/core/practice';
 import { Announcer } from '../ui/announcer';
 import { ChoiceField } from '../ui/choice-field';
 import { Glyph } from '../ui/glyph';

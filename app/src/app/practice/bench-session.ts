@@ -1,23 +1,21 @@
 import { computed, DestroyRef, inject, Injectable, signal } from '@angular/core';
+import { parameterFor } from '@calm-keel/core/card';
 import {
   assess,
   choicesAt,
-  formatTimeOfDay,
   hintsOf,
   judgeExercise,
   openBench,
-  practiceEnglish,
-  parameterFor,
   practisedOf,
-  sayFor,
   asShown,
   type Action,
   type Assessed,
   type Bench,
-  type BenchSay,
   type Claim,
   type Judged,
-} from '@calm-keel/core';
+} from '@calm-keel/core/practice';
+import { formatTimeOfDay } from '@calm-keel/core/quantity';
+import { practiceEnglish, sayFor, type BenchSay } from '@calm-keel/core/words';
 import { Library } from '../data/library';
 import { PracticeBook } from '../data/practice-book';
 import { Units } from '../data/units';

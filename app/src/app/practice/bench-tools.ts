@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { handsAt, practiceEnglish } from '@calm-keel/core';
+import { handsAt } from '@calm-keel/core/practice';
+import { practiceEnglish } from '@calm-keel/core/words';
 import { Announcer } from '../ui/announcer';
 import { ChoiceField } from '../ui/choice-field';
 import { BenchSession } from './bench-session';

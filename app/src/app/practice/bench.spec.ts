@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { movesTo, movesToSet, spotsOf, prepare, type Exercise, type FaultCode, type PlaceCode, type Role } from '@calm-keel/core';
+import type { Role } from '@calm-keel/core/card';
+import { movesTo, movesToSet } from '@calm-keel/core/face';
+import { spotsOf, prepare, type Exercise, type FaultCode, type PlaceCode } from '@calm-keel/core/practice';
 import type { Database } from '../data/database';
 import { Library } from '../data/library';
 import { PracticeBook } from '../data/practice-book';

@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { formatDuration, practiceEnglish, standings, type FaultCode } from '@calm-keel/core';
+import { standings, type FaultCode } from '@calm-keel/core/practice';
+import { formatDuration } from '@calm-keel/core/quantity';
+import { practiceEnglish } from '@calm-keel/core/words';
 import { download } from '../data/job-files';
 import { today } from '../data/job-store';
 import { PracticeBook } from '../data/practice-book';

@@ -1,6 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import { Router } from '@angular/router';
-import { drawExercise, faultsNext, weightsOf, type Exercise, type PlaceCode } from '@calm-keel/core';
+import { drawExercise, faultsNext, weightsOf, type Exercise, type PlaceCode } from '@calm-keel/core/practice';
 import { Library } from '../data/library';
 import { PracticeBook } from '../data/practice-book';
 

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { cardQuirks, faceRules, factoryOf, isUnsaved } from '@calm-keel/core';
+import { cardQuirks, factoryOf } from '@calm-keel/core/card';
+import { faceRules, isUnsaved } from '@calm-keel/core/face';
 import { Library } from '../data/library';
 import { DeviceFront } from '../drawings/device-front';
 import { workFront } from './front-work';

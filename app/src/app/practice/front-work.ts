@@ -1,16 +1,7 @@
 import { computed, DestroyRef, inject, linkedSignal, type Signal } from '@angular/core';
-import {
-  cutFacePower,
-  makeMove,
-  newFace,
-  parameterFor,
-  passFaceTime,
-  practiceEnglish,
-  type FaceMove,
-  type FaceRules,
-  type FaceState,
-  type Memory,
-} from '@calm-keel/core';
+import { parameterFor } from '@calm-keel/core/card';
+import { cutFacePower, makeMove, newFace, passFaceTime, type FaceMove, type FaceRules, type FaceState, type Memory } from '@calm-keel/core/face';
+import { practiceEnglish } from '@calm-keel/core/words';
 import type { FrontStep } from '../drawings/device-front';
 
 /** How often time passes over a front that is open, ms. */

@@ -1,20 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, resource } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import {
-  cardOf,
-  deriveSettings,
-  deviceName,
-  devicesOf,
-  displayText,
-  editPlan,
-  faceRules,
-  factoryValues,
-  keyStroke,
-  parameterFor,
-  toJob,
-  valuesOn,
-  type Plan,
-} from '@calm-keel/core';
+import { displayText, keyStroke, parameterFor } from '@calm-keel/core/card';
+import { editPlan } from '@calm-keel/core/edits';
+import { faceRules } from '@calm-keel/core/face';
+import { toJob } from '@calm-keel/core/job';
+import { cardOf, deriveSettings, deviceName, devicesOf, factoryValues, valuesOn, type Plan } from '@calm-keel/core/settings';
 import { JobBook } from '../data/job-book';
 import type { Mark } from '../data/stations';
 import { DeviceFront } from '../drawings/device-front';

@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { cardKindWords, placeCodes, practiceEnglish, prepare, programmable, standings, type PlaceCode } from '@calm-keel/core';
+import { cardKindWords } from '@calm-keel/core/card';
+import { placeCodes, prepare, programmable, standings, type PlaceCode } from '@calm-keel/core/practice';
+import { practiceEnglish } from '@calm-keel/core/words';
 import { Library } from '../data/library';
 import { PracticeBook } from '../data/practice-book';
 import { Glyph } from '../ui/glyph';

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
-import type { Job } from '@calm-keel/core';
+import type { Job } from '@calm-keel/core/job';
 import { RunWork } from '../data/run-work';
 import { WhoIsThere } from '../data/who-is-there';
 

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { stages, type Stage } from '@calm-keel/core/charger';
 import {
   columnMeaning,
   columnSensor,
@@ -8,15 +9,13 @@ import {
   meaningSchema,
   meaningWords,
   ofCharger,
-  stages,
   stageWord,
   unitsOf,
   type ColumnUnit,
-  type Charger,
   type Mapping,
   type MappedColumn,
-  type Stage,
-} from '@calm-keel/core';
+} from '@calm-keel/core/proof';
+import type { Charger } from '@calm-keel/core/system';
 import { DeviceLink, staleMs } from '../data/device-link';
 import { FieldMaps } from '../data/field-maps';
 import { sensorChoices } from '../data/sensors';

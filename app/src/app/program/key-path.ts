@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
-import type { KeyStroke } from '@calm-keel/core';
+import type { KeyStroke } from '@calm-keel/core/card';
 
 /** The way through a menu: key caps to press, and what the display then shows. */
 @Component({

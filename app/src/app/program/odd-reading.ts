@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { cardOf, devicesOf, judgeReading, parameterFor, readingOf, type Plan, type SheetStep } from '@calm-keel/core';
+import { parameterFor } from '@calm-keel/core/card';
+import { judgeReading, readingOf, type SheetStep } from '@calm-keel/core/runsheet';
+import { cardOf, devicesOf, type Plan } from '@calm-keel/core/settings';
 import { Glyph } from '../ui/glyph';
 import { RunWork } from '../data/run-work';
 

@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import type { DeviceValues } from '@calm-keel/core';
+import type { DeviceValues } from '@calm-keel/core/card';
 import type { Frame, Master } from '@calm-keel/core/wire';
 import { BrowserSerial, type BrowserPort, type LineSettings } from '../data/browser-serial';
 import { RunWork } from '../data/run-work';

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
-import type { Card, Charger } from '@calm-keel/core';
+import type { Card } from '@calm-keel/core/card';
+import type { Charger } from '@calm-keel/core/system';
 import { readSettings } from '@calm-keel/core/wire';
 import { BrowserSerial, type LineSettings } from '../data/browser-serial';
 import { RunWork } from '../data/run-work';

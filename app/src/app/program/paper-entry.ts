@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { format } from 'date-fns';
-import { cardOf, devicesOf, isAnswered, judgeReading, readingOf, type Plan, type SheetStep } from '@calm-keel/core';
+import { isAnswered, judgeReading, readingOf, type SheetStep } from '@calm-keel/core/runsheet';
+import { cardOf, devicesOf, type Plan } from '@calm-keel/core/settings';
 import { RunWork } from '../data/run-work';
 
 interface Line {

@@ -1,5 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { devicesOf, lastWord, paperOf, type Job, type Plan, type RunSheet, type SheetStep } from '@calm-keel/core';
+import type { Job } from '@calm-keel/core/job';
+import { lastWord, type RunSheet, type SheetStep } from '@calm-keel/core/runsheet';
+import { devicesOf, type Plan } from '@calm-keel/core/settings';
+import { paperOf } from '@calm-keel/core/sheet';
 
 /** The run sheet on paper: every step with its value, and blanks for what is read, the time and the initials. */
 @Component({

@@ -2,22 +2,11 @@ import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, viewChild, type ElementRef } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { format, parseISO } from 'date-fns';
-import {
-  cardOf,
-  changedSince,
-  devicesOf,
-  displayText,
-  editOf,
-  editPlan,
-  judgeReading,
-  nextHeld,
-  parameterFor,
-  runSheet,
-  targetsOf,
-  type EditPlan,
-  type Fate,
-  type SheetStep,
-} from '@calm-keel/core';
+import { displayText, parameterFor } from '@calm-keel/core/card';
+import { editPlan, type EditPlan } from '@calm-keel/core/edits';
+import { changedSince } from '@calm-keel/core/job';
+import { editOf, judgeReading, runSheet, type Fate, type SheetStep } from '@calm-keel/core/runsheet';
+import { cardOf, devicesOf, nextHeld, targetsOf } from '@calm-keel/core/settings';
 import { DeviceLink } from '../data/device-link';
 import { JobStore } from '../data/job-store';
 import { RunWork } from '../data/run-work';

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import { jobSchema, type Job } from '@calm-keel/core';
+import { jobSchema, type Job } from '@calm-keel/core/job';
 import { Database } from '../data/database';
 import { DeviceLink, type Outcome, type WireStep } from '../data/device-link';
 import { JobBook } from '../data/job-book';

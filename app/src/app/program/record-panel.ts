@@ -1,21 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { format, parseISO } from 'date-fns';
-import {
-  cardOf,
-  changedSince,
-  devicesOf,
-  parameterFor,
-  targetsOf,
-  valuesOn,
-  valueText,
-  verifiedWords,
-  wayWords,
-  type Charger,
-  type Job,
-  type Plan,
-  type Role,
-  type Snapshot,
-} from '@calm-keel/core';
+import { parameterFor, type Role } from '@calm-keel/core/card';
+import { changedSince, valueText, type Job } from '@calm-keel/core/job';
+import { verifiedWords, wayWords, type Snapshot } from '@calm-keel/core/runsheet';
+import { cardOf, devicesOf, targetsOf, valuesOn, type Plan } from '@calm-keel/core/settings';
+import type { Charger } from '@calm-keel/core/system';
 import { Glyph } from '../ui/glyph';
 import { Moves } from '../ui/moves';
 

@@ -14,23 +14,11 @@ import {
   type ElementRef,
 } from '@angular/core';
 import { format, parseISO } from 'date-fns';
-import {
-  atTheBattery,
-  cardOf,
-  contains,
-  devicesOf,
-  formatNumber,
-  formatQuantity,
-  indistinguishable,
-  provingMeter,
-  readingOf,
-  trueOf,
-  type DeviceValues,
-  type Look,
-  type Plan,
-  type Role,
-  type SheetStep,
-} from '@calm-keel/core';
+import type { DeviceValues, Role } from '@calm-keel/core/card';
+import { contains, formatNumber, formatQuantity } from '@calm-keel/core/quantity';
+import { atTheBattery, readingOf, type Look, type SheetStep } from '@calm-keel/core/runsheet';
+import { cardOf, devicesOf, provingMeter, trueOf, type Plan } from '@calm-keel/core/settings';
+import { indistinguishable } from '@calm-keel/core/system';
 import { JobStore } from '../data/job-store';
 import { RunWork } from '../data/run-work';
 import { SurveyStore } from '../data/survey-store';

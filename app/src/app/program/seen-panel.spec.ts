@@ -1,5 +1,6 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { quickCard, type Card, type SheetStep } from '@calm-keel/core';
+import { quickCard, type Card } from '@calm-keel/core/card';
+import type { SheetStep } from '@calm-keel/core/runsheet';
 import { RunWork } from '../data/run-work';
 import { setUp } from '../testing';
 import { SeenPanel } from './seen-panel';

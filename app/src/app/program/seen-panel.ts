@@ -1,5 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
-import { deviceUnitLabel, isKnown, parameterFor, seenAsks, surveyEnglish, type Card, type Seen, type SheetStep } from '@calm-keel/core';
+import { deviceUnitLabel, isKnown, parameterFor, type Card } from '@calm-keel/core/card';
+import type { SheetStep } from '@calm-keel/core/runsheet';
+import { seenAsks, type Seen } from '@calm-keel/core/survey';
+import { surveyEnglish } from '@calm-keel/core/words';
 import { RunWork } from '../data/run-work';
 import { Glyph } from '../ui/glyph';
 import { NumberField } from '../ui/number-field';

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { RunSheet, Standing } from '@calm-keel/core';
+import type { RunSheet, Standing } from '@calm-keel/core/runsheet';
 
 /** All steps on one line: done filled, now copper, the end of a hazard ochre, skipped open with a stroke. Devices are named below. */
 @Component({

@@ -1,18 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import {
-  cardOf,
-  devicesOf,
-  formatNumber,
-  formatQuantity,
-  formatTimeOfDay,
-  isAnswered,
-  stages,
-  whatItMakes,
-  type Charger,
-  type Plan,
-  type SheetStep,
-} from '@calm-keel/core';
+import { stages } from '@calm-keel/core/charger';
+import { formatNumber, formatQuantity, formatTimeOfDay } from '@calm-keel/core/quantity';
+import { isAnswered, whatItMakes, type SheetStep } from '@calm-keel/core/runsheet';
+import { cardOf, devicesOf, type Plan } from '@calm-keel/core/settings';
+import type { Charger } from '@calm-keel/core/system';
 import { BrowserSerial } from '../data/browser-serial';
 import { DeviceLink, LinkProblem, staleMs, type Outcome, type WireStep } from '../data/device-link';
 import { RunWork } from '../data/run-work';

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { formatClock, type Explanation } from '@calm-keel/core';
+import type { Explanation } from '@calm-keel/core/proof';
+import { formatClock } from '@calm-keel/core/quantity';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
 import { stageLook } from '../ui/stages';

@@ -1,4 +1,7 @@
-import { figureOnBank, isoWithOffset, statedFigure, type Explanation, type Plan, type Trace } from '@calm-keel/core';
+import type { Explanation, Trace } from '@calm-keel/core/proof';
+import { isoWithOffset } from '@calm-keel/core/quantity';
+import type { Plan } from '@calm-keel/core/settings';
+import { figureOnBank, statedFigure } from '@calm-keel/core/sheet';
 import type { LogView } from '../workers/log.worker';
 import { plainForPlot, type PlotSpec } from './plot';
 

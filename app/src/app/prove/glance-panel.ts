@@ -1,5 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { allowedWords, requirementKey, testNamed, verdictOrder, verdictRank, verdictWords, type Covered, type Verdict } from '@calm-keel/core';
+import { testNamed } from '@calm-keel/core/fieldtest';
+import { requirementKey, type Covered } from '@calm-keel/core/job';
+import { verdictOrder, verdictRank, verdictWords, type Verdict } from '@calm-keel/core/proof';
+import { allowedWords } from '@calm-keel/core/requirements';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
-import { changedAt, formatQuantity, type HistoryFile, type HistoryRow, type Problem, type TestRecord } from '@calm-keel/core';
+import type { HistoryFile, HistoryRow, TestRecord } from '@calm-keel/core/fieldtest';
+import { changedAt } from '@calm-keel/core/job';
+import { formatQuantity, type Problem } from '@calm-keel/core/quantity';
 import { JobStore } from '../data/job-store';
 import { LogWork } from '../data/log-work';
 import { TestWork } from '../data/test-work';

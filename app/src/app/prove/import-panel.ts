@@ -1,25 +1,23 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, untracked } from '@angular/core';
+import { stages, type Stage } from '@calm-keel/core/charger';
 import {
   columnMeaning,
   columnSensor,
   columnUnitWords,
   fitted,
-  formatClock,
-  formatDate,
   makeClock,
   mappingProblems,
   meaningSchema,
   meaningWords,
   ofCharger,
-  stages,
   stageWord,
   unitsOf,
   type ColumnUnit,
   type Mapping,
   type MappedColumn,
   type Meaning,
-  type Stage,
-} from '@calm-keel/core';
+} from '@calm-keel/core/proof';
+import { formatClock, formatDate } from '@calm-keel/core/quantity';
 import { JobStore } from '../data/job-store';
 import type { Settled, Waiting } from '../data/log-import';
 import { Glyph } from '../ui/glyph';

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { unknownSensor, type LogEntry } from '@calm-keel/core';
+import { unknownSensor, type LogEntry } from '@calm-keel/core/job';
 import type { LogRow } from '../data/database';
 import { JobStore } from '../data/job-store';
 import { LiveRecord } from '../data/live-record';

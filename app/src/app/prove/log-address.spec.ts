@@ -1,4 +1,4 @@
-import type { Explanation } from '@calm-keel/core';
+import type { Explanation } from '@calm-keel/core/proof';
 import { clockOf, clockText, momentOf, rangeOf, secondsOf, toldAt } from './log-address';
 
 const told = (...ats: readonly number[]): Explanation[] =>

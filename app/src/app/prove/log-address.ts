@@ -1,4 +1,5 @@
-import { isoWithOffset, type Explanation } from '@calm-keel/core';
+import type { Explanation } from '@calm-keel/core/proof';
+import { isoWithOffset } from '@calm-keel/core/quantity';
 
 /** A stretch of a log on the log's own clock, as the address and the plot write it: “2026-02-17T07:14:00”. */
 export type ClockRange = readonly [from: string, to: string];

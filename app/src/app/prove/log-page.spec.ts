@@ -1,7 +1,9 @@
 import { Component, ChangeDetectionStrategy } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter, Router } from '@angular/router';
-import { good, jobSchema, type Explanation, type Job, type Log, type LogReport } from '@calm-keel/core';
+import { jobSchema, type Job } from '@calm-keel/core/job';
+import type { Explanation, Log, LogReport } from '@calm-keel/core/proof';
+import { good } from '@calm-keel/core/quantity';
 import { Database } from '../data/database';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';

@@ -1,20 +1,10 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import {
-  celsiusToFahrenheit,
-  changedAt,
-  countVerdicts,
-  countWords,
-  devicesOf,
-  formatClock,
-  formatDate,
-  requirementKey,
-  verdictWords,
-  type Explanation,
-  type ProofRow,
-  type StageSpan,
-} from '@calm-keel/core';
+import { changedAt, countVerdicts, countWords, requirementKey } from '@calm-keel/core/job';
+import { verdictWords, type Explanation, type ProofRow, type StageSpan } from '@calm-keel/core/proof';
+import { celsiusToFahrenheit, formatClock, formatDate } from '@calm-keel/core/quantity';
+import { devicesOf } from '@calm-keel/core/settings';
 import { JobStore } from '../data/job-store';
 import { LiveRecord } from '../data/live-record';
 import { Selection } from '../data/selection';

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { celsiusToFahrenheit, formatDay, formatNumber, type Log, type StageSpan } from '@calm-keel/core';
+import type { Log, StageSpan } from '@calm-keel/core/proof';
+import { celsiusToFahrenheit, formatDay, formatNumber } from '@calm-keel/core/quantity';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { stageLook } from '../ui/stages';

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { formatDay, formatMoment } from '@calm-keel/core';
+import { formatDay, formatMoment } from '@calm-keel/core/quantity';
 import { moved, type Move, type Stretch } from './log-window';
 
 const keys: Readonly<Record<string, Move>> = { '+': 'closer', '=': 'closer', '-': 'wider', ArrowLeft: 'earlier', ArrowRight: 'later' };

@@ -1,5 +1,6 @@
 import { TestBed } from '@angular/core/testing';
-import { allowedWords, guessMapping, mappingProblems, type Explanation, type Mapping } from '@calm-keel/core';
+import { guessMapping, mappingProblems, type Explanation, type Mapping } from '@calm-keel/core/proof';
+import { allowedWords } from '@calm-keel/core/requirements';
 import { setUp } from '../testing';
 import { ExplainPanel } from './explain-panel';
 import type { Waiting } from '../data/log-import';

@@ -1,7 +1,7 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, inject, input, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { formatClock } from '@calm-keel/core';
+import { formatClock } from '@calm-keel/core/quantity';
 import { LiveRecord } from '../data/live-record';
 import { LogImport } from '../data/log-import';
 import { Glyph } from '../ui/glyph';

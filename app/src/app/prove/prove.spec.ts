@@ -1,5 +1,5 @@
 import { TestBed } from '@angular/core/testing';
-import type { StageSpan } from '@calm-keel/core';
+import type { StageSpan } from '@calm-keel/core/proof';
 import { setUp } from '../testing';
 import { plainForPlot } from './plot';
 import { StageRibbon } from './stage-ribbon';

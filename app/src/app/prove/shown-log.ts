@@ -1,5 +1,7 @@
 import { computed, inject, linkedSignal, resource, type Signal } from '@angular/core';
-import { asEntered, formatDate, type Explanation, type LogEntry } from '@calm-keel/core';
+import { asEntered, type LogEntry } from '@calm-keel/core/job';
+import type { Explanation } from '@calm-keel/core/proof';
+import { formatDate } from '@calm-keel/core/quantity';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { LogWork } from '../data/log-work';

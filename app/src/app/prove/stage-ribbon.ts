@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
-import { formatClock, formatDuration, type StageSpan } from '@calm-keel/core';
+import type { StageSpan } from '@calm-keel/core/proof';
+import { formatClock, formatDuration } from '@calm-keel/core/quantity';
 import { stageLook } from '../ui/stages';
 
 /** One charger's stages over the time in view: texture, letter and word. */

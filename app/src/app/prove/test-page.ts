@@ -1,24 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, linkedSignal, signal, untracked, DestroyRef } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import {
-  allowedWords,
-  formatClock,
-  formatDay,
-  gradeWords,
-  gradeSchema,
-  judgeTest,
-  outsideBy,
-  parseQuantity,
-  requirementKey,
-  saidBand,
-  subjectOf,
-  testNamed,
-  verdictWords,
-  type Expected,
-  type ProofRow,
-  type ReadingField,
-  type TestStep,
-} from '@calm-keel/core';
+import { gradeWords, gradeSchema, subjectOf, testNamed, type Expected, type ReadingField, type TestStep } from '@calm-keel/core/fieldtest';
+import { judgeTest, requirementKey } from '@calm-keel/core/job';
+import { verdictWords, type ProofRow } from '@calm-keel/core/proof';
+import { formatClock, formatDay, outsideBy, parseQuantity, saidBand } from '@calm-keel/core/quantity';
+import { allowedWords } from '@calm-keel/core/requirements';
 import { Photos } from '../data/photos';
 import { JobStore } from '../data/job-store';
 import { LiveRecord } from '../data/live-record';

@@ -1,5 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
-import { devicesOf, judgeTest, testNamed, testsFor, verdictOrder, verdictWords, type TestCode, type TestRecord } from '@calm-keel/core';
+import { testNamed, testsFor, type TestCode, type TestRecord } from '@calm-keel/core/fieldtest';
+import { judgeTest } from '@calm-keel/core/job';
+import { verdictOrder, verdictWords } from '@calm-keel/core/proof';
+import { devicesOf } from '@calm-keel/core/settings';
 import { JobStore } from '../data/job-store';
 import { WhoIsThere } from '../data/who-is-there';
 import { Units } from '../data/units';

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { formatClock, type Explanation } from '@calm-keel/core';
+import type { Explanation } from '@calm-keel/core/proof';
+import { formatClock } from '@calm-keel/core/quantity';
 import { Glyph } from '../ui/glyph';
 
 /** What happened in a log, in the order of time: changes of stage, and what is odd. */

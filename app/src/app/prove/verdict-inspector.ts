@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
-import { celsiusDifferenceToFahrenheit, formatNumber, verdictWords, type ProofRow } from '@calm-keel/core';
+import { verdictWords, type ProofRow } from '@calm-keel/core/proof';
+import { celsiusDifferenceToFahrenheit, formatNumber } from '@calm-keel/core/quantity';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';

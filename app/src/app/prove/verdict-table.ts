@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { allowedWords, requirementKey, verdictWords, type ProofRow } from '@calm-keel/core';
+import { requirementKey } from '@calm-keel/core/job';
+import { verdictWords, type ProofRow } from '@calm-keel/core/proof';
+import { allowedWords } from '@calm-keel/core/requirements';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { BandLine } from '../ui/band-line';

@@ -1,19 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, output, signal } from '@angular/core';
-import {
-  drivesOnSite,
-  formatDay,
-  formatDuration,
-  parseJson,
-  planVisit,
-  requirementKey,
-  sayFor,
-  visitConditionsSchema,
-  visitEnglish,
-  visitParts,
-  type Drive,
-  type TestCode,
-  type VisitConditions,
-} from '@calm-keel/core';
+import { drivesOnSite, planVisit, visitConditionsSchema, visitParts, type Drive, type TestCode, type VisitConditions } from '@calm-keel/core/fieldtest';
+import { parseJson, requirementKey } from '@calm-keel/core/job';
+import { formatDay, formatDuration } from '@calm-keel/core/quantity';
+import { sayFor, visitEnglish } from '@calm-keel/core/words';
 import { JobStore, today } from '../data/job-store';
 import { heldText, holdText } from '../data/small-store';
 import { Units } from '../data/units';

@@ -1,6 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import { Router, type NavigationExtras } from '@angular/router';
-import type { TestCode } from '@calm-keel/core';
+import type { TestCode } from '@calm-keel/core/fieldtest';
 import { JobStore } from '../data/job-store';
 import { TestWork } from '../data/test-work';
 

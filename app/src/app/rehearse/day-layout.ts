@@ -1,4 +1,9 @@
-import { figureOnBank, formatDay, formatMoment, formatNumber, parameterFor, statedFigure, type Plan, type RunSpan, type Trace } from '@calm-keel/core';
+import { parameterFor } from '@calm-keel/core/card';
+import type { Trace } from '@calm-keel/core/proof';
+import { formatDay, formatMoment, formatNumber } from '@calm-keel/core/quantity';
+import type { RunSpan } from '@calm-keel/core/rehearsal';
+import type { Plan } from '@calm-keel/core/settings';
+import { figureOnBank, statedFigure } from '@calm-keel/core/sheet';
 import { stageLook } from '../ui/stages';
 import type { RunView } from '../workers/run-view';
 

@@ -1,6 +1,7 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, viewChild } from '@angular/core';
-import { celsiusToFahrenheit, formatMoment, formatQuantity, type Plan } from '@calm-keel/core';
+import { celsiusToFahrenheit, formatMoment, formatQuantity } from '@calm-keel/core/quantity';
+import type { Plan } from '@calm-keel/core/settings';
 import { Units } from '../data/units';
 import type { RunView } from '../workers/run-view';
 import { stageLook } from '../ui/stages';

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { formatNumber, formatQuantity, scenarioKinds, scenarioNamed, variantWords, type Plan, type Rehearsal, type Scenario } from '@calm-keel/core';
+import { formatNumber, formatQuantity } from '@calm-keel/core/quantity';
+import { scenarioKinds, scenarioNamed, variantWords, type Rehearsal, type Scenario } from '@calm-keel/core/rehearsal';
+import type { Plan } from '@calm-keel/core/settings';
 import { JobStore } from '../data/job-store';
 import { RehearseWork } from '../data/rehearse-work';
 import { Units } from '../data/units';

@@ -1,21 +1,8 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, linkedSignal, signal, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import {
-  formatBand,
-  formatDuration,
-  formatMoment,
-  formatNumber,
-  formatQuantity,
-  holdingWords,
-  outcomeKey,
-  scenarioWords,
-  togetherBy,
-  variantWords,
-  type Holding,
-  type Outcome,
-  type Together,
-} from '@calm-keel/core';
+import { formatBand, formatDuration, formatMoment, formatNumber, formatQuantity } from '@calm-keel/core/quantity';
+import { holdingWords, outcomeKey, scenarioWords, togetherBy, variantWords, type Holding, type Outcome, type Together } from '@calm-keel/core/rehearsal';
 import { download } from '../data/job-files';
 import { JobStore } from '../data/job-store';
 import { RehearseWork } from '../data/rehearse-work';

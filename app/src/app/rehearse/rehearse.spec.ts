@@ -1,16 +1,8 @@
 import { TestBed } from '@angular/core/testing';
-import {
-  deriveSettings,
-  formatMoment,
-  rehearse,
-  scenarioNamed,
-  variantValues,
-  withNudges,
-  type Job,
-  type Plan,
-  type Rehearsal,
-  type Scenario,
-} from '@calm-keel/core';
+import type { Job } from '@calm-keel/core/job';
+import { formatMoment } from '@calm-keel/core/quantity';
+import { rehearse, scenarioNamed, variantValues, withNudges, type Rehearsal, type Scenario } from '@calm-keel/core/rehearsal';
+import { deriveSettings, type Plan } from '@calm-keel/core/settings';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { firstRehearsal } from '../data/rehearse-work';

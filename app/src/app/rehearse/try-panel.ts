@@ -1,21 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
-import {
-  allRoles,
-  deviceDecimals,
-  deviceGrid,
-  deviceUnitLabel,
-  formatNumber,
-  hasTrait,
-  parameterFor,
-  roleInfo,
-  tidy,
-  trueOf,
-  variantValues,
-  type NumberParameter,
-  type Plan,
-  type Rehearsal,
-  type Role,
-} from '@calm-keel/core';
+import { allRoles, deviceDecimals, deviceGrid, deviceUnitLabel, hasTrait, parameterFor, roleInfo, type NumberParameter, type Role } from '@calm-keel/core/card';
+import { formatNumber, tidy } from '@calm-keel/core/quantity';
+import { variantValues, type Rehearsal } from '@calm-keel/core/rehearsal';
+import { trueOf, type Plan } from '@calm-keel/core/settings';
 import { JobStore, today } from '../data/job-store';
 import { RehearseWork } from '../data/rehearse-work';
 import { TextField } from '../ui/text-field';

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { formatNumber, type Plan } from '@calm-keel/core';
+import { formatNumber } from '@calm-keel/core/quantity';
+import type { Plan } from '@calm-keel/core/settings';
 import { Units } from '../data/units';
 
 /** Allowed charge current as a stair against battery temperature, with the chosen charger's cutoff and resume. */

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
-import { devicesOf, presentOrFactory, roleInfo, type Plan, type Role, keyedText, onDisplayText } from '@calm-keel/core';
+import { roleInfo, type Role } from '@calm-keel/core/card';
+import { devicesOf, presentOrFactory, type Plan, keyedText, onDisplayText } from '@calm-keel/core/settings';
 import { Moves } from '../ui/moves';
 
 /** Factory, last visit, as found and target beside each other; by default only what differs. */

@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { breakWords, capital, formatNumber, formatQuantity, relayPlan, type Breaks, type Plan, type RelaySource } from '@calm-keel/core';
+import { capital, formatNumber, formatQuantity } from '@calm-keel/core/quantity';
+import { breakWords, relayPlan, type Plan, type RelaySource } from '@calm-keel/core/settings';
+import type { Breaks } from '@calm-keel/core/system';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { ChoiceField } from '../ui/choice-field';

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
-import { consequenceOf, defaultSchools, schoolQuestions, type Consequence, type Plan, type SchoolQuestion, type Schools } from '@calm-keel/core';
+import { consequenceOf, type Consequence } from '@calm-keel/core/findings';
+import { defaultSchools, schoolQuestions, type Plan, type SchoolQuestion, type Schools } from '@calm-keel/core/settings';
 import { JobStore, today } from '../data/job-store';
 import { Speech } from '../data/speech';
 import { ChoiceField } from '../ui/choice-field';

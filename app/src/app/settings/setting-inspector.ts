@@ -1,26 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, output } from '@angular/core';
-import {
-  aboutOf,
-  accept,
-  applyChange,
-  cardOf,
-  devicesOf,
-  findFindings,
-  formatBand,
-  formatNumber,
-  keyedText,
-  nextHeld,
-  offNumber,
-  parameterFor,
-  rankWords,
-  roleInfo,
-  tidy,
-  type Finding,
-  type Job,
-  type Override,
-  type Role,
-  type SpokenFinding,
-} from '@calm-keel/core';
+import { offNumber, parameterFor, roleInfo, type Role } from '@calm-keel/core/card';
+import { aboutOf, findFindings, type Finding } from '@calm-keel/core/findings';
+import { accept, applyChange, type Job } from '@calm-keel/core/job';
+import { formatBand, formatNumber, tidy } from '@calm-keel/core/quantity';
+import { cardOf, devicesOf, keyedText, nextHeld, type Override } from '@calm-keel/core/settings';
+import { rankWords } from '@calm-keel/core/sheet';
+import type { SpokenFinding } from '@calm-keel/core/words';
 import { JobStore, today } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { Speech } from '../data/speech';

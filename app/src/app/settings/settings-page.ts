@@ -1,7 +1,9 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal, viewChild } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { devicesOf, formatQuantity, nearestHeld, nextHeld, referenceC, roleInfo, tidy, type Role } from '@calm-keel/core';
+import { roleInfo, type Role } from '@calm-keel/core/card';
+import { formatQuantity, tidy } from '@calm-keel/core/quantity';
+import { devicesOf, nearestHeld, nextHeld, referenceC } from '@calm-keel/core/settings';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { Units } from '../data/units';

@@ -1,10 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { roleInfo, type Role } from '@calm-keel/core/card';
 import {
   deviceName,
   devicesOf,
-  roleInfo,
   type Plan,
-  type Role,
   type Setting,
   allowedText,
   atBatteryText,
@@ -14,7 +13,7 @@ import {
   coreText,
   keyedText,
   onDisplayText,
-} from '@calm-keel/core';
+} from '@calm-keel/core/settings';
 import { Units } from '../data/units';
 import { Moves } from '../ui/moves';
 

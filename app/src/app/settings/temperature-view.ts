@@ -1,19 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import {
-  compensationOf,
-  cutoffMargin,
-  devicesOf,
-  formatNumber,
-  formatQuantity,
-  lowestTrip,
-  readsBattery,
-  referenceC,
-  scaleVolts,
-  setpointAt,
-  statedFigure,
-  type Plan,
-  type Role,
-} from '@calm-keel/core';
+import type { Role } from '@calm-keel/core/card';
+import { formatNumber, formatQuantity } from '@calm-keel/core/quantity';
+import { compensationOf, devicesOf, referenceC, setpointAt, type Plan } from '@calm-keel/core/settings';
+import { scaleVolts, statedFigure } from '@calm-keel/core/sheet';
+import { cutoffMargin, lowestTrip, readsBattery } from '@calm-keel/core/system';
 import { Units } from '../data/units';
 import { Moves } from '../ui/moves';
 

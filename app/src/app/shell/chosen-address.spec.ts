@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { provideRouter, Router } from '@angular/router';
 import { RouterTestingHarness } from '@angular/router/testing';
-import { jobSchema, type Job } from '@calm-keel/core';
+import { jobSchema, type Job } from '@calm-keel/core/job';
 import { Database } from '../data/database';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';

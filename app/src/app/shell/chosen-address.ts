@@ -1,7 +1,9 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { NavigationEnd, NavigationStart, Router } from '@angular/router';
-import { devicesOf, figureKeys, roleInfo, type Role } from '@calm-keel/core';
+import { roleInfo, type Role } from '@calm-keel/core/card';
+import { devicesOf } from '@calm-keel/core/settings';
+import { figureKeys } from '@calm-keel/core/sheet';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
 

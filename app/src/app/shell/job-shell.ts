@@ -4,7 +4,10 @@ import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } fro
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { format } from 'date-fns';
 import { distinctUntilChanged, filter, map, skip, startWith, tap } from 'rxjs';
-import { acceptedBy, bankLine, devicesOf, hasFigures, isAnswered } from '@calm-keel/core';
+import { acceptedBy } from '@calm-keel/core/job';
+import { isAnswered } from '@calm-keel/core/runsheet';
+import { bankLine, devicesOf } from '@calm-keel/core/settings';
+import { hasFigures } from '@calm-keel/core/sheet';
 import { JobFiles } from '../data/job-files';
 import { LogJudge } from '../data/log-judge';
 import { JobStore } from '../data/job-store';

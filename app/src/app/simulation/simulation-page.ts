@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import * as z from 'zod';
-import { formatNumber, formatQuantity, formatTimeOfDay, stages, type Stage } from '@calm-keel/core';
+import { stages, type Stage } from '@calm-keel/core/charger';
+import { formatNumber, formatQuantity, formatTimeOfDay } from '@calm-keel/core/quantity';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
 import { stageLook } from '../ui/stages';

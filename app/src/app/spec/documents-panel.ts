@@ -1,6 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal, type ElementRef, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { editionOf, mostAttachmentBytes, type Attachment, type Problem } from '@calm-keel/core';
+import { mostAttachmentBytes, type Attachment } from '@calm-keel/core/job';
+import type { Problem } from '@calm-keel/core/quantity';
+import { editionOf } from '@calm-keel/core/sheet';
 import { Documents } from '../data/documents';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';

@@ -1,22 +1,19 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { formatBand, formatNumber, mapBand, type Problem } from '@calm-keel/core/quantity';
 import {
   basisSchema,
   basisWords,
   cellsOf,
   countsPer,
   figureInfo,
-  formatBand,
-  formatNumber,
-  mapBand,
   plausibleWindow,
   rankWords,
   ranks,
   shownUnit,
   type Figure,
   type FigureKey,
-  type Problem,
-} from '@calm-keel/core';
+} from '@calm-keel/core/sheet';
 import { JobStore } from '../data/job-store';
 import { BandLine } from '../ui/band-line';
 import { ChoiceField } from '../ui/choice-field';

@@ -1,10 +1,14 @@
+import type { Role } from '@calm-keel/core/card';
+import type { Job } from '@calm-keel/core/job';
+import { formatQuantity } from '@calm-keel/core/quantity';
+import type { NeededFigure } from '@calm-keel/core/report';
+import type { Plan } from '@calm-keel/core/settings';
 import {
   cellsOf,
   figureGroups,
   figureInfo,
   figureKeys,
   figureOnBank,
-  formatQuantity,
   isLithium,
   plausibility,
   plausibleWindow,
@@ -13,13 +17,9 @@ import {
   type Basis,
   type Figure,
   type FigureKey,
-  type Job,
-  type NeededFigure,
-  type Plan,
-  type Role,
   type Sheet,
   type SheetDifference,
-} from '@calm-keel/core';
+} from '@calm-keel/core/sheet';
 
 /** A figure's trail: the same value per cell, per battery and on the bank, and which of them the maker printed. */
 interface Trail {

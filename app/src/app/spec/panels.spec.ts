@@ -1,6 +1,6 @@
 import type { Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import type { Job } from '@calm-keel/core';
+import type { Job } from '@calm-keel/core/job';
 import { Database } from '../data/database';
 import { DATABASE, JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';

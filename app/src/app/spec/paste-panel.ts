@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
-import { figureInfo, figureKeys, paperEnglish, printWithBasis, type FigureEntry, type FigureKey } from '@calm-keel/core';
+import { figureInfo, figureKeys, printWithBasis, type FigureEntry, type FigureKey } from '@calm-keel/core/sheet';
+import { paperEnglish } from '@calm-keel/core/words';
 import { readTable, readValue, type PastedRow } from '@calm-keel/core/paper';
 import { JobStore } from '../data/job-store';
 import { Glyph } from '../ui/glyph';

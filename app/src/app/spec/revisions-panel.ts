@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { editionOf, isNewerRevision, pinSheet, sameBattery, sheetDifferences, type Sheet } from '@calm-keel/core';
+import { pinSheet } from '@calm-keel/core/job';
+import { editionOf, isNewerRevision, sameBattery, sheetDifferences, type Sheet } from '@calm-keel/core/sheet';
 import { JobStore } from '../data/job-store';
 import { Library } from '../data/library';
 import { Glyph } from '../ui/glyph';

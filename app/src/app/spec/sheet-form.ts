@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { capital, type Problem } from '@calm-keel/core/quantity';
+import { withSaid, type Assumable } from '@calm-keel/core/settings';
 import {
   capacityText,
-  capital,
   cellsInSeries,
   chemistrySchema,
   chemistryWords,
@@ -12,13 +13,10 @@ import {
   rankWords,
   unitOfChemistry,
   unitOfVolts,
-  withSaid,
-  type Assumable,
   type Chemistry,
-  type Problem,
   type Rank,
   type Sheet,
-} from '@calm-keel/core';
+} from '@calm-keel/core/sheet';
 import { JobStore } from '../data/job-store';
 import { ChoiceField } from '../ui/choice-field';
 import { NumberField } from '../ui/number-field';

@@ -1,26 +1,23 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, linkedSignal, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
+import { formatNumber, formatQuantity, type Problem } from '@calm-keel/core/quantity';
+import { neededFigures } from '@calm-keel/core/report';
+import { assumedOfBattery, withSaid } from '@calm-keel/core/settings';
 import {
-  assumedOfBattery,
   chemistryWords,
   editionOf,
   figureOnBank,
-  formatNumber,
-  formatQuantity,
   hasFigures,
-  neededFigures,
   printWithBasis,
   ranks,
   readFigure,
   sameBattery,
   sheetDifferences,
-  withSaid,
   type Figure,
   type FigureEntry,
   type FigureKey,
-  type Problem,
   type Sheet,
-} from '@calm-keel/core';
+} from '@calm-keel/core/sheet';
 import { Documents } from '../data/documents';
 import { freeId } from '../data/free-id';
 import { JobStore } from '../data/job-store';

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
-import { capital, movedBy, roleInfo, unitOf, type SurveyItem } from '@calm-keel/core';
+import { roleInfo } from '@calm-keel/core/card';
+import { capital } from '@calm-keel/core/quantity';
+import { movedBy, unitOf, type SurveyItem } from '@calm-keel/core/survey';
 import { SurveyStore } from '../data/survey-store';
 
 /** One change on the device, and the list read again: what else moved is a preset, or a value that follows. */

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { answersOf, surveyEnglish, habitsFor, type HabitId, type Survey } from '@calm-keel/core';
+import { answersOf, habitsFor, type HabitId, type Survey } from '@calm-keel/core/survey';
+import { surveyEnglish } from '@calm-keel/core/words';
 import { SurveyStore } from '../data/survey-store';
 import { NumberField } from '../ui/number-field';
 

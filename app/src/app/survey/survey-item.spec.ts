@@ -1,5 +1,6 @@
 import { TestBed } from '@angular/core/testing';
-import { quickCard, withItem } from '@calm-keel/core';
+import { quickCard } from '@calm-keel/core/card';
+import { withItem } from '@calm-keel/core/survey';
 import type { Database } from '../data/database';
 import { SurveyStore } from '../data/survey-store';
 import { setUp, tearDown, until } from '../testing';

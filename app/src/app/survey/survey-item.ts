@@ -1,22 +1,9 @@
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output } from '@angular/core';
-import {
-  asksOf,
-  capital,
-  deviceUnitsFor,
-  surveyEnglish,
-  meaningsOf,
-  onItem,
-  readShown,
-  roleInfo,
-  searchRoles,
-  unitOf,
-  withoutItem,
-  type Ask,
-  type DeviceUnit,
-  type Role,
-  type SurveyItem,
-} from '@calm-keel/core';
+import { deviceUnitsFor, roleInfo, type DeviceUnit, type Role } from '@calm-keel/core/card';
+import { capital } from '@calm-keel/core/quantity';
+import { asksOf, meaningsOf, onItem, readShown, searchRoles, unitOf, withoutItem, type Ask, type SurveyItem } from '@calm-keel/core/survey';
+import { surveyEnglish } from '@calm-keel/core/words';
 import { SurveyStore } from '../data/survey-store';
 import { Glyph } from '../ui/glyph';
 import { NumberField } from '../ui/number-field';

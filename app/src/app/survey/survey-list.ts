@@ -1,18 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
-import {
-  asksOf,
-  capital,
-  freeItem,
-  readManual,
-  roleInfo,
-  surveyEnglish,
-  surveyParts,
-  unitOf,
-  withItem,
-  withItemMoved,
-  type Survey,
-  type SurveyPart,
-} from '@calm-keel/core';
+import { roleInfo } from '@calm-keel/core/card';
+import { capital } from '@calm-keel/core/quantity';
+import { asksOf, freeItem, readManual, surveyParts, unitOf, withItem, withItemMoved, type Survey, type SurveyPart } from '@calm-keel/core/survey';
+import { surveyEnglish } from '@calm-keel/core/words';
 import { SurveyStore } from '../data/survey-store';
 import { Glyph } from '../ui/glyph';
 

@@ -1,7 +1,8 @@
 import { ApplicationRef, ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, type OnDestroy, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { format } from 'date-fns';
-import { asksOf, surveyEnglish, freeItem, habitsFor, surveyParts, withItem, type Survey, type SurveyItem, type SurveyPart } from '@calm-keel/core';
+import { asksOf, freeItem, habitsFor, surveyParts, withItem, type Survey, type SurveyItem, type SurveyPart } from '@calm-keel/core/survey';
+import { surveyEnglish } from '@calm-keel/core/words';
 import { SurveyStore } from '../data/survey-store';
 import { ViewSize } from '../data/view-size';
 import { Glyph } from '../ui/glyph';

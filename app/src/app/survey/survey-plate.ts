@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, output } from '@angular/core';
-import { cardSchema } from '@calm-keel/core';
+import { cardSchema } from '@calm-keel/core/card';
 import { SurveyStore } from '../data/survey-store';
 import { ChoiceField } from '../ui/choice-field';
 import { PlateFields, type PlateEdit } from '../ui/plate-fields';

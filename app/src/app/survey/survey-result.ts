@@ -1,5 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { asksOf, capital, cardQuirks, surveyEnglish, foundOnDevice, groupOf, unknownWords, unknownsOf, type SurveyPart } from '@calm-keel/core';
+import { cardQuirks, groupOf, unknownWords, unknownsOf } from '@calm-keel/core/card';
+import { capital } from '@calm-keel/core/quantity';
+import { asksOf, foundOnDevice, type SurveyPart } from '@calm-keel/core/survey';
+import { surveyEnglish } from '@calm-keel/core/words';
 import { SurveyStore } from '../data/survey-store';
 import { Glyph } from '../ui/glyph';
 

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { surveyEnglish, settingWays, type SettingWay, type Survey } from '@calm-keel/core';
+import { settingWays, type SettingWay } from '@calm-keel/core/card';
+import type { Survey } from '@calm-keel/core/survey';
+import { surveyEnglish } from '@calm-keel/core/words';
 import { SurveyStore } from '../data/survey-store';
 import { TextField } from '../ui/text-field';
 

@@ -1,16 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import {
-  onCharger,
-  arrayFacts,
-  cardOf,
-  clearYearOf,
-  compareLayouts,
-  formatNumber,
-  mostAmps,
-  type Charger,
-  type PanelArray,
-  type Problem,
-} from '@calm-keel/core';
+import { onCharger } from '@calm-keel/core/job';
+import { formatNumber, type Problem } from '@calm-keel/core/quantity';
+import { cardOf, mostAmps } from '@calm-keel/core/settings';
+import { arrayFacts, clearYearOf, compareLayouts, type Charger, type PanelArray } from '@calm-keel/core/system';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';

@@ -1,25 +1,11 @@
 import { Router } from '@angular/router';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import {
-  ampacity,
-  ampacitySource,
-  cardKindWords,
-  cardOf,
-  cardQuirks,
-  cutoffMargin,
-  formatNumber,
-  formatTemperatureDifference,
-  isUnknown,
-  nearestAwg,
-  withFound,
-  onCharger,
-  unknownsOf,
-  withoutDevice,
-  withTwin,
-  type Card,
-  type Charger,
-  type Role,
-} from '@calm-keel/core';
+import { cardKindWords, cardQuirks, isUnknown, unknownsOf, type Card, type Role } from '@calm-keel/core/card';
+import { withFound, onCharger, withoutDevice, withTwin } from '@calm-keel/core/job';
+import { ampacity, ampacitySource } from '@calm-keel/core/physics';
+import { formatNumber, formatTemperatureDifference, nearestAwg } from '@calm-keel/core/quantity';
+import { cardOf } from '@calm-keel/core/settings';
+import { cutoffMargin, type Charger } from '@calm-keel/core/system';
 import { freeId } from '../data/free-id';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { cardKindWords, cardQuirks, withFound, onCompanion, withoutDevice, type Companion, type Role } from '@calm-keel/core';
+import { cardKindWords, cardQuirks, type Role } from '@calm-keel/core/card';
+import { withFound, onCompanion, withoutDevice } from '@calm-keel/core/job';
+import type { Companion } from '@calm-keel/core/system';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { DetailFields } from './detail-fields';

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, untracked } from '@angular/core';
-import { asStated, onCharger, onCompanion, parseQuantity, withSaid, type Job } from '@calm-keel/core';
+import { asStated, onCharger, onCompanion, type Job } from '@calm-keel/core/job';
+import { parseQuantity } from '@calm-keel/core/quantity';
+import { withSaid } from '@calm-keel/core/settings';
 import { DeviceLink } from '../data/device-link';
 import { JobStore } from '../data/job-store';
 import { ChoiceField } from '../ui/choice-field';

@@ -1,18 +1,8 @@
-import {
-  bankFacts,
-  capital,
-  formatNumber,
-  isLithium,
-  readCapacityInUse,
-  sensorPlaceWords,
-  sensorSchema,
-  unseenSensor,
-  usualSensor,
-  type Card,
-  type Job,
-  type Result,
-  type Sensor,
-} from '@calm-keel/core';
+import type { Card } from '@calm-keel/core/card';
+import type { Job } from '@calm-keel/core/job';
+import { capital, formatNumber, type Result } from '@calm-keel/core/quantity';
+import { isLithium } from '@calm-keel/core/sheet';
+import { bankFacts, readCapacityInUse, sensorPlaceWords, sensorSchema, unseenSensor, usualSensor, type Sensor } from '@calm-keel/core/system';
 
 /** What a detail belongs to. */
 export type DetailPlace = 'bank' | 'site' | 'loads' | 'charger' | 'companion' | 'instrument';

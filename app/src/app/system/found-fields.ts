@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { deviceUnitLabel, roleInfo, type Card, type Charger, type Role } from '@calm-keel/core';
+import { deviceUnitLabel, roleInfo, type Card, type Role } from '@calm-keel/core/card';
+import type { Charger } from '@calm-keel/core/system';
 import { ChoiceField } from '../ui/choice-field';
 import { NumberField } from '../ui/number-field';
 import { FoundFile } from './found-file';

@@ -1,5 +1,7 @@
 import { TestBed } from '@angular/core/testing';
-import { good, jobSchema, readSettingsText, type Job, type Result } from '@calm-keel/core';
+import { readSettingsText } from '@calm-keel/core/card';
+import { jobSchema, type Job } from '@calm-keel/core/job';
+import { good, type Result } from '@calm-keel/core/quantity';
 import { Database } from '../data/database';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';

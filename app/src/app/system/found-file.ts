@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
-import { deviceName, overridesHolding, settingsOn, type BroughtSettings, type Card, type Problem } from '@calm-keel/core';
+import { settingsOn, type BroughtSettings, type Card } from '@calm-keel/core/card';
+import type { Problem } from '@calm-keel/core/quantity';
+import { deviceName, overridesHolding } from '@calm-keel/core/settings';
 import { JobStore, today } from '../data/job-store';
 import { LogWork } from '../data/log-work';
 import { RunWork } from '../data/run-work';

@@ -1,7 +1,9 @@
 import { Component, ChangeDetectionStrategy, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import type { Card, Charger, Companion, Job } from '@calm-keel/core';
+import type { Card } from '@calm-keel/core/card';
+import type { Job } from '@calm-keel/core/job';
+import type { Charger, Companion } from '@calm-keel/core/system';
 import { Database } from '../data/database';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';

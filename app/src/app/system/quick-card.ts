@@ -1,5 +1,6 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, output, signal } from '@angular/core';
-import { capital, cardKindWords, quickCard, quickKinds, systemClasses, type Card, type QuickKind } from '@calm-keel/core';
+import { cardKindWords, quickCard, quickKinds, systemClasses, type Card, type QuickKind } from '@calm-keel/core/card';
+import { capital } from '@calm-keel/core/quantity';
 import { freeId } from '../data/free-id';
 import { JobStore } from '../data/job-store';
 import { Library } from '../data/library';

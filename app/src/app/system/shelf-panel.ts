@@ -1,5 +1,5 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, Injector, output, signal } from '@angular/core';
-import { cardKindWords, isSource, type Card } from '@calm-keel/core';
+import { cardKindWords, isSource, type Card } from '@calm-keel/core/card';
 import { Library } from '../data/library';
 import { QuickCard } from './quick-card';
 

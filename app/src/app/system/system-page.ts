@@ -1,5 +1,9 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, Injector, input, signal, viewChild } from '@angular/core';
-import { cardOf, formatNumber, isSource, mostAmps, unseenSensor, usualMeter, type Card, type Charger, type Companion } from '@calm-keel/core';
+import { isSource, type Card } from '@calm-keel/core/card';
+import { usualMeter } from '@calm-keel/core/job';
+import { formatNumber } from '@calm-keel/core/quantity';
+import { cardOf, mostAmps } from '@calm-keel/core/settings';
+import { unseenSensor, type Charger, type Companion } from '@calm-keel/core/system';
 import { freeId } from '../data/free-id';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { formatNumber, type Band } from '@calm-keel/core';
+import { formatNumber, type Band } from '@calm-keel/core/quantity';
 
 /** A value with its ± on a number line against its allowed band. */
 @Component({

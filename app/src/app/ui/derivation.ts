@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { stepFigure, type Step } from '@calm-keel/core';
+import { stepFigure, type Step } from '@calm-keel/core/settings';
 import { Units } from '../data/units';
 
 /** A worked sum: words left, figures right, one operation a line, a double rule under the value to set. */

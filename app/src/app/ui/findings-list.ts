@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { aboutOf, acceptedBefore, acceptedBy, type Acceptance, type Finding, type SpokenFinding } from '@calm-keel/core';
+import { aboutOf, type Finding } from '@calm-keel/core/findings';
+import { acceptedBefore, acceptedBy, type Acceptance } from '@calm-keel/core/job';
+import type { SpokenFinding } from '@calm-keel/core/words';
 import { JobStore } from '../data/job-store';
 import { Speech } from '../data/speech';
 import { stationOf } from '../data/stations';

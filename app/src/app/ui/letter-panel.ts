@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { figureInfo, readFigure, requestLetter, shownUnit, type FigureKey } from '@calm-keel/core';
+import { requestLetter } from '@calm-keel/core/report';
+import { figureInfo, readFigure, shownUnit, type FigureKey } from '@calm-keel/core/sheet';
 import { download } from '../data/job-files';
 import { JobStore } from '../data/job-store';
 import { TextField } from './text-field';

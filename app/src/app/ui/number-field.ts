@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal, untracked } from '@angular/core';
-import { celsiusDifferenceToFahrenheit, celsiusToFahrenheit, parseQuantity, tidy, type Result } from '@calm-keel/core';
+import { celsiusDifferenceToFahrenheit, celsiusToFahrenheit, parseQuantity, tidy, type Result } from '@calm-keel/core/quantity';
 import { Units } from '../data/units';
 
 let count = 0;

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { capital, cardKindWords, chemistryWords, quickKinds, systemClasses, withInputAsked, type Card, type Chemistry } from '@calm-keel/core';
+import { cardKindWords, quickKinds, systemClasses, withInputAsked, type Card } from '@calm-keel/core/card';
+import { capital } from '@calm-keel/core/quantity';
+import { chemistryWords, type Chemistry } from '@calm-keel/core/sheet';
 import { ChoiceField } from './choice-field';
 import { NumberField } from './number-field';
 import { TextField } from './text-field';

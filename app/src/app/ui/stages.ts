@@ -1,4 +1,4 @@
-import type { Stage } from '@calm-keel/core';
+import type { Stage } from '@calm-keel/core/charger';
 
 /** How each stage is drawn: letter, texture and word. */
 export const stageLook: Readonly<Record<Stage, { readonly letter: string; readonly texture: string; readonly words: string }>> = {

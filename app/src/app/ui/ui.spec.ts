@@ -1,6 +1,9 @@
 import type { ComponentRef, Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import { deriveSettings, findFindings, newJob, type Finding, type Step, stepsToKey } from '@calm-keel/core';
+import { stepsToKey } from '@calm-keel/core/edits';
+import { findFindings, type Finding } from '@calm-keel/core/findings';
+import { newJob } from '@calm-keel/core/job';
+import { deriveSettings, type Step } from '@calm-keel/core/settings';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';

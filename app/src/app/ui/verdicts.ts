@@ -1,4 +1,5 @@
-import { formatNumber, celsiusDifferenceToFahrenheit, celsiusToFahrenheit, type ProofRow, type Verdict } from '@calm-keel/core';
+import type { ProofRow, Verdict } from '@calm-keel/core/proof';
+import { formatNumber, celsiusDifferenceToFahrenheit, celsiusToFahrenheit } from '@calm-keel/core/quantity';
 import type { GlyphName } from './glyph';
 
 /** A verdict's glyph. */

@@ -1,49 +1,43 @@
 /// <reference lib="webworker" />
 import { expose } from 'comlink';
 import Papa from 'papaparse';
+import { readSettingsText, type WrittenSetting } from '@calm-keel/core/card';
+import { stages } from '@calm-keel/core/charger';
+import { readHistory, type HistoryFile } from '@calm-keel/core/fieldtest';
 import {
-  bad,
+  isBackup,
+  planRestore,
+  rawOf,
+  readBackup,
+  readBundle,
+  writeBackup,
+  writeBundle,
+  type BackupHead,
+  type Bundle,
+  type CopyMark,
+  type Job,
+} from '@calm-keel/core/job';
+import {
   createLogReader,
   decimate,
-  deriveSettings,
-  good,
-  isBackup,
   jsonFeeder,
   logContextOf,
   longestStep,
   lookAtTables,
   mergeLogs,
-  planRestore,
   proveLog,
-  provingMeter,
-  rawOf,
-  readBackup,
-  readBundle,
-  readHistory,
-  readSettingsText,
   sniffBytes,
-  stages,
-  strangeWords,
   withLeftOut,
-  writeBackup,
-  writeBundle,
   writeLog,
-  type BackupHead,
-  type Bundle,
-  type CopyMark,
-  type HistoryFile,
-  type Job,
   type Log,
   type LogContext,
   type LogReport,
   type Looked,
   type Mapping,
-  type Problem,
-  type Result,
   type Unread,
-  type WrittenSetting,
-  type SettingsInput,
-} from '@calm-keel/core';
+} from '@calm-keel/core/proof';
+import { bad, good, strangeWords, type Problem, type Result } from '@calm-keel/core/quantity';
+import { deriveSettings, provingMeter, type SettingsInput } from '@calm-keel/core/settings';
 import { isPacked, openFile, tooLarge } from '@calm-keel/core/files';
 
 const plotPoints = 4000;

@@ -1,7 +1,9 @@
 /// <reference lib="webworker" />
 import { expose } from 'comlink';
+import type { Job } from '@calm-keel/core/job';
+import { writeLog, type Log } from '@calm-keel/core/proof';
+import type { Problem } from '@calm-keel/core/quantity';
 import {
-  deriveSettings,
   logEvery,
   rehearse,
   replayOf,
@@ -10,16 +12,12 @@ import {
   studyRuns,
   variantValues,
   withNudges,
-  writeLog,
-  type Job,
-  type Log,
-  type Plan,
-  type Problem,
   type Rehearsal,
   type Replay,
   type RunInput,
   type StudyRun,
-} from '@calm-keel/core';
+} from '@calm-keel/core/rehearsal';
+import { deriveSettings, type Plan } from '@calm-keel/core/settings';
 import { viewOf, type RunView } from './run-view';
 
 /** Kept for the export: what the run that is shown was made from. */

@@ -1,4 +1,6 @@
-import { decimate, evaluateRun, eventWords, type Plan, type Run, type Trace } from '@calm-keel/core';
+import { decimate, type Trace } from '@calm-keel/core/proof';
+import { evaluateRun, eventWords, type Run } from '@calm-keel/core/rehearsal';
+import type { Plan } from '@calm-keel/core/settings';
 
 /** Points of a drawn trace: a whole day is drawn as it was recorded, longer runs by their least and greatest. */
 const plotPoints = 6000;
