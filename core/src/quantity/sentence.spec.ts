@@ -1,4 +1,4 @@
-import { said, saidBand, saidBy, saidQuantity, speak, warmth, warmthBy, type Sentence, type Warmth } from './index';
+import { isSentence, said, saidBand, saidBy, saidQuantity, speak, warmth, warmthBy, type Sentence, type Warmth } from './index';
 
 /** A no-break space stands between number and unit. */
 const plain = (sentence: Sentence, scale: 'C' | 'F'): string => speak(sentence, scale).replaceAll('\u00a0', ' ');
@@ -22,6 +22,17 @@ describe('a sentence', () => {
     expect(plain(outer, 'F')).toBe('It cooled down to 26.6 °F, and stayed.');
     // What was stored as text before stays as it is.
     expect(plain(said`${'It held 28.1 V.'} But ${warmth(0, 0)}.`, 'F')).toBe('It held 28.1 V. But 32 °F.');
+  });
+
+  it('is told from what is none, where it was stored', () => {
+    const stored: unknown = JSON.parse(JSON.stringify(said`down to ${warmth(-3)}`));
+    expect([stored, 'It held.', []].map(isSentence)).toEqual([true, true, true]);
+    const warm = { celsius: 1, digits: 1 };
+    expect(
+      [null, 5, {}, warm, [5], [{}], [{ ...warm, celsius: '1' }], [{ ...warm, digits: 0.5 }], [{ ...warm, digits: -1 }], [{ ...warm, digits: 10 }]].some(
+        isSentence,
+      ),
+    ).toBeFalse();
   });
 
   it('takes values and bands of any unit: only those of temperatures follow the scale', () => {

@@ -20,6 +20,16 @@ export const warmthBy = (difference: number, digits = 1): Warmth => ({ celsius: 
 
 const isWarmth = (part: unknown): part is Warmth => typeof part === 'object' && part !== null && 'celsius' in part;
 
+/** Whether something that was stored, or came from elsewhere, is a sentence. */
+export const isSentence = (value: unknown): value is Sentence =>
+  typeof value === 'string' ||
+  (Array.isArray(value) &&
+    value.every(
+      (part) =>
+        typeof part === 'string' ||
+        (isWarmth(part) && typeof part.celsius === 'number' && Number.isInteger(part.digits) && part.digits >= 0 && part.digits < 10),
+    ));
+
 /**
  * A sentence put together from text, numbers, temperatures and other sentences.
  *

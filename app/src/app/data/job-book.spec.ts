@@ -290,8 +290,11 @@ describe('the book of jobs', () => {
       { ...verdicts, logId: 'm', verdicts: { 'x/': 'Proved' } } as never,
       { ...verdicts, logId: 'n', rows: { 'x/': 1 } } as never,
       { ...verdicts, logId: 'o', basis: 4 } as never,
+      { ...verdicts, logId: 'p', rows: { 'x/': { verdict: 'pass', why: ['down to ', { celsius: -3, digits: 1 }], witness: 'w', next: 'n' } } },
+      { ...verdicts, logId: 'q', rows: { 'x/': { verdict: 'pass', why: [5] } } } as never,
+      { ...verdicts, logId: 'r', rows: { 'x/': { verdict: 'pass', why: 'w', next: 5 } } } as never,
     ]);
-    expect((await firstValueFrom(book.verdicts(id))).map((v) => v.logId)).toEqual(['l']);
+    expect((await firstValueFrom(book.verdicts(id))).map((v) => v.logId)).toEqual(['l', 'p']);
   });
 });
 

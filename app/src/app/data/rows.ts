@@ -1,7 +1,7 @@
 import { type Card, cardSchema } from '@calm-keel/core/card';
 import { toJob, type Job } from '@calm-keel/core/job';
 import { type Log, type LogReport, verdictOrder } from '@calm-keel/core/proof';
-import { isRecord } from '@calm-keel/core/quantity';
+import { isRecord, isSentence } from '@calm-keel/core/quantity';
 import { type Sheet, sheetSchema } from '@calm-keel/core/sheet';
 import type { CopyRow, DamagedRow, FileRow, HistoryRow, JobRow, LogRow, VerdictRow } from './database';
 
@@ -113,7 +113,11 @@ export function asVerdictRow(raw: unknown): VerdictRow | null {
   const { verdicts, rows } = raw;
   if (!isRecord(verdicts) || !Object.values(verdicts).every(isVerdict)) return null;
   const told =
-    rows === undefined || (isRecord(rows) && Object.values(rows).every((r) => isRecord(r) && isVerdict(r['verdict']) && typeof r['why'] === 'string'));
+    rows === undefined ||
+    (isRecord(rows) &&
+      Object.values(rows).every(
+        (r) => isRecord(r) && isVerdict(r['verdict']) && isSentence(r['why']) && [r['witness'], r['next']].every((s) => s === undefined || isSentence(s)),
+      ));
   return told ? (raw as unknown as VerdictRow) : null;
 }
 
