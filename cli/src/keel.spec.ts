@@ -157,7 +157,7 @@ describe('keel rehearse', () => {
       [[job, '--days', '1.5'], 'a whole number'],
       [[job, '--seed', 'x'], '--seed takes'],
       [[job, '--fast'], 'no option “--fast”'],
-      [[job, '--days'], 'wants a value'],
+      [[job, '--days'], 'needs a value'],
       [[job, '--values', 'guess'], '--values takes'],
       [[job, '--csv', '/no/such/folder/x.csv'], 'cannot be written'],
       [[job, '--replay', '/no/such.csv'], 'cannot be read'],
@@ -411,6 +411,13 @@ describe('keel report', () => {
     const summed = (await run('report', job, '--sums')).json as unknown as { sections: { blocks: { kind: string }[] }[] };
     expect(summed.sections.some((s) => s.blocks.some((b) => b.kind === 'sum'))).toBeTrue();
     expect((await run('report')).code).toBe(2);
+    expect((await run('report', job, '--sumz')).said).toContain('There is no option “--sumz”');
+    const degrees = (printed: unknown): readonly boolean[] =>
+      ['°C', '°F'].map((unit) => JSON.stringify(printed).includes(`bank −4\u00a0${unit}`) || JSON.stringify(printed).includes(`bank 25\u00a0${unit}`));
+    expect([degrees(json), degrees((await run('report', job, '--fahrenheit')).json)]).toEqual([
+      [true, false],
+      [false, true],
+    ]);
   });
 });
 

@@ -23,6 +23,7 @@ import { sheetSchema } from '@calm-keel/core/sheet';
 import { english, sayFor, speakFinding } from '@calm-keel/core/words';
 import { readBytes } from './files.js';
 import { prove } from './prove.js';
+import { optionsIn } from './options.js';
 import { complain, exit, json, readJobFile, type Out } from './out.js';
 import { read } from './read.js';
 import { listed, readAsked, rehearseJob } from './rehearse.js';
@@ -150,21 +151,16 @@ const deviceValues = z.partialRecord(roleSchema, z.union([z.number(), z.string()
 
 /** The order in which to key one device. Blocked is a failure: what is wanted cannot be keyed. */
 function edits(args: readonly string[], out: Out): number {
-  const flags = new Map<string, string>();
-  const paths: string[] = [];
-  for (let i = 0; i < args.length; i++) {
-    const arg = args[i] ?? '';
-    if (arg === '--live' || arg === '--as-found') flags.set(arg, '');
-    else if (arg === '--charger' || arg === '--from') flags.set(arg, args[++i] ?? '');
-    else if (arg.startsWith('--')) {
-      out.say(`There is no option “${arg}”.\n${usage}`);
-      return exit.badInput;
-    } else paths.push(arg);
+  const read = optionsIn(args, { charger: 'string', from: 'string', live: 'boolean', 'as-found': 'boolean' });
+  if (typeof read === 'string') {
+    out.say(read);
+    return exit.badInput;
   }
-  const job = readJobFile(paths[0], out);
+  const { charger, from: file, live = false, 'as-found': asFound = false } = read.values;
+  const job = readJobFile(read.paths[0], out);
   if (!job) return exit.badInput;
   const plan = deriveSettings(job);
-  const device = devicesOf(job).find((d) => d.id === flags.get('--charger'));
+  const device = devicesOf(job).find((d) => d.id === charger);
   if (!device) {
     out.say(
       `Name a device with --charger: ${devicesOf(job)
@@ -174,19 +170,17 @@ function edits(args: readonly string[], out: Out): number {
     return exit.badInput;
   }
   let from: DeviceValues | undefined;
-  const file = flags.get('--from');
   if (file !== undefined) {
     const bytes = readBytes(file);
     const parsed = bytes.ok ? parseJson(new TextDecoder().decode(bytes.value), 'file of values') : bytes;
     if (!parsed.ok) return complain(parsed.problems, out, file);
-    const read = deviceValues.safeParse(parsed.value);
-    if (!read.success) return complain(problemsOf(read.error, 'values'), out, file);
-    from = read.data;
+    const values = deviceValues.safeParse(parsed.value);
+    if (!values.success) return complain(problemsOf(values.error, 'values'), out, file);
+    from = values.data;
   }
-  const asFound = flags.has('--as-found');
   const found = editPlan(plan, device.id, {
     ...(asFound ? { from: { ...targetsOf(plan, device.id), ...from }, to: device.present } : from ? { from } : {}),
-    live: flags.has('--live'),
+    live,
   });
   if (!found) {
     out.say(`The job carries no card for ${device.name}, so nothing is known of its menu.`);
@@ -241,15 +235,16 @@ async function rehearsal(args: readonly string[], out: Out): Promise<number> {
 
 /** The hand-over of a job. Logs are judged in the page; here stands what sheet, system, record and tests tell. */
 function report(args: readonly string[], out: Out): number {
-  const [file] = args.filter((a) => !a.startsWith('--'));
-  if (file === undefined) {
-    out.say('Name a job file.');
+  const read = optionsIn(args, { sums: 'boolean', fahrenheit: 'boolean' });
+  const file = typeof read === 'string' ? undefined : read.paths[0];
+  if (typeof read === 'string' || file === undefined) {
+    out.say(typeof read === 'string' ? read : 'Name a job file.');
     return exit.badInput;
   }
   const job = readJobFile(file, out);
   if (!job) return exit.badInput;
   const today = new Date().toISOString().slice(0, 10);
-  json(handover(job, coverage(job, deriveSettings(job), []), { today, sums: args.includes('--sums'), scale: args.includes('--fahrenheit') ? 'F' : 'C' }), out);
+  json(handover(job, coverage(job, deriveSettings(job), []), { today, sums: read.values.sums === true, scale: read.values.fahrenheit ? 'F' : 'C' }), out);
   return exit.proved;
 }
 

@@ -4,24 +4,8 @@ import { isoWithOffset, speak } from '@calm-keel/core/quantity';
 import { deriveSettings, type Plan } from '@calm-keel/core/settings';
 import { guessFile, readBytes, readLogFile } from './files.js';
 import { proveFolder } from './folder.js';
+import { optionsIn } from './options.js';
 import { complain, exit, json, readJobFile, writerOf, type Out } from './out.js';
-
-/** Options with a value, flags without, and the rest as paths. */
-function options(args: readonly string[], withValue: readonly string[], flags: readonly string[]): { paths: string[]; given: Map<string, string> } | string {
-  const paths: string[] = [];
-  const given = new Map<string, string>();
-  for (let i = 0; i < args.length; i++) {
-    const arg = args[i] ?? '';
-    if (withValue.includes(arg)) {
-      const value = args[++i];
-      if (value === undefined || value.startsWith('--')) return `“${arg}” needs a value behind it.`;
-      given.set(arg, value);
-    } else if (flags.includes(arg)) given.set(arg, '');
-    else if (arg.startsWith('--')) return `There is no option “${arg}”.`;
-    else paths.push(arg);
-  }
-  return { paths, given };
-}
 
 /** Reads a mapping file, or says why not. */
 function mappingIn(path: string, out: Out): Mapping | null {
@@ -39,14 +23,13 @@ function mappingIn(path: string, out: Out): Mapping | null {
 
 /** Verdicts on logs: 1 when a requirement fails, 3 when none does but something is open. */
 export async function prove(args: readonly string[], out: Out): Promise<number> {
-  const read = options(args, ['--mapping', '--folder', '--results', '--workers'], ['--together', '--guess']);
+  const read = optionsIn(args, { mapping: 'string', folder: 'string', results: 'string', workers: 'string', together: 'boolean', guess: 'boolean' });
   if (typeof read === 'string') {
-    out.say(`${read} keel --help tells how.`);
+    out.say(read);
     return exit.badInput;
   }
-  const { given } = read;
-  const folder = given.get('--folder');
-  if (folder !== undefined) return proveFolder(folder, { results: given.get('--results'), workers: Number(given.get('--workers') ?? 0) }, out);
+  const { folder, results: into, workers, mapping: named, together, guess } = read.values;
+  if (folder !== undefined) return proveFolder(folder, { results: into, workers: Number(workers ?? 0) }, out);
   const [path, ...logs] = read.paths;
   const job = readJobFile(path, out);
   if (!job) return exit.badInput;
@@ -55,7 +38,7 @@ export async function prove(args: readonly string[], out: Out): Promise<number> 
     return exit.badInput;
   }
   const plan = deriveSettings(job);
-  if (given.has('--guess')) {
+  if (guess) {
     const guesses = await Promise.all(logs.map(async (file) => ({ file, guess: await guessFile(file, logContextOf(plan)) })));
     for (const { file, guess } of guesses) {
       if (!guess.ok) return complain(guess.problems, out, file);
@@ -65,7 +48,6 @@ export async function prove(args: readonly string[], out: Out): Promise<number> 
     json(mappings.length === 1 ? mappings[0] : mappings, out);
     return exit.proved;
   }
-  const named = given.get('--mapping');
   const mapping = named === undefined ? undefined : mappingIn(named, out);
   if (mapping === null) return exit.badInput;
   const parts: { file: string; log: Log; report: LogReport }[] = [];
@@ -76,7 +58,7 @@ export async function prove(args: readonly string[], out: Out): Promise<number> 
     for (const line of one.value.report.firstSkipped) out.say(`${file}: line ${line.line} ${line.why}.`);
     if (one.value.report.skipped > one.value.report.firstSkipped.length) out.say(`${file}: ${one.value.report.skipped} lines in all could not be read.`);
   }
-  if (given.has('--together')) {
+  if (together) {
     const merged = mergeLogs(parts);
     if (!merged.ok) return complain(merged.problems, out);
     parts.splice(0, parts.length, { file: logs.join(' + '), ...merged.value });

@@ -1,25 +1,19 @@
-import { parseArgs } from 'node:util';
 import { chemistrySchema, chemistryWords, cellsPerBlock, figureInfo, printWithBasis } from '@calm-keel/core/sheet';
 import { paperEnglish } from '@calm-keel/core/words';
 import { figureOfEntry, pageOfText, readPaper, type PaperContext, type PaperPage } from '@calm-keel/core/paper';
 import { readBytes } from './files.js';
+import { optionsIn } from './options.js';
 import { complain, exit, json, type Out } from './out.js';
 import { readPdf } from './pdf.js';
 
 /** `keel read`: what a maker’s paper says, as candidates that wait for somebody’s yes. */
 export async function read(args: readonly string[], out: Out): Promise<number> {
-  let asked;
-  try {
-    asked = parseArgs({
-      args: [...args],
-      allowPositionals: true,
-      options: { chemistry: { type: 'string' }, cells: { type: 'string' }, battery: { type: 'string' } },
-    });
-  } catch (error) {
-    out.say((error as Error).message);
+  const asked = optionsIn(args, { chemistry: 'string', cells: 'string', battery: 'string' });
+  if (typeof asked === 'string') {
+    out.say(asked);
     return exit.badInput;
   }
-  const [path, more] = asked.positionals;
+  const [path, more] = asked.paths;
   if (path === undefined || more !== undefined) {
     out.say('Name one paper: keel read FILE.pdf, or a file with its text.');
     return exit.badInput;

@@ -21,6 +21,7 @@ import {
 } from '@calm-keel/core/rehearsal';
 import { deriveSettings } from '@calm-keel/core/settings';
 import { readLogFile, writeText } from './files.js';
+import { optionsIn } from './options.js';
 
 /** What the command was asked for, its numbers already read. */
 interface Asked {
@@ -34,9 +35,16 @@ interface Asked {
   readonly replay: string | undefined;
 }
 
-const flags = ['--scenario', '--seed', '--days', '--step', '--csv', '--values', '--study', '--replay'] as const;
-type Flag = (typeof flags)[number];
-const isFlag = (arg: string): arg is Flag => (flags as readonly string[]).includes(arg);
+const kinds = {
+  scenario: 'string',
+  seed: 'string',
+  days: 'string',
+  step: 'string',
+  csv: 'string',
+  values: 'string',
+  study: 'string',
+  replay: 'string',
+} as const;
 
 /** Most runs of a study from the shell. */
 const mostRuns = 20_000;
@@ -46,46 +54,38 @@ export const listed = () => ({ scenarios: scenarioKinds.map(({ name, words }) =>
 
 /** Reads the command's words; a sentence where they make no sense. */
 export function readAsked(args: readonly string[]): { asked: Asked; job: string | undefined } | string {
-  const found = new Map<Flag, string>();
-  const paths: string[] = [];
-  for (let i = 0; i < args.length; i++) {
-    const arg = args[i] ?? '';
-    if (isFlag(arg)) {
-      const value = args[++i];
-      if (value === undefined) return `${arg} wants a value after it.`;
-      found.set(arg, value);
-    } else if (arg.startsWith('--')) return `There is no option “${arg}”.`;
-    else paths.push(arg);
-  }
-  const numbers: Partial<Record<Flag, number>> = {};
-  for (const [flag, least, most, whole] of [
-    ['--seed', 0, 2 ** 31, true],
-    ['--days', 1, 400, true],
-    ['--step', stepLimits.least, stepLimits.most, false],
-    ['--study', 2, mostRuns, true],
+  const read = optionsIn(args, kinds);
+  if (typeof read === 'string') return read;
+  const given = read.values;
+  const numbers: Partial<Record<keyof typeof kinds, number>> = {};
+  for (const [name, least, most, whole] of [
+    ['seed', 0, 2 ** 31, true],
+    ['days', 1, 400, true],
+    ['step', stepLimits.least, stepLimits.most, false],
+    ['study', 2, mostRuns, true],
   ] as const) {
-    const text = found.get(flag);
+    const text = given[name];
     if (text === undefined) continue;
     const value = Number(text);
     if (text.trim() === '' || !(value >= least && value <= most) || (whole && !Number.isInteger(value)))
-      return `${flag} takes ${whole ? 'a whole number' : 'a number'} from ${least} to ${most}, not “${text}”.`;
-    numbers[flag] = value;
+      return `--${name} takes ${whole ? 'a whole number' : 'a number'} from ${least} to ${most}, not “${text}”.`;
+    numbers[name] = value;
   }
-  const values = found.get('--values') ?? 'asSet';
+  const values = given.values ?? 'asSet';
   if (!(values in variantWords)) return `--values takes one of ${Object.keys(variantWords).join(', ')}, not “${values}”.`;
-  const name = found.get('--scenario') ?? 'clear-day';
+  const name = given.scenario ?? 'clear-day';
   if (!scenarioKinds.some((k) => k.name === name)) return `There is no scenario “${name}”. keel rehearse --list names them all.`;
   return {
-    job: paths[0],
+    job: read.paths[0],
     asked: {
       name,
-      seed: numbers['--seed'],
-      days: numbers['--days'],
-      step: numbers['--step'],
-      csv: found.get('--csv'),
+      seed: numbers.seed,
+      days: numbers.days,
+      step: numbers.step,
+      csv: given.csv,
       values: values as VariantKind,
-      study: numbers['--study'],
-      replay: found.get('--replay'),
+      study: numbers.study,
+      replay: given.replay,
     },
   };
 }

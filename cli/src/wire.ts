@@ -1,4 +1,3 @@
-import { parseArgs } from 'node:util';
 import { cardSchema, type Card } from '@calm-keel/core/card';
 import { stages } from '@calm-keel/core/charger';
 import { parseJson } from '@calm-keel/core/job';
@@ -6,15 +5,10 @@ import { cardOf, devicesOf } from '@calm-keel/core/settings';
 import { readLive, readSettings } from '@calm-keel/core/wire';
 import { hasRegisters, listFromFile, listFromSimulation, makeWires, type DeviceList, type Entry, type RegisterEntry } from '@calm-keel/wire';
 import { readBytes } from './files.js';
+import { optionsIn } from './options.js';
 import { complain, exit, json, readJobFile, type Out } from './out.js';
 
-const options = {
-  devices: { type: 'string' },
-  simulated: { type: 'boolean' },
-  job: { type: 'string' },
-  card: { type: 'string' },
-  seconds: { type: 'string' },
-} as const;
+const options = { devices: 'string', simulated: 'boolean', job: 'string', card: 'string', seconds: 'string' } as const;
 
 /** How long `watch` goes on where nobody says, s, and how often it asks, ms. */
 const usualSeconds = 60;
@@ -22,14 +16,12 @@ const everyMs = 1000;
 
 /** `keel wire`: what is on a wire, read and never written. */
 export async function wire(args: readonly string[], out: Out): Promise<number> {
-  let asked;
-  try {
-    asked = parseArgs({ args: [...args], allowPositionals: true, options });
-  } catch (error) {
-    out.say((error as Error).message);
+  const asked = optionsIn(args, options);
+  if (typeof asked === 'string') {
+    out.say(asked);
     return exit.badInput;
   }
-  const [what, ...names] = asked.positionals;
+  const [what, ...names] = asked.paths;
   const { devices, simulated, job, card, seconds } = asked.values;
   const list = listOf(devices, simulated === true);
   if (typeof list === 'string') {
