@@ -22,13 +22,16 @@ const closedVisitSchema = z.object({
   open: z.array(shortText(600)).max(120),
 });
 
+/** Letters that the note of a visit takes. */
+export const mostNote = 4000;
+
 /** One visit: who came, what for, and what was noted. What was set and proved then carries its own date and is found by it. */
 export const visitSchema = z.object({
   id: identifier,
   date: isoDate,
   by: shortText(20),
   purpose: shortText(120),
-  note: shortText(4000),
+  note: shortText(mostNote),
   photos: z.array(identifier).max(12),
   /** The bank was equalised then. */
   equalised: z.boolean().optional(),

@@ -1,6 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, output } from '@angular/core';
 import { drivesOnSite, planVisit, visitConditionsSchema, visitParts, type Drive, type TestCode, type VisitConditions } from '@calm-keel/core/fieldtest';
-import { parseJson, requirementKey } from '@calm-keel/core/job';
+import { mostNote, noteVisit, parseJson, requirementKey } from '@calm-keel/core/job';
 import { formatDay, formatDuration } from '@calm-keel/core/quantity';
 import { sayFor, visitEnglish } from '@calm-keel/core/words';
 import { JobStore, today } from '../data/job-store';
@@ -113,8 +113,19 @@ export class VisitPlanPanel {
     }
     return [...lines.values()].map((l) => ({ ...l, of: l.of.join(', ') }));
   });
-  protected readonly shown = signal(true);
   protected readonly day = computed(() => formatDay(Date.parse(`${today()}T00:00:00Z`) / 1000));
+
+  /** The visit that is not closed yet, if there is one: what waits can be noted there. */
+  protected readonly visit = computed(() => this.store.job()?.visits.findLast((v) => v.closed === null) ?? null);
+  private readonly waiting = computed(() => ['For another day:', ...this.later().map((l) => `${l.name}, ${l.of}: ${l.why}`)].join('\n'));
+  protected readonly noted = computed(() => this.visit()?.note.includes(this.waiting()) ?? false);
+  private readonly longer = computed(() => `${this.visit()?.note ?? ''}\n${this.waiting()}`.trim());
+  protected readonly full = computed(() => this.longer().length > mostNote);
+  protected note(): void {
+    const visit = this.visit();
+    const note = this.longer();
+    if (visit) this.store.edit('Note what waits for another day', (job) => noteVisit(job, visit.id, { note }));
+  }
 
   protected answer(next: VisitConditions): void {
     this.said.set(next);
