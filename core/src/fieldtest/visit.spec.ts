@@ -1,8 +1,9 @@
+import type { Job } from '../job';
 import { requirementsOf } from '../requirements';
 import type { Plan } from '../settings';
 import { plan, seeded, wholeTeasel } from '../testing/fixtures';
 import { demoJob } from '../testing/rehearsals';
-import { planVisit, testsFor, visitParts, type VisitConditions, type VisitPlan } from './index';
+import { drivesOnSite, planVisit, testsFor, visitConditionsSchema, visitParts, type VisitConditions, type VisitPlan } from './index';
 
 const launch = plan(wholeTeasel());
 /** Everything that is asked, as if nothing were settled yet. */
@@ -84,6 +85,26 @@ describe('a plan for a visit', () => {
     const enough = visit(good).minutes / 60;
     expect(visit({ ...good, hours: enough }).later.some((l) => l.reasons[0]?.code === 'noTime')).toBeFalse();
     expect(visit({ ...good, hours: enough - 0.05 }).later.some((l) => l.reasons[0]?.code === 'noTime')).toBeTrue();
+  });
+
+  it('knows what the chargers of a job draw on, whatever kind they are', () => {
+    const of = (job: Job): readonly string[] => drivesOnSite(plan(job));
+    expect(['teasel', 'skarrow', 'tumbler'].map((name) => of(demoJob(name as 'teasel')))).toEqual([
+      ['sun', 'engine'],
+      ['sun', 'turbine'],
+      ['sun', 'mains'],
+    ]);
+    const as = (kind: 'solarPwm' | 'dcdc'): Job => {
+      const job = demoJob('rook-moss');
+      return { ...job, cards: job.cards.map((c) => ({ ...c, kind: c.kind === 'solarMppt' || c.kind === 'solarPwm' ? kind : c.kind })) };
+    };
+    expect([of(as('solarPwm')), of(as('dcdc'))]).toEqual([['sun'], ['engine']]);
+  });
+
+  it('takes up to two days on site and temperatures of a battery, and nothing beyond', () => {
+    const takes = (said: object): boolean => visitConditionsSchema.safeParse(said).success;
+    expect([{ hours: 48 }, { hours: 0.1 }, { batteryC: -60 }, { batteryC: 90 }, {}].every(takes)).toBeTrue();
+    expect([{ hours: 48.1 }, { hours: 0 }, { batteryC: -60.1 }, { batteryC: 90.1 }, { sun: 'much' }].some(takes)).toBeFalse();
   });
 
   it('does a step once that two tests of one device begin with, and never across devices', () => {
