@@ -1,4 +1,5 @@
-import { asEntered, readBundle, requirementKey } from '@calm-keel/core/job';
+import { requirementKey } from '@calm-keel/core/requirements';
+import { asEntered, readBundle } from '@calm-keel/core/job';
 import { logContextOf, proveLog, verdictOrder, type Log, type LogReport, type Verdict } from '@calm-keel/core/proof';
 import type { Result } from '@calm-keel/core/quantity';
 import { deriveSettings } from '@calm-keel/core/settings';

@@ -236,12 +236,11 @@ async function rehearsal(args: readonly string[], out: Out): Promise<number> {
 /** The hand-over of a job. Logs are judged in the page; here stands what sheet, system, record and tests tell. */
 function report(args: readonly string[], out: Out): number {
   const read = optionsIn(args, { sums: 'boolean', fahrenheit: 'boolean' });
-  const file = typeof read === 'string' ? undefined : read.paths[0];
-  if (typeof read === 'string' || file === undefined) {
-    out.say(typeof read === 'string' ? read : 'Name a job file.');
+  if (typeof read === 'string') {
+    out.say(read);
     return exit.badInput;
   }
-  const job = readJobFile(file, out);
+  const job = readJobFile(read.paths[0], out);
   if (!job) return exit.badInput;
   const today = new Date().toISOString().slice(0, 10);
   json(handover(job, coverage(job, deriveSettings(job), []), { today, sums: read.values.sums === true, scale: read.values.fahrenheit ? 'F' : 'C' }), out);

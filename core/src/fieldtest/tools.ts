@@ -6,7 +6,7 @@ import {
   saidBand,
   saidBy,
   saidQuantity,
-  warmthBy,
+  thermometerLine,
   type Band,
   type BudgetLine,
   type Measured,
@@ -52,14 +52,7 @@ const gradeLine = (record: TestRecord, unit: string): BudgetLine[] =>
 /** Budget of one reading with the meter. */
 export const reading = (instrument: Instrument, value: number, unit: 'V' | 'A' | '°C'): BudgetLine[] =>
   unit === '°C'
-    ? [
-        {
-          name: said`${instrument.name}: temperature ± ${warmthBy(instrument.temperatureErrorC)}`,
-          halfWidth: instrument.temperatureErrorC,
-          divisor: rectangular,
-          kind: 'systematic',
-        },
-      ]
+    ? [thermometerLine(instrument.name, instrument.temperatureErrorC)]
     : readingBudget(instrument.name, value, unit === 'V' ? instrument.volts : instrument.amps);
 
 /**

@@ -1,5 +1,5 @@
 import type { Job } from '../job';
-import { requirementsOf } from '../requirements';
+import { requirementKey, requirementsOf } from '../requirements';
 import type { Plan } from '../settings';
 import { plan, seeded, wholeTeasel } from '../testing/fixtures';
 import { demoJob } from '../testing/rehearsals';
@@ -7,7 +7,7 @@ import { drivesOnSite, planVisit, testsFor, visitConditionsSchema, visitParts, t
 
 const launch = plan(wholeTeasel());
 /** Everything that is asked, as if nothing were settled yet. */
-const everything = (p: Plan): ReadonlySet<string> => new Set(requirementsOf(p).map((r) => `${r.code}/${r.charger ?? ''}`));
+const everything = (p: Plan): ReadonlySet<string> => new Set(requirementsOf(p).map((requirement) => requirementKey({ requirement })));
 const visit = (conditions: VisitConditions, p = launch, open = everything(p)): VisitPlan => planVisit(p, open, conditions);
 const good: VisitConditions = { sun: 'full', engine: true, mains: true, turbine: true, bank: 'between', batteryC: 18 };
 const names = (v: VisitPlan): readonly string[] => v.tests.map((t) => `${t.test.code} ${t.subject.device.id}`);

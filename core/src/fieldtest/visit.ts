@@ -1,20 +1,11 @@
 import * as z from 'zod';
 import { cardOf, devicesOf, type Plan } from '../settings';
-import type { CardKind } from '../card';
+import { driveOf, type Drive } from '../card';
+import { keyOfRequirement } from '../requirements';
+import type { Charger } from '../system';
 import type { FieldTest, Subject, TestNeeds, VisitTool } from './definition';
 import { testsFor } from './list';
 import type { TestCode } from './record';
-
-/** What a source draws on. */
-export type Drive = 'sun' | 'engine' | 'turbine' | 'mains';
-const drives: Readonly<Partial<Record<CardKind, Drive>>> = {
-  solarMppt: 'sun',
-  solarPwm: 'sun',
-  dcdc: 'engine',
-  alternator: 'engine',
-  turbine: 'turbine',
-  inverterCharger: 'mains',
-};
 
 /** What somebody on site says of this visit. What is not said is not known. */
 export const visitConditionsSchema = z.object({
@@ -71,10 +62,18 @@ export interface VisitPlan {
   readonly asks: readonly { readonly question: VisitQuestion; readonly tests: number }[];
 }
 
-/** What the chargers of a job draw on, each once. */
-export const drivesOnSite = (plan: Plan): readonly Drive[] => [
-  ...new Set(plan.input.system.chargers.flatMap((c) => drives[cardOf(plan.input, c)?.kind ?? 'monitor'] ?? [])),
+/** What chargers draw on, each once. */
+const drivesOf = (plan: Plan, chargers: readonly Charger[]): readonly Drive[] => [
+  ...new Set(
+    chargers.flatMap((c) => {
+      const card = cardOf(plan.input, c);
+      return (card && driveOf(card.kind)) ?? [];
+    }),
+  ),
 ];
+
+/** What the chargers of a job draw on, each once. */
+export const drivesOnSite = (plan: Plan): readonly Drive[] => drivesOf(plan, plan.input.system.chargers);
 
 /** Whether something is so, is not, or nobody has said. */
 type Answer = { readonly can: true } | { readonly why: readonly LaterReason[] } | { readonly asks: readonly VisitQuestion[] };
@@ -100,13 +99,15 @@ function all(answers: readonly Answer[]): Answer {
   return asks.length > 0 ? { asks } : yes;
 }
 
-/** What the sources of a device draw on: its own, those it switches, or any on the bank. */
-function drivesOf(plan: Plan, { device, card }: Subject): readonly Drive[] {
-  const own = drives[card.kind];
+/** What feeds a test: the device's own source, those that a thermostat switches, or any on the bank. */
+function feeds(plan: Plan, { device, card }: Subject): readonly Drive[] {
+  const own = driveOf(card.kind);
   if (own) return [own];
   const switches = plan.input.system.companions.find((c) => c.id === device.id)?.switches ?? [];
-  const chargers = plan.input.system.chargers.filter((c) => card.kind !== 'thermostat' || switches.includes(c.id));
-  return [...new Set(chargers.flatMap((c) => drives[cardOf(plan.input, c)?.kind ?? 'monitor'] ?? []))];
+  return drivesOf(
+    plan,
+    plan.input.system.chargers.filter((c) => card.kind !== 'thermostat' || switches.includes(c.id)),
+  );
 }
 
 /** Whether the bank stands, or comes to stand, as a test needs it. */
@@ -122,7 +123,7 @@ function stands(plan: Plan, needs: TestNeeds, c: VisitConditions): Answer {
 }
 
 function answerFor(plan: Plan, subject: Subject, needs: TestNeeds, c: VisitConditions): Answer {
-  const source = needs.source === 'none' ? yes : any(drivesOf(plan, subject).map((drive) => given(drive, needs, c)));
+  const source = needs.source === 'none' ? yes : any(feeds(plan, subject).map((drive) => given(drive, needs, c)));
   const { warmC } = needs;
   const warm: Answer =
     warmC === undefined ? yes : c.batteryC === undefined ? { asks: ['batteryC'] } : c.batteryC >= warmC ? yes : { why: [{ code: 'batteryCold', warmC }] };
@@ -142,7 +143,7 @@ const partOf = ({ test }: Visited, { source, bank }: TestNeeds): VisitPart =>
 
 /** Keys of the requirements a test speaks to: of its devices, and of the bank. */
 const keysOf = (plan: Plan, { test, subject }: Visited): readonly string[] =>
-  test.proves.flatMap((code) => [...(test.speaksFor?.(plan, subject) ?? [subject.device.id]).map((id) => `${code}/${id}`), `${code}/`]);
+  test.proves.flatMap((code) => [...(test.speaksFor?.(plan, subject) ?? [subject.device.id]).map((id) => keyOfRequirement(code, id)), keyOfRequirement(code)]);
 
 /** When time is short: what is stored first, then what protects the bank, what fills it, what counts, and records last. */
 const whenShort: Readonly<Record<TestCode, number>> = {
@@ -175,12 +176,21 @@ const lightest = ({ test }: Visited): boolean => test.code === 'history';
  * @param open requirements that are open, by `requirementKey`
  */
 export function planVisit(plan: Plan, open: ReadonlySet<string>, conditions: VisitConditions): VisitPlan {
-  const candidates = testsFor(plan)
-    .filter(({ test, subject }) => test.prepare(plan, subject).refused === null)
-    .map((v) => {
-      const needs = v.test.needs(plan, v.subject);
-      return { ...v, needs, keys: keysOf(plan, v).filter((key) => open.has(key)), answer: answerFor(plan, v.subject, needs, conditions) };
-    });
+  const candidates = testsFor(plan).flatMap((v) => {
+    const { refused, steps } = v.test.prepare(plan, v.subject);
+    if (refused !== null) return [];
+    const needs = v.test.needs(plan, v.subject);
+    return [
+      {
+        ...v,
+        needs,
+        part: partOf(v, needs),
+        keys: keysOf(plan, v).filter((key) => open.has(key)),
+        answer: answerFor(plan, v.subject, needs, conditions),
+        isolates: JSON.stringify(steps.filter((s) => s.kind === 'isolate').map((s) => s.says)),
+      },
+    ];
+  });
   const settled = new Set<string>();
   const take = (which: (answer: Answer) => boolean, light: boolean): readonly (typeof candidates)[number][] =>
     candidates.filter((v) => {
@@ -197,9 +207,9 @@ export function planVisit(plan: Plan, open: ReadonlySet<string>, conditions: Vis
   });
   now.push(...take((a) => 'can' in a, true));
   const place = new Map(devicesOf(plan.input).map((d, i) => [d.id, i]));
-  const ordered = now
-    .map((v) => ({ ...v, part: partOf(v, v.needs) }))
-    .sort((a, b) => visitParts.indexOf(a.part) - visitParts.indexOf(b.part) || (place.get(a.subject.device.id) ?? 0) - (place.get(b.subject.device.id) ?? 0));
+  const ordered = now.sort(
+    (a, b) => visitParts.indexOf(a.part) - visitParts.indexOf(b.part) || (place.get(a.subject.device.id) ?? 0) - (place.get(b.subject.device.id) ?? 0),
+  );
   let left = conditions.hours === undefined ? Infinity : conditions.hours * 60;
   const fits = new Set(
     [...ordered]
@@ -210,22 +220,15 @@ export function planVisit(plan: Plan, open: ReadonlySet<string>, conditions: Vis
         return true;
       }),
   );
-  const isolates = ({ test, subject }: Visited): string =>
-    test
-      .prepare(plan, subject)
-      .steps.filter((s) => s.kind === 'isolate')
-      .map((s) => JSON.stringify(s.says))
-      .join('');
   const doing = ordered.filter((v) => fits.has(v));
   const tests = doing.map((v, i): PlannedTest => {
     const before = doing[i - 1];
-    const own = isolates(v);
     return {
       test: v.test,
       subject: v.subject,
       part: v.part,
       minutes: Math.round(v.needs.minutes),
-      isolated: own !== '' && before?.subject.device.id === v.subject.device.id && isolates(before) === own,
+      isolated: v.isolates !== '[]' && before?.subject.device.id === v.subject.device.id && before.isolates === v.isolates,
     };
   });
   const questions = [...new Set(unsaid.flatMap((v) => ('asks' in v.answer ? v.answer.asks : [])))];

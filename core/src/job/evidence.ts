@@ -2,10 +2,10 @@ import type { DeviceValues } from '../card';
 import { readBetween, subjectOf, testNamed, testsFor, type TestCode, type TestRecord } from '../fieldtest';
 import { judge, verdictOrder, type ProofRow, type Verdict } from '../proof';
 import { formatBand, formatQuantity, measure, readingBudget, said, type Sentence } from '../quantity';
-import { requirementsOf, type EvidenceKind, type Requirement } from '../requirements';
+import { requirementKey, requirementsOf, type EvidenceKind, type Requirement } from '../requirements';
 import { devicesOf, provingMeter, type Plan } from '../settings';
 import type { Job } from './job';
-import { proofBasis, requirementKey, type KeptVerdicts } from './standing';
+import { proofBasis, type KeptVerdicts } from './standing';
 
 /** One piece of evidence on a requirement. */
 interface Piece {

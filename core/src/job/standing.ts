@@ -1,5 +1,5 @@
 import { fnv1a, type Sentence } from '../quantity';
-import type { ProofRow, Verdict } from '../proof';
+import type { Verdict } from '../proof';
 import type { Job } from './job';
 
 /** The verdicts of one log, kept beside the job, with what they rest on. */
@@ -12,9 +12,6 @@ export interface KeptVerdicts {
   /** The same with the sentence of each that was tested; missing in what older versions kept. */
   readonly rows?: Readonly<Record<string, { readonly verdict: Verdict; readonly why: Sentence; readonly witness?: Sentence; readonly next?: Sentence }>>;
 }
-
-/** What identifies a requirement across logs and recalculations. */
-export const requirementKey = ({ requirement }: Pick<ProofRow, 'requirement'>): string => `${requirement.code}/${requirement.charger ?? ''}`;
 
 /** Goes up when judging itself changes what a log comes to: what was judged before then is judged again. */
 const judging = 4;

@@ -1,5 +1,5 @@
 import { speak } from '../quantity';
-import { requirementKey } from '../job';
+import { requirementKey } from '../requirements';
 import { plan, rookMoss, seeded, teasel, wholeTeasel } from '../testing/fixtures';
 import { demoLog } from '../testing/logs';
 import { proveLog, type Log, type LogReport, type ProofRow } from './index';

@@ -59,20 +59,26 @@ export interface Witnesses {
 export function witnessesOf(e: Scenery): Witnesses {
   const signal = signalOf(e.log.bankVolts);
   const regulated = new Map<string, string | null>();
-  const ready = new Map<string, Readiness>();
+  const atWork = once((charger: string) => chargerAtWork(e, signal, charger));
   return {
     regulation: (asked) => {
       const { charger, from, to, levelV, slope, net, alone } = asked;
       const key = [charger, from, to, levelV, slope, net !== undefined, alone].join(' ');
       let found = regulated.get(key);
-      if (found === undefined) regulated.set(key, (found = regulation(e, signal, asked)));
+      if (found === undefined) regulated.set(key, (found = regulation(e, signal, asked, atWork(charger))));
       return found;
     },
-    readiness: (charger) => {
-      let found = ready.get(charger);
-      if (!found) ready.set(charger, (found = readiness(e, charger)));
-      return found;
-    },
+    readiness: once((charger: string) => readiness(e, charger)),
+  };
+}
+
+/** Work that is done once for each key. */
+function once<K, V>(work: (key: K) => V): (key: K) => V {
+  const done = new Map<K, { readonly value: V }>();
+  return (key) => {
+    let found = done.get(key);
+    if (!found) done.set(key, (found = { value: work(key) }));
+    return found.value;
   };
 }
 
@@ -102,20 +108,28 @@ interface Stretch {
   beside: number;
 }
 
+/** A charger over the whole log: the most it gave, A, and the array volts at which it works when nothing holds it back; null where the log does not tell. */
+interface AtWork {
+  readonly mostA: number;
+  readonly arrayV: number | null;
+}
+
 /**
- * The array volts at which a charger works when nothing holds it back: the median while it gives at least half of its most, below absorb. At its most
- * its own limit may hold it back already.
+ * The array volts are the median while it gives at least half of its most, below absorb. At its most its own limit may hold it back already.
  */
-function workingArrayVolts({ log }: Scenery, charger: string, most: number, levels: ChargerLevels, below: number): number | null {
+function chargerAtWork({ log, levels: all }: Scenery, signal: Signal, charger: string): AtWork {
   const array = log.chargers[charger]?.arrayVolts;
   const amps = chargerAmps(log, charger);
-  if (!array || !amps) return null;
+  const levels = all.get(charger);
+  const mostA = amps?.reduce((most, a) => (a > most ? a : most), 0) ?? 0;
+  if (!array || !amps || !levels) return { mostA, arrayV: null };
+  const below = levels.absorbV - 2 * levelTolerance(signal, levels.toleranceV);
   const values: number[] = [];
   const every = Math.max(1, Math.floor(amps.length / 20_000));
   for (let i = 0; i < amps.length; i += every)
-    if ((amps[i] ?? 0) >= most / 2 && (amps[i] ?? 0) < belowItsMost * most && referredVolts(log, levels, i) < below && Number.isFinite(array[i]))
+    if ((amps[i] ?? 0) >= mostA / 2 && (amps[i] ?? 0) < belowItsMost * mostA && referredVolts(log, levels, i) < below && Number.isFinite(array[i]))
       values.push(array[i] ?? 0);
-  return values.length < 5 ? null : median(values);
+  return { mostA, arrayV: values.length < 5 ? null : median(values) };
 }
 
 /**
@@ -123,7 +137,7 @@ function workingArrayVolts({ log }: Scenery, charger: string, most: number, leve
  * and amps rise and fall together is the sun's, and one bus voltage is not the work of every charger that happens to be on: beside others a charger's
  * current has to come down by itself.
  */
-function regulation(e: Scenery, signal: Signal, { charger, from, to, levelV, slope, net, alone }: Asked): string | null {
+function regulation(e: Scenery, signal: Signal, { charger, from, to, levelV, slope, net, alone }: Asked, { mostA, arrayV: works }: AtWork): string | null {
   const { log } = e;
   const levels = e.levels.get(charger);
   const amps = chargerAmps(log, charger);
@@ -134,8 +148,6 @@ function regulation(e: Scenery, signal: Signal, { charger, from, to, levelV, slo
   const longest = longestStep(e.report);
   const array = log.chargers[charger]?.arrayVolts;
   const others = net ? [] : otherAmps(log, charger);
-  let most = 0;
-  for (const a of amps) if (a > most) most = a;
   // A hundred thousand samples of one stretch tell no more than a tenth of them.
   const every = Math.max(1, Math.floor((to - from + 1) / 20_000));
   const stretches: Stretch[] = [];
@@ -163,9 +175,8 @@ function regulation(e: Scenery, signal: Signal, { charger, from, to, levelV, slo
     for (const o of others) theirs += Math.max(0, o[i] ?? 0);
     stretch.others.push(theirs);
     if (theirs > levels.zeroA) stretch.beside++;
-    if (array && Number.isFinite(array[i]) && (amps[i] ?? 0) < belowItsMost * most) stretch.array.push(array[i] ?? 0);
+    if (array && Number.isFinite(array[i]) && (amps[i] ?? 0) < belowItsMost * mostA) stretch.array.push(array[i] ?? 0);
   }
-  const works = workingArrayVolts(e, charger, most, levels, levels.absorbV - 2 * tolerance);
   for (const s of stretches.sort((a, b) => b.seconds - a.seconds)) {
     if (s.seconds < leastStretchS || s.volts.length < 4) continue;
     const [low, high] = mostly(s.amps);

@@ -1,4 +1,4 @@
-import type { Sentence } from './sentence';
+import { said, warmthBy, type Sentence } from './sentence';
 
 /** One line of an uncertainty budget. */
 export interface BudgetLine {
@@ -50,6 +50,14 @@ export function readingBudget(name: string, reading: number, accuracy: Accuracy)
     { name: `${name}: resolution`, halfWidth: accuracy.resolution / 2, divisor: rectangular, kind: 'systematic' },
   ];
 }
+
+/** The budget line of one temperature read with a thermometer of this error, °C. */
+export const thermometerLine = (name: string, errorC: number): BudgetLine => ({
+  name: said`${name}: temperature ± ${warmthBy(errorC)}`,
+  halfWidth: errorC,
+  divisor: rectangular,
+  kind: 'systematic',
+});
 
 /**
  * Expanded uncertainty of a budget: k times the root sum of squares (JCGM 100:2008, 5.1.2 and 6.2.1; lines taken as independent).

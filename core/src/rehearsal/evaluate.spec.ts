@@ -1,3 +1,4 @@
+import { requirementKey } from '../requirements';
 import { speak } from '../quantity';
 import { demoJob, dayOn, only, on, ran } from '../testing/rehearsals';
 import { withSystem } from '../testing/fixtures';
@@ -7,7 +8,6 @@ import {
   drawRun,
   evaluateRun,
   eventWords,
-  outcomeKey,
   scenarioKinds,
   scenarioNamed,
   studyResult,
@@ -270,7 +270,7 @@ describe('a study', () => {
 
   it('names a requirement by what it asks and of whom', () => {
     const { run } = ran(solar, 'clear-day');
-    const keys = evaluateRun(deriveSettings(solar), run).map(outcomeKey);
+    const keys = evaluateRun(deriveSettings(solar), run).map(requirementKey);
     expect(new Set(keys).size).toBe(keys.length);
   });
 });

@@ -1,3 +1,4 @@
+import { requirementKey } from '../requirements';
 import { sampleRankCorrelation } from 'simple-statistics';
 import { randomFrom } from '../physics';
 import type { Plan } from '../settings';
@@ -111,10 +112,6 @@ export interface StudyRun {
   readonly holdings: Readonly<Record<string, Holding>>;
 }
 
-/** Names a requirement across runs. */
-export const outcomeKey = (o: { readonly requirement: { readonly code: string; readonly charger?: string } }): string =>
-  `${o.requirement.code}/${o.requirement.charger ?? ''}`;
-
 /**
  * Values for run `index` of `count`: a Latin hypercube, so that every input covers its whole range evenly (McKay, Beckman and Conover 1979).
  * Any worker can draw any run: nothing is passed from one to the next.
@@ -145,7 +142,7 @@ export function studyRuns(input: Omit<RunInput, 'unknowns'>, count: number, seed
     const varied = uncertain.reduce((r, u, i) => u.apply(r, drawn[i] ?? 0), start);
     const run = rehearse({ ...input, ...varied }, studySteps);
     if (!run.ok) continue;
-    runs.push({ index, drawn, holdings: Object.fromEntries(evaluateRun(input.plan, run.value).map((o) => [outcomeKey(o), o.holding])) });
+    runs.push({ index, drawn, holdings: Object.fromEntries(evaluateRun(input.plan, run.value).map((o) => [requirementKey(o), o.holding])) });
   }
   return runs;
 }

@@ -44,6 +44,13 @@ export type RequirementCode =
   | 'cutoffAsProgrammed'
   | 'resumeAsProgrammed';
 
+/** What identifies a requirement across logs, tests, runs and recalculations: its code, and the device it is about or nothing for the bank. */
+export const keyOfRequirement = (code: RequirementCode, device = ''): string => `${code}/${device}`;
+
+/** The same of what is about a requirement: a verdict, an outcome, evidence. */
+export const requirementKey = ({ requirement }: { readonly requirement: Pick<Requirement, 'code' | 'charger'> }): string =>
+  keyOfRequirement(requirement.code, requirement.charger);
+
 /** Something that must hold, with the numbers that judge it. Rehearsal, logs and tests share it. */
 export interface Requirement {
   readonly code: RequirementCode;

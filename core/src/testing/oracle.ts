@@ -1,4 +1,4 @@
-import { requirementKey } from '../job';
+import { requirementKey } from '../requirements';
 import { proveLog, writeLog, type Log, type ProofRow, type Verdict } from '../proof';
 import {
   evaluateRun,

@@ -1,4 +1,5 @@
-import type { Drive, LaterReason, VisitConditions, VisitPart, VisitQuestion, VisitTool } from '../fieldtest';
+import type { Drive } from '../card';
+import type { LaterReason, VisitConditions, VisitPart, VisitQuestion, VisitTool } from '../fieldtest';
 import type { Say } from './say';
 
 /** What the plan of a visit says in one language. */

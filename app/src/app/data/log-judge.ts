@@ -1,5 +1,6 @@
 import { computed, DestroyRef, effect, inject, Injectable } from '@angular/core';
-import { asEntered, proofBasis, requirementKey, type Job, type LogEntry } from '@calm-keel/core/job';
+import { asEntered, proofBasis, type Job, type LogEntry } from '@calm-keel/core/job';
+import { requirementKey } from '@calm-keel/core/requirements';
 import { JobBook } from './job-book';
 import { JobStore } from './job-store';
 import { LogWork } from './log-work';

@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
 import { testNamed } from '@calm-keel/core/fieldtest';
-import { requirementKey, type Covered } from '@calm-keel/core/job';
+import type { Covered } from '@calm-keel/core/job';
 import { verdictOrder, verdictRank, verdictWords, type Verdict } from '@calm-keel/core/proof';
-import { allowedWords } from '@calm-keel/core/requirements';
+import { requirementKey, allowedWords } from '@calm-keel/core/requirements';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';

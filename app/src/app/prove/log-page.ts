@@ -1,10 +1,11 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { changedAt, countVerdicts, countWords, requirementKey } from '@calm-keel/core/job';
+import { changedAt, countVerdicts, countWords } from '@calm-keel/core/job';
 import { verdictWords, type Explanation, type ProofRow, type StageSpan } from '@calm-keel/core/proof';
-import { celsiusToFahrenheit, formatClock, formatDate } from '@calm-keel/core/quantity';
+import { formatClock, formatDate } from '@calm-keel/core/quantity';
 import { devicesOf } from '@calm-keel/core/settings';
+import { requirementKey } from '@calm-keel/core/requirements';
 import { JobStore } from '../data/job-store';
 import { LiveRecord } from '../data/live-record';
 import { Selection } from '../data/selection';
@@ -114,7 +115,6 @@ export class LogPage {
     const plan = this.store.plan();
     const view = this.shown.view();
     if (!plan || !view) return null;
-    const fahrenheit = this.units.scale() === 'F';
     return logFigure(
       plan,
       view,
@@ -122,7 +122,7 @@ export class LogPage {
       this.range(),
       this.row() === undefined ? null : (this.chosen()?.evidence ?? null),
       this.size.phone() ? 300 : 350,
-      { label: this.units.label(), toShown: (c) => (fahrenheit ? celsiusToFahrenheit(c) : c) },
+      { label: this.units.label(), toShown: (c) => this.units.number(c) },
       { gaps: this.shown.row()?.report.gaps ?? [], odd: this.shown.odd(), chosenAt: this.explained()?.at ?? null, days: this.shown.days().length > 0 },
     );
   });

@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, input, linkedSignal, signal, untracked, DestroyRef } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { gradeWords, gradeSchema, subjectOf, testNamed, type Expected, type ReadingField, type TestStep } from '@calm-keel/core/fieldtest';
-import { judgeTest, requirementKey } from '@calm-keel/core/job';
+import { judgeTest } from '@calm-keel/core/job';
 import { verdictWords, type ProofRow } from '@calm-keel/core/proof';
 import { formatClock, formatDay, outsideBy, parseQuantity, saidBand } from '@calm-keel/core/quantity';
-import { allowedWords } from '@calm-keel/core/requirements';
+import { requirementKey, allowedWords } from '@calm-keel/core/requirements';
 import { Photos } from '../data/photos';
 import { JobStore } from '../data/job-store';
 import { LiveRecord } from '../data/live-record';
@@ -101,15 +101,8 @@ export class TestPage {
     if (key === this.key()) return values;
     const step = this.step();
     const answer = step && this.answered().get(step.id);
-    return Object.fromEntries(
-      Object.entries(answer?.values ?? {}).map(([k, v]) => [
-        k,
-        this.entry(
-          step?.fields?.find((f) => f.id === k),
-          v,
-        ),
-      ]),
-    );
+    const fieldOf = (id: string): ReadingField | undefined => step?.fields?.find((f) => f.id === id);
+    return Object.fromEntries(Object.entries(answer?.values ?? {}).map(([k, v]) => [k, this.entry(fieldOf(k), v)]));
   });
   /** When the reading was taken, as a date field holds it; empty means now. It outlives a reading: the next line of a notebook is minutes later. */
   protected readonly taken = linkedSignal<string, string>({ source: () => this.id(), computation: () => '' });
@@ -360,15 +353,12 @@ export class TestPage {
     return day(begun) === day(iso) ? formatClock(seconds, zone) : `${day(iso)}, ${formatClock(seconds, zone)}`;
   }
   protected valuesOf(values: Readonly<Record<string, number | string>>): string {
-    const fields = this.step()?.fields ?? [];
-    return fields
-      .flatMap((f) =>
-        values[f.id] === undefined
-          ? []
-          : [
-              `${typeof values[f.id] === 'number' ? this.onScale(f, Number(values[f.id])).toFixed(f.unit === 'V' ? 2 : 1) : String(values[f.id])} ${this.unitOf(f)}`.trim(),
-            ],
-      )
+    return (this.step()?.fields ?? [])
+      .flatMap((f) => {
+        const value = values[f.id];
+        if (value === undefined) return [];
+        return [`${typeof value === 'number' ? this.onScale(f, value).toFixed(f.unit === 'V' ? 2 : 1) : value} ${this.unitOf(f)}`.trim()];
+      })
       .join(', ');
   }
 }

@@ -1,7 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { requirementKey } from '@calm-keel/core/job';
 import { verdictWords, type ProofRow } from '@calm-keel/core/proof';
-import { allowedWords } from '@calm-keel/core/requirements';
+import { requirementKey, allowedWords } from '@calm-keel/core/requirements';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { BandLine } from '../ui/band-line';

@@ -1,22 +1,26 @@
 import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, output } from '@angular/core';
-import { drivesOnSite, planVisit, visitConditionsSchema, visitParts, type Drive, type TestCode, type VisitConditions } from '@calm-keel/core/fieldtest';
-import { mostNote, noteVisit, parseJson, requirementKey } from '@calm-keel/core/job';
-import { formatDay, formatDuration } from '@calm-keel/core/quantity';
+import type { Drive } from '@calm-keel/core/card';
+import { drivesOnSite, planVisit, visitConditionsSchema, visitParts, type TestCode, type VisitConditions } from '@calm-keel/core/fieldtest';
+import { mostNote, noteVisit, parseJson } from '@calm-keel/core/job';
+import { formatDuration } from '@calm-keel/core/quantity';
 import { sayFor, visitEnglish } from '@calm-keel/core/words';
+import { requirementKey } from '@calm-keel/core/requirements';
+import * as z from 'zod';
 import { JobStore, today } from '../data/job-store';
 import { heldText, holdText } from '../data/small-store';
 import { Units } from '../data/units';
 import { WhoIsThere } from '../data/who-is-there';
+import { dayWords } from '../ui/day-words';
 import { NumberField } from '../ui/number-field';
 
 /** What was said of a visit, held on this device for the day it was said on. */
 const keyOf = (job: string): string => `calm-keel.visit.${job}`;
+const heldSchema = z.object({ day: z.string(), said: visitConditionsSchema });
 
 function heldConditions(job: string): VisitConditions {
-  const parsed = parseJson(heldText(keyOf(job)) ?? '{}', 'visit');
-  const held = parsed.ok ? (parsed.value as { day?: unknown; said?: unknown }) : {};
-  const read = visitConditionsSchema.safeParse(held.said);
-  return held.day === today() && read.success ? read.data : {};
+  const parsed = parseJson(heldText(keyOf(job)) ?? 'null', 'visit');
+  const held = heldSchema.safeParse(parsed.ok ? parsed.value : null);
+  return held.success && held.data.day === today() ? held.data.said : {};
 }
 
 /** One choice of an answer. */
@@ -113,7 +117,7 @@ export class VisitPlanPanel {
     }
     return [...lines.values()].map((l) => ({ ...l, of: l.of.join(', ') }));
   });
-  protected readonly day = computed(() => formatDay(Date.parse(`${today()}T00:00:00Z`) / 1000));
+  protected readonly day = computed(() => dayWords(today()));
 
   /** The visit that is not closed yet, if there is one: what waits can be noted there. */
   protected readonly visit = computed(() => this.store.job()?.visits.findLast((v) => v.closed === null) ?? null);

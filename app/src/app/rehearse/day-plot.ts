@@ -1,6 +1,6 @@
 import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, viewChild } from '@angular/core';
-import { celsiusToFahrenheit, formatMoment, formatQuantity } from '@calm-keel/core/quantity';
+import { formatMoment, formatQuantity } from '@calm-keel/core/quantity';
 import type { Plan } from '@calm-keel/core/settings';
 import { Units } from '../data/units';
 import type { RunView } from '../workers/run-view';
@@ -48,7 +48,7 @@ export class DayPlot {
 
   protected readonly scale = computed(() => ({
     label: this.units.label(),
-    toShown: this.units.scale() === 'F' ? celsiusToFahrenheit : (c: number) => c,
+    toShown: (c: number): number => this.units.number(c),
   }));
   readonly layout = computed(() => layoutDay(this.plan(), this.a(), this.b(), this.width(), this.phone(), this.charger(), this.scale()));
   /** Events that are told on the time bar: rings, at most one every few pixels. */

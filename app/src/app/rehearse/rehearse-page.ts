@@ -2,7 +2,8 @@ import type { ElementRef } from '@angular/core';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, linkedSignal, signal, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { formatBand, formatDuration, formatMoment, formatNumber, formatQuantity } from '@calm-keel/core/quantity';
-import { holdingWords, outcomeKey, scenarioWords, togetherBy, variantWords, type Holding, type Outcome, type Together } from '@calm-keel/core/rehearsal';
+import { holdingWords, scenarioWords, togetherBy, variantWords, type Holding, type Outcome, type Together } from '@calm-keel/core/rehearsal';
+import { requirementKey } from '@calm-keel/core/requirements';
 import { download } from '../data/job-files';
 import { JobStore } from '../data/job-store';
 import { RehearseWork } from '../data/rehearse-work';
@@ -114,7 +115,7 @@ export class RehearsePage {
     const b = new Map(shown.b ? togetherBy(shown.b.outcomes).map((t) => [t.code, t]) : []);
     const study = this.work.study();
     return togetherBy(shown.a.outcomes).map((a) => {
-      const keys = new Set(a.all.map(outcomeKey));
+      const keys = new Set(a.all.map(requirementKey));
       // Of the charger that breaks most.
       const of = study?.running === false ? study.results.filter((r) => keys.has(r.key)) : [];
       const worst = of.reduce<(typeof of)[number] | null>((w, r) => (w === null || r.breaks > w.breaks ? r : w), null);

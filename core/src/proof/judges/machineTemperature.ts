@@ -1,4 +1,4 @@
-import { formatDuration, formatQuantity, measure, rectangular, said, warmth, warmthBy, type Sentence } from '../../quantity';
+import { formatDuration, formatQuantity, measure, said, thermometerLine, warmth, warmthBy, type Sentence } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { chargerAmps } from '../inference';
 import { claimedSeconds, longestStep } from '../log';
@@ -23,18 +23,7 @@ export function machineTemperature(e: Evidence, requirement: Requirement): Proof
   const dwell = dwellOf(e, requirement);
   const held = heldMaximum(e.log.time, (i) => machine[i] ?? NaN, dwell, longest);
   if (!held) return notTested(requirement, `The log has no ${formatDuration(dwell)} of that temperature in one piece.`, 'Bring in a longer log.');
-  const measured = measure(
-    held.value,
-    [
-      {
-        name: said`${e.instrument.name}: temperature ± ${warmthBy(e.instrument.temperatureErrorC)}`,
-        halfWidth: e.instrument.temperatureErrorC,
-        divisor: rectangular,
-        kind: 'systematic',
-      },
-    ],
-    e.plan.input.coverage,
-  );
+  const measured = measure(held.value, [thermometerLine(e.instrument.name, e.instrument.temperatureErrorC)], e.plan.input.coverage);
   const by = heldBack(e, id, machine, limit);
   const row = judged(
     requirement,
