@@ -37,17 +37,30 @@ Object.assign(globalThis, {
     return spec;
   },
 });
+/** What comes by in the preparations of the suites that are open, the outermost first: it belongs to every spec in them. @type {Set<number>[]} */
+const prepared = [];
 env.addReporter({
+  suiteStarted: () => {
+    seen = new Set();
+    prepared.push(seen);
+  },
+  suiteDone: () => {
+    prepared.pop();
+    seen = prepared.at(-1) ?? new Set();
+  },
   specStarted: () => {
     seen = new Set();
   },
   specDone: (result) => {
+    const own = seen;
+    // What is prepared between two specs belongs to those that follow.
+    seen = prepared.at(-1) ?? new Set();
     specs.push({
       id: result.id,
       name: result.fullName,
       file: files.get(result.id) ?? '',
       ms: result.duration ?? 0,
-      seen: chosen < 0 ? [...seen] : [],
+      seen: chosen < 0 ? [...new Set([...prepared.flatMap((set) => [...set]), ...own])] : [],
       status: result.status,
     });
   },

@@ -108,6 +108,31 @@ describe('what a charger cannot do', () => {
     const s = of(offering(job, 'taperCurrent', { min: 0, max: 40, step: 20 }), 'aft', 'taperCurrent');
     expect(s?.value).not.toBe(0);
   });
+
+  it('an end that means "off" is passed over for the value beside it, at either end', () => {
+    const absorb = (change: Change): unknown => of(offering(teasel(), 'absorbVoltage', { step: 0.1, per12V: false, ...change }), 'aft', 'absorbVoltage')?.value;
+    // The sheet’s 28.1 V lies below the whole range, and above it.
+    expect(absorb({ min: 28.6, max: 30, special: [{ value: 28.6, means: 'off' }] })).toBe(28.7);
+    expect(absorb({ min: 25, max: 27.5, special: [{ value: 27.5, means: 'off' }] })).toBe(27.4);
+    expect(absorb({ min: 28.6, max: 30, special: [] })).toBe(28.6);
+    // With three steps in all there is a middle one, and it is found too.
+    expect(absorb({ min: 28.6, max: 28.8, special: [{ value: 28.6, means: 'off' }] })).toBe(28.7);
+  });
+
+  it('a rule of the device between two settings is kept by the value next to it', () => {
+    const card = (gap: number): Job => {
+      const job = teasel();
+      return {
+        ...job,
+        cards: job.cards.map((c) => ({
+          ...c,
+          constraints: [{ parameter: 'floatVoltage' as const, relation: 'atMost' as const, other: 'absorbVoltage' as const, gap }],
+        })),
+      };
+    };
+    // Float wants 26.9 V; at least 2 V under the 28.1 V of absorb is 26.1 V, far from every value nearby.
+    expect([0.5, 2].map((gap) => of(card(gap), 'aft', 'floatVoltage')?.value)).toEqual([26.9, 26.1]);
+  });
 });
 
 describe('what else moves a value', () => {

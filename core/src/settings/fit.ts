@@ -83,9 +83,9 @@ function nearbyValues(context: RoleContext, parameter: NumberParameter, wanted: 
   const { min, max } = deviceRange(parameter, context.device.systemVolts);
   const last = Math.floor((max - min) / parameter.step + 1e-9);
   const room = wanted.band && inset(wanted.band, wanted.inset);
-  const indices: number[] = [0, last];
   // Where an end may mean something else, what stands beside it too.
-  if (parameter.special.length > 0 && last > 2) indices.push(1, last - 1);
+  const ends = parameter.special.length > 0 && last > 1 ? [0, 1, last - 1, last] : [0, last];
+  const indices: number[] = [...new Set(ends)];
   const around = (aim: number): void => {
     const at = Math.round((toDevice(parameter, aim + correction, context.device) - min) / parameter.step);
     for (let i = Math.max(0, at - 4); i <= Math.min(last, at + 4); i++) if (!indices.includes(i)) indices.push(i);

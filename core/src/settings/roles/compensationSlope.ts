@@ -18,7 +18,7 @@ function gentlerStep(context: RoleContext, parameter: NumberParameter, perCell: 
   const { bankLowC, bankHighC } = input.system.site;
   const whenHot = (flatter - perCell) * Math.max(0, bankHighC - reference) * facts.cells;
   const whenCold = (perCell - steeper) * Math.max(0, reference - bankLowC) * facts.cells;
-  return whenHot <= whenCold
+  return whenHot <= whenCold + 1e-12
     ? {
         prefer: 'up',
         words: `The flatter step: ${(whenHot * 1000).toFixed(0)} mV too much when hot, where the steeper one would give ${(whenCold * 1000).toFixed(0)} mV too much when cold.`,
