@@ -1,6 +1,6 @@
 import type { DeviceValues } from '../card';
 import { readBetween, subjectOf, testNamed, testsFor, type TestCode, type TestRecord } from '../fieldtest';
-import { judge, verdictOrder, type ProofRow, type Verdict } from '../proof';
+import { asTold, judge, verdictOrder, type ProofRow, type Verdict } from '../proof';
 import { formatBand, formatQuantity, measure, readingBudget, said, type Sentence } from '../quantity';
 import { requirementKey, requirementsOf, type EvidenceKind, type Requirement } from '../requirements';
 import { devicesOf, provingMeter, type Plan } from '../settings';
@@ -76,7 +76,11 @@ const instrumentOf = (job: Job, id: string) => job.system.instruments.find((i) =
 /** Verdicts of a test as it stands. */
 export function judgeTest(plan: Plan, job: Job, record: TestRecord): readonly ProofRow[] {
   const subject = subjectOf(plan, record.device);
-  return subject ? testNamed(record.code).judge(plan, subject, record, instrumentOf(job, record.instrument)) : [];
+  return subject
+    ? testNamed(record.code)
+        .judge(plan, subject, record, instrumentOf(job, record.instrument))
+        .map((row) => asTold(plan, row))
+    : [];
 }
 
 /** What the record of a device says without any test: read-backs after a power cut, comparisons, the passcode. */

@@ -1,10 +1,11 @@
 import { contains, expandedUncertainty, speak } from '../quantity';
 import { plan, rookMoss, seeded, teasel } from '../testing/fixtures';
+import { keyed } from '../testing/keyed';
 import { demoLog, madeLog, readCsv } from '../testing/logs';
 import { stages } from '../charger';
 import { judge, proveLog, verdictOrder, writeLog, type Log, type LogReport } from './index';
 
-const p = plan(teasel());
+const p = plan(keyed(teasel()));
 const monitor = teasel().system.instruments[1]!;
 
 /** A log of noise: any values, missing samples, jumps in time. */

@@ -1,11 +1,12 @@
 import { speak } from '../quantity';
 import type { Instrument } from '../system';
 import { plan, rookMoss, seeded, teasel } from '../testing/fixtures';
+import { keyed } from '../testing/keyed';
 import { demoLog, madeLog, readCsv, type Sample } from '../testing/logs';
 import { disagreement, effectiveSamples, heldMaximum, inferStages, levelsOf, proveLog, robustLevel, type Log, type LogReport, type ProofRow } from './index';
 
 const monitor = teasel().system.instruments[1]!;
-const made = (log: { log: Log; report: LogReport }, instrument: Instrument = monitor) => proveLog(plan(teasel()), log.log, log.report, instrument);
+const made = (log: { log: Log; report: LogReport }, instrument: Instrument = monitor) => proveLog(plan(keyed(teasel())), log.log, log.report, instrument);
 const row = (rows: readonly ProofRow[], code: string, charger?: string): ProofRow =>
   rows.find((r) => r.requirement.code === code && r.requirement.charger === charger)!;
 const noise = (seed: number) => {
@@ -208,7 +209,7 @@ describe('missing samples', () => {
 
 describe('lead and its temperature', () => {
   it('judges against the maximum that moves with temperature', () => {
-    const p = plan(rookMoss());
+    const p = plan(keyed(rookMoss()));
     const at = (volts: number, celsius: number) => {
       const text = `time,bank_V,bank_A,battery_probe_degC,mast_A\n${Array.from({ length: 200 }, (_, i) => `${1_781_400_000 + i * 10},${volts},5,${celsius},5`).join('\n')}\n`;
       const read = readCsv(text, ['mast']);
@@ -223,7 +224,7 @@ describe('lead and its temperature', () => {
 });
 
 describe('nine days at the mast with a swing of 25 °C', () => {
-  const p = plan(rookMoss());
+  const p = plan(keyed(rookMoss()));
   const judge = (name: string) => {
     const { log, report } = demoLog(name, ['mast']);
     return proveLog(p, log, report, rookMoss().system.instruments[0]!).rows;

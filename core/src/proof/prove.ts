@@ -2,7 +2,7 @@ import { seenBy, type Requirement } from '../requirements';
 import type { Plan } from '../settings';
 import type { Instrument } from '../system';
 import { verdictRank } from './judge';
-import { judges, openRow, type Evidence, type ProofRow } from './judges';
+import { asTold, judges, openRow, type Evidence, type ProofRow } from './judges';
 import { explain, type Explanation } from './explain';
 import type { Log, LogReport } from './log';
 import { signLooksReversed, type LogContext } from './reading';
@@ -11,12 +11,12 @@ import { witnessesOf } from './witness';
 import { onAmps, workedOut } from './workedOut';
 import { disagreement, findSlope, inferStages, levelsOf, type SlopeFound, type ChargerLevels, type Inferred, type StageSpan } from './inference';
 
-export { heldMaximum, slopeRatio, type ProofRow, type Witness } from './judges';
+export { asTold, heldMaximum, slopeRatio, type ProofRow, type Witness } from './judges';
 
 /** What the guess of a file’s columns needs of a plan. */
 export const logContextOf = (plan: Plan, fileName?: string): LogContext => ({
   chargers: plan.input.system.chargers.map(({ id, name }) => ({ id, name })),
-  nominalVolts: plan.facts.nominalVolts,
+  nominalVolts: plan.input.assumed?.nominalVolts === true || plan.input.assumed?.unitsInSeries === true ? null : plan.facts.nominalVolts,
   ...(fileName === undefined ? {} : { fileName }),
 });
 
@@ -113,7 +113,7 @@ export function proveLog(plan: Plan, written: Log, report: LogReport, instrument
   };
   const rows = seenBy(plan, 'log').flatMap((requirement) => {
     const row = judges[requirement.code]?.(evidence, requirement);
-    return row ? [byAmps(evidence, bySensor(evidence, row))] : [];
+    return row ? [asTold(plan, byAmps(evidence, bySensor(evidence, row)))] : [];
   });
   return {
     stages: [...spans.values()].flat(),

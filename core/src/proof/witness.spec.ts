@@ -1,10 +1,11 @@
 import { stageCode } from '../charger';
 import { plan, teasel, wholeTeasel } from '../testing/fixtures';
+import { keyed } from '../testing/keyed';
 import { aft, beside, change, column, row, rowsOf, solarLaunch, type Made } from '../testing/judged';
 import { madeLog, readCsv, type Sample } from '../testing/logs';
 import { writeLog, type SpokenRow, type Verdict } from './index';
 
-const whole = plan(wholeTeasel());
+const whole = plan(keyed(wholeTeasel()));
 
 describe('no charge when cold', () => {
   /** Four hours of frost in which the charger gives nothing. */

@@ -1,4 +1,5 @@
-import { chargersWithCards as all, referenceC, type Plan } from '../settings';
+import type { Band } from '../quantity';
+import { chargersWithCards as all, referenceC, type Plan, type Setting } from '../settings';
 import { figureOnBank, statedFigure } from '../sheet';
 import type { Charger } from '../system';
 import type { Card } from '../card';
@@ -35,4 +36,21 @@ export function taperOnBank(plan: Plan): number | undefined {
 export function movesWithTemperature(plan: Plan): Pick<Requirement, 'compensation'> {
   const slope = onBank(plan, 'compensationSlope')?.target;
   return slope ? { compensation: { slope, referenceC: referenceC(plan) } } : {};
+}
+
+/** A value that was read on a device is another than the target by more than this part of the band’s width. */
+const otherPart = 0.25;
+
+/**
+ * What a device was told: what it showed when it was read. While nobody has read it, that is not known, and the target stands in its place.
+ *
+ * @param band the band around a value, core unit
+ */
+export function toldOn(setting: Setting, band: (value: number) => Band): Pick<Requirement, 'band' | 'notRead' | 'targetBand'> | null {
+  const { trueValue, presentTrue } = setting;
+  if (trueValue === null) return presentTrue === undefined ? null : { band: band(presentTrue) };
+  if (presentTrue === undefined) return { band: band(trueValue), notRead: true };
+  const target = band(trueValue);
+  const width = (target.max ?? Infinity) - (target.min ?? -Infinity);
+  return Math.abs(presentTrue - trueValue) <= otherPart * width ? { band: band(presentTrue) } : { band: band(presentTrue), targetBand: target };
 }

@@ -76,6 +76,10 @@ export interface Requirement {
   readonly delaySeconds?: number;
   /** For equaliseDue: how long an equalise lasts at the least, s. */
   readonly heldSeconds?: number;
+  /** As programmed: nobody has read what the device is set to, so what it was told is not known. The band is that of the target. */
+  readonly notRead?: true;
+  /** As programmed: the band of the target, where the device showed something else when it was read. */
+  readonly targetBand?: Band;
   /** For currentAsProgrammed: the limit itself, without the slack of the band, A. */
   readonly toldA?: number;
   /** Bands of voltage move with battery temperature: V/°C for the bank, and where the shift is zero. */

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { cardSchema, roleSchema, type Card } from '../card';
 import { between, identifier, isoDate, rankSchema, referencePolicySchema, sheetSchema, shortText, statedFigure } from '../sheet';
-import { systemSchema, unseenSensor, type Charger, type Companion, type System } from '../system';
+import { bareCharger, systemSchema, type Charger, type Companion, type System } from '../system';
 
 /** The choices on which practitioners differ. Each default is the more careful one. */
 export const schoolsSchema = z.object({
@@ -139,13 +139,9 @@ export const referenceC = ({ input }: { readonly input: Pick<SettingsInput, 'she
 
 /** A companion as a place for settings: it has no display error, no array and no passcode of its own. */
 export const companionInPlace = ({ id, name, card, present, sensor, firmware, lastVisit, link }: Companion): Charger => ({
-  id,
-  name,
-  card,
+  ...bareCharger({ id, name, card }),
   present,
-  sensor: sensor ?? unseenSensor,
-  displayReadings: [],
-  passcodeChanged: false,
+  ...(sensor ? { sensor } : {}),
   ...(firmware === undefined ? {} : { firmware }),
   ...(lastVisit ? { lastVisit } : {}),
   ...(link === undefined ? {} : { link }),

@@ -1,3 +1,4 @@
+import { systemClasses } from '../card';
 import { bankCapacityAh, cellsInSeries, cellsPerBlock, type BankShape, type Sheet } from '../sheet';
 import type { Bank, System } from './system';
 
@@ -30,7 +31,7 @@ export interface BankFacts {
  * question.
  */
 export function systemVoltageOf(nominalVolts: number): number | null {
-  const near = [12, 24, 36, 48].filter((volts) => nominalVolts / volts >= 0.88 && nominalVolts / volts <= 1.24);
+  const near = systemClasses.filter((volts) => nominalVolts / volts >= 0.88 && nominalVolts / volts <= 1.24);
   return near.sort((a, b) => Math.abs(Math.log(nominalVolts / a)) - Math.abs(Math.log(nominalVolts / b)))[0] ?? null;
 }
 

@@ -1,4 +1,6 @@
 export * from './array';
+export * from './bare';
+export * from './byVolts';
 export * from './capacity';
 export * from './ceiling';
 export * from './display';

@@ -4,6 +4,7 @@ import { readJob, type Job } from '../job';
 import { deriveSettings, type Plan, type SettingsInput } from '../settings';
 import { findFindings } from '../findings';
 import { english, sayFor, speakFinding, type SpokenFinding } from '../words';
+import { keyed } from './keyed';
 import type { Charger, System } from '../system';
 import type { Figure, FigureKey } from '../sheet';
 
@@ -47,18 +48,8 @@ export function withFigure(job: Job, key: FigureKey, change: Partial<Figure> | n
 }
 /** A job whose chargers stand as derived: nothing found on them that differs. */
 export const asDerived = (job: Job): Job => {
-  const derived = plan(job);
-  return {
-    ...job,
-    system: {
-      ...job.system,
-      chargers: job.system.chargers.map((c) => ({
-        ...c,
-        passcodeChanged: true,
-        present: Object.fromEntries(derived.settings.filter((s) => s.charger === c.id && s.value !== null).map((s) => [s.role, s.value])),
-      })),
-    },
-  };
+  const read = keyed(job);
+  return { ...read, system: { ...read.system, chargers: read.system.chargers.map((c) => ({ ...c, passcodeChanged: true })) } };
 };
 
 /** Deterministic random numbers in [0, 1), for property specs. */

@@ -1,8 +1,9 @@
 import { proveLog, speakRow, type ChargerColumns, type Log, type LogReport, type SpokenRow } from '../proof';
 import { plan, teasel } from './fixtures';
+import { keyed } from './keyed';
 
-/** The launch with its two solar chargers, and the monitor that writes its logs. */
-export const solarLaunch = plan(teasel());
+/** The launch with its two solar chargers, keyed and read back, and the monitor that writes its logs. */
+export const solarLaunch = plan(keyed(teasel()));
 const monitor = teasel().system.instruments[1]!;
 
 /** A made-up log. */

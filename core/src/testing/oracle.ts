@@ -13,6 +13,7 @@ import {
   type Scenario,
 } from '../rehearsal';
 import { deriveSettings, trueOf, type Plan } from '../settings';
+import { keyed } from './keyed';
 import { ownProbe } from '../system';
 import { demoJob, on } from './rehearsals';
 import { speak } from '../quantity';
@@ -123,7 +124,7 @@ export function oracleDay(seed: number): OracleDay | null {
   const random = seeded(seed * 7919 + 13);
   const pick = <T>(from: readonly T[]): T => from[Math.floor(random() * from.length)] as T;
   const name = pick(jobs);
-  const plan = plans.get(name) ?? deriveSettings(demoJob(name));
+  const plan = plans.get(name) ?? deriveSettings(keyed(demoJob(name)));
   plans.set(name, plan);
   const kind = pick(scenarioKinds.filter((k) => k.suits(plan) && k.name !== 'year'));
   const fault = pick(faults);

@@ -1,6 +1,6 @@
-import { formatClock, formatDuration, rectangular, said, warmthBy, type Band, type BudgetLine, type Measured, type Sentence } from '../../quantity';
+import { contains, formatClock, formatDuration, rectangular, said, warmthBy, type Band, type BudgetLine, type Measured, type Sentence } from '../../quantity';
 import type { Requirement } from '../../requirements';
-import type { Plan } from '../../settings';
+import { deviceName, type Plan } from '../../settings';
 import type { Instrument } from '../../system';
 import { judge, settle, verdictRank, type Verdict } from '../judge';
 import type { Log, LogReport } from '../log';
@@ -58,6 +58,9 @@ export type Judge = (evidence: Evidence, requirement: Requirement) => ProofRow;
 /** The parts of a row that come from its requirement. */
 export const base = (requirement: Requirement) => ({ requirement, unit: requirement.unit, digits: requirement.digits, band: requirement.band });
 
+/** Whose the band of a requirement is, as a sentence ends: the maker’s, what was read on the device, or what was worked out while nobody has read it. */
+export const whose = ({ question, notRead }: Requirement): string => (question === 'specified' ? 'asked' : notRead ? 'worked out' : 'programmed');
+
 /** A row without evidence: never a pass from missing data. */
 export const notTested = (requirement: Requirement, why: Sentence, next: Sentence): ProofRow => ({
   ...base(requirement),
@@ -94,6 +97,29 @@ export function judged(requirement: Requirement, measured: Measured, evidence: {
 /** A verdict that may not stand: what keeps it open, and what would settle it. Not tested where its value put nothing to the test. */
 export function openRow({ witness: _w, ...row }: ProofRow, why: Sentence, next: Sentence, verdict: 'inconclusive' | 'notTested' = 'inconclusive'): ProofRow {
   return { ...row, verdict, why: said`${row.why} ${why}`, next };
+}
+
+/**
+ * A verdict on “as programmed” where what the device was told is in question: nobody has read it, or it showed another value than the one that is kept.
+ * Such a verdict stays open.
+ */
+export function asTold(plan: Plan, row: ProofRow): ProofRow {
+  const { notRead, targetBand, charger = '' } = row.requirement;
+  if (row.verdict === 'inconclusive' || row.verdict === 'notTested') return row;
+  if (notRead)
+    return openRow(
+      row,
+      `Nobody has read what ${deviceName(plan.input, charger)} is set to.`,
+      'Read the setting on the device and enter it under “as found”, or key it by the run sheet.',
+    );
+  const asWorkedOut = targetBand && row.measured !== null && contains(targetBand, row.measured);
+  return row.verdict === 'fail' && asWorkedOut
+    ? openRow(
+        row,
+        'That is the value worked out, and the device showed another when it was read: it was set since, or it does not do what it shows.',
+        'Read the setting on the device again.',
+      )
+    : row;
 }
 
 /** A moment on the log's own clock: with its day where the log covers more than one. */

@@ -153,7 +153,7 @@ export function currentAsProgrammed(e: Evidence, requirement: Requirement): Proo
     requirement,
     measured,
     { from: held.from, to: held.to },
-    `${name} gave at most ${formatQuantity(held.value, 'A', 1)} ± ${formatQuantity(measured.uncertainty, 'A', 1)} for ${formatDuration(dwell)}, at ${clock(e, held.from)}; it was told ${formatQuantity(told, 'A', 1)}, and ${formatQuantity(most, 'A', 1)} is let pass.`,
+    `${name} gave at most ${formatQuantity(held.value, 'A', 1)} ± ${formatQuantity(measured.uncertainty, 'A', 1)} for ${formatDuration(dwell)}, at ${clock(e, held.from)}; ${requirement.notRead ? 'its limit was worked out as' : 'it was told'} ${formatQuantity(told, 'A', 1)}, and ${formatQuantity(most, 'A', 1)} is let pass.`,
     { words: `Its current stood flat there for ${formatDuration(Math.round(flat?.seconds ?? 0))}: the limit held it, not the source.` },
   );
   // What the limit holds stands where it was told, as far as the instrument can tell.

@@ -16,6 +16,7 @@ import {
   type Evidence,
   type Judge,
   type ProofRow,
+  whose,
 } from './context';
 import { heldMaximum } from './neverAboveMaximum';
 
@@ -73,7 +74,7 @@ function recharge(e: Evidence, requirement: Requirement): ProofRow {
     requirement,
     measured,
     { from: highest.at - 300, to: highest.at + 300 },
-    `${name} began a new charge at ${clock(e, highest.at)}, with the bank down to ${formatQuantity(volts, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${begun.length > 1 ? `; the highest of ${begun.length} times` : ''}. ${band.max === undefined ? '' : `${requirement.question === 'specified' ? `At most ${formatQuantity(band.max, 'V', 2)} is asked.` : `${formatBand(band, 'V', 2)} is programmed.`}`}`,
+    `${name} began a new charge at ${clock(e, highest.at)}, with the bank down to ${formatQuantity(volts, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${begun.length > 1 ? `; the highest of ${begun.length} times` : ''}. ${band.max === undefined ? '' : `${requirement.question === 'specified' ? `At most ${formatQuantity(band.max, 'V', 2)} is asked.` : `${formatBand(band, 'V', 2)} is ${whose(requirement)}.`}`}`,
     { words: `${name} was in float or at rest, and charged anew.` },
   );
   const { gaps } = e.report;
@@ -186,7 +187,7 @@ function neverBegan(e: Evidence, requirement: Requirement, spans: readonly Stage
         requirement,
         measured,
         { from, to: e.log.time[i] ?? from },
-        `${nameOf(e, requirement.charger)} had its source for ${formatDuration(seconds)} from ${clock(e, from)}, with the bank down to ${formatQuantity(lowest, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}, and began no new charge; ${formatBand(requirement.band, 'V', 2)} is programmed.`,
+        `${nameOf(e, requirement.charger)} had its source for ${formatDuration(seconds)} from ${clock(e, from)}, with the bank down to ${formatQuantity(lowest, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}, and began no new charge; ${formatBand(requirement.band, 'V', 2)} is ${whose(requirement)}.`,
         noWitness,
       );
     }

@@ -1,6 +1,7 @@
 import { requirementsOf } from '../../requirements';
 import type { Plan } from '../../settings';
 import { plan, rookMoss, teasel, withFigure } from '../../testing/fixtures';
+import { keyed } from '../../testing/keyed';
 import { beside, change, column, row, solarLaunch, type Made } from '../../testing/judged';
 import { madeLog, readCsv, type Sample } from '../../testing/logs';
 import { proveLog, speakRow, type SpokenRow } from '../index';
@@ -241,7 +242,7 @@ describe('the BMS stayed closed', () => {
 });
 
 describe('a slope', () => {
-  const mast = plan(rookMoss());
+  const mast = plan(keyed(rookMoss()));
   const meter = rookMoss().system.instruments[0]!;
   const days = (
     amps: (hour: number) => number,

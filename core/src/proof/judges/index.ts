@@ -16,7 +16,7 @@ import { noChargeBelowMinimum } from './noChargeBelowMinimum';
 import { compensation } from './slope';
 import { chargersAgree, monitorFull, noDisconnect } from './together';
 
-export { openRow, type Evidence, type ProofRow, type Witness } from './context';
+export { asTold, openRow, type Evidence, type ProofRow, type Witness } from './context';
 export { heldMaximum } from './neverAboveMaximum';
 export { slopeRatio } from './slope';
 

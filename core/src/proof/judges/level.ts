@@ -5,7 +5,7 @@ import { claimedSeconds, longestStep } from '../log';
 import { chargerAmps, movesOf, referredVolts, type ChargerLevels } from '../inference';
 import { median, robustLevel } from '../statistics';
 import { dayOf, dayWords } from './days';
-import { judged, nameOf, notTested, openRow, temperatureLine, type Evidence, type Judge, type ProofRow } from './context';
+import { judged, nameOf, notTested, openRow, temperatureLine, type Evidence, type Judge, type ProofRow, whose } from './context';
 
 /** Nothing fails by less than this where the voltage was not seen to stand, s. */
 const leastToFail = 1800;
@@ -132,7 +132,7 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
     requirement,
     worst.measured,
     { from: worst.from, to: worst.to },
-    said`${name} held ${formatQuantity(worst.measured.value, 'V', 2)} ± ${formatQuantity(worst.measured.uncertainty, 'V', 2)}${referred} for ${formatDuration(worst.seconds)} in ${stage}${of}; ${formatBand(requirement.band, 'V', 2)} is ${requirement.question === 'specified' ? 'asked' : 'programmed'}.`,
+    said`${name} held ${formatQuantity(worst.measured.value, 'V', 2)} ± ${formatQuantity(worst.measured.uncertainty, 'V', 2)}${referred} for ${formatDuration(worst.seconds)} in ${stage}${of}; ${formatBand(requirement.band, 'V', 2)} is ${whose(requirement)}.`,
     worst.witness !== null
       ? { words: worst.witness }
       : {

@@ -1,7 +1,7 @@
 import { formatDuration, formatQuantity, measure, rectangular, said, warmthBy, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { leastSpanC, otherAmps } from '../inference';
-import { clock, judged, nameOf, notTested, openRow, type Evidence, type Judge, type ProofRow } from './context';
+import { clock, judged, nameOf, notTested, openRow, type Evidence, type Judge, type ProofRow, whose } from './context';
 
 /** Part of a slope that the lag and the steps of a temperature sensor can flatten, ±. */
 const lagPart = 0.05;
@@ -75,7 +75,7 @@ function slope(e: Evidence, requirement: Requirement): ProofRow {
     requirement,
     measured,
     { from: found.from, to: found.to },
-    said`The voltage ${name} holds moves by ${formatQuantity(value, 'mV/°C per cell', 1)} ± ${formatQuantity(measured.uncertainty, 'mV', 1)}, seen over ${warmthBy(found.spanC, 0)} in ${formatDuration(found.blocks * 1800)} of charging from ${clock(e, found.from)}; ${formatQuantity(asked, 'mV/°C per cell', 1)} is ${requirement.question === 'specified' ? 'asked' : 'programmed'}.`,
+    said`The voltage ${name} holds moves by ${formatQuantity(value, 'mV/°C per cell', 1)} ± ${formatQuantity(measured.uncertainty, 'mV', 1)}, seen over ${warmthBy(found.spanC, 0)} in ${formatDuration(found.blocks * 1800)} of charging from ${clock(e, found.from)}; ${formatQuantity(asked, 'mV/°C per cell', 1)} is ${whose(requirement)}.`,
     stood !== null
       ? { words: stood }
       : { missing: `Nothing shows that ${name} held that voltage.`, next: 'Days on which its current falls while the voltage stands would show it.' },

@@ -1,6 +1,6 @@
 import { makeBand } from '../../quantity';
 import { statedFigure } from '../../sheet';
-import { chargersWithCards, ofCharger, type Rule } from '../context';
+import { chargersWithCards, ofCharger, toldOn, type Rule } from '../context';
 import type { Requirement } from '../requirement';
 
 /** A slope is proved to this part of itself where the sheet gives no band: the proving tolerance, not the maker's. */
@@ -33,15 +33,16 @@ export const compensation: Rule = (plan) => {
             : 'Lead needs more volts when cold and fewer when warm; a wrong slope or sign gasses it or leaves it flat.',
         band: perCell.min === perCell.max ? around(target) : perCell,
       });
-    const told = plan.setting(charger.id, 'compensationSlope')?.trueValue;
-    if (told !== null && told !== undefined)
+    const slope = plan.setting(charger.id, 'compensationSlope');
+    const told = slope && toldOn(slope, (perVolt) => around(perVolt * 1000));
+    if (told)
       list.push({
         ...common,
         question: 'programmed',
         code: 'slopeAsProgrammed',
         name: 'Slope as programmed',
         why: 'A slope that is not what was keyed has another basis, a sensor in the wrong place, or was never saved.',
-        band: around(told * 1000),
+        ...told,
       });
     return list;
   });

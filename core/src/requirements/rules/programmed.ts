@@ -1,6 +1,6 @@
 import type { Card } from '../../card';
 import type { Band } from '../../quantity';
-import { chargersWithCards, movesWithTemperature, ofCharger, type Rule } from '../context';
+import { chargersWithCards, movesWithTemperature, ofCharger, toldOn, type Rule } from '../context';
 import type { Requirement } from '../requirement';
 
 /** What a charger may be off by: its regulation and half of its step. */
@@ -24,26 +24,28 @@ export const programmed: Rule = (plan) =>
       ['floatAsProgrammed', 'floatVoltage', 'Float as programmed'],
     ] as const) {
       const setting = plan.setting(charger.id, role);
-      if (setting?.trueValue == null || setting.off) continue;
+      const told = setting && !setting.off ? toldOn(setting, (volts) => bandOf(volts, card)) : null;
+      if (!told) continue;
       list.push({
         ...common,
         ...movesWithTemperature(plan),
+        ...told,
         code,
         name,
         why: 'A charger that does not hold what it was told has a fault, an unsaved value or a wrong display.',
         seenBy: ['log', 'test'],
-        band: bandOf(setting.trueValue, card),
       });
     }
     const recharge = plan.setting(charger.id, 'rechargeVoltage');
-    if (recharge?.trueValue != null && !recharge.off && card.recharge.rule !== 'none')
+    const from = recharge && !recharge.off && card.recharge.rule !== 'none' ? toldOn(recharge, (volts) => bandOf(volts, card)) : null;
+    if (from)
       list.push({
         ...common,
+        ...from,
         code: 'rechargeAsProgrammed',
         name: 'Recharge as programmed',
         why: 'Where the new charge begins elsewhere than was keyed, another rule of the charger is at work.',
         seenBy: ['log', 'test'],
-        band: bandOf(recharge.trueValue, card),
       });
     const limit = plan.setting(charger.id, 'chargeCurrentLimit');
     if (limit?.trueValue != null && !limit.off) {
@@ -59,6 +61,7 @@ export const programmed: Rule = (plan) =>
         digits: 1,
         band: { max: told + currentSlack(told) },
         toldA: told,
+        ...(limit.presentTrue === undefined ? { notRead: true as const } : {}),
       });
     }
     const lead = charger.sensor.offsetC;
@@ -67,8 +70,10 @@ export const programmed: Rule = (plan) =>
       ['resumeAsProgrammed', 'lowTempResume', 'Resume as programmed'],
     ] as const) {
       const setting = plan.setting(charger.id, role);
-      if (setting?.trueValue == null || setting.off || !charger.sensor.fitted) continue;
       const slack = charger.sensor.errorC + cutoffSlackC;
+      const within = (celsius: number): Band => ({ min: celsius - slack - Math.max(0, lead), max: celsius + slack });
+      const told = setting && !setting.off && charger.sensor.fitted ? toldOn(setting, within) : null;
+      if (!told) continue;
       list.push({
         ...common,
         code,
@@ -77,7 +82,7 @@ export const programmed: Rule = (plan) =>
         seenBy: ['test'],
         unit: '°C',
         digits: 1,
-        band: { min: setting.trueValue - slack - Math.max(0, lead), max: setting.trueValue + slack },
+        ...told,
       });
     }
     return list;

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { readJob, type Job } from '../../job';
 import { compensationOf, deriveSettings, type Plan } from '../../settings';
+import { keyed } from '../keyed';
 import { observe, type Logger, type Observed } from './observe';
 import { simulate, type SimCharger, type SimDay, type SimTrace } from './simulate';
 
@@ -52,13 +53,14 @@ const load = (name: string): Job => {
   return job.value;
 };
 const kept = new Map<string, { job: Job; plan: Plan }>();
-/** A demo job; with one of its chargers alone where it is named. */
-function jobNamed(name: string, alone?: string): { job: Job; plan: Plan } {
-  const key = `${name} ${alone ?? ''}`;
+/** A demo job, with its settings read on the devices or as it comes; with one of its chargers alone where it is named. */
+function jobNamed(name: string, read: boolean, alone?: string): { job: Job; plan: Plan } {
+  const key = `${name} ${read} ${alone ?? ''}`;
   let found = kept.get(key);
   if (!found) {
     const whole = load(name);
-    const job = alone === undefined ? whole : { ...whole, system: { ...whole.system, chargers: whole.system.chargers.filter((c) => c.id === alone) } };
+    const some = alone === undefined ? whole : { ...whole, system: { ...whole.system, chargers: whole.system.chargers.filter((c) => c.id === alone) } };
+    const job = read ? keyed(some) : some;
     found = { job, plan: deriveSettings(job) };
     kept.set(key, found);
   }
@@ -107,7 +109,7 @@ export function makeFamily(seed: number, mode: Mode = 'known'): Family {
   const pick = <T>(from: readonly T[]): T => from[Math.floor(random() * from.length)] as T;
   const between = (low: number, high: number): number => low + (high - low) * random();
   const bank = pick(mode === 'net' ? banks.filter((b) => b.chargers.length === 1) : banks);
-  const { job, plan } = jobNamed(bank.job, mode === 'net' ? bank.chargers[0] : undefined);
+  const { job, plan } = jobNamed(bank.job, mode !== 'sheet', mode === 'net' ? bank.chargers[0] : undefined);
   const { facts } = plan;
   const volts12 = facts.nominalVolts / 12;
   const cold = random() < 0.2;
