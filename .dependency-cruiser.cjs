@@ -48,7 +48,7 @@ const allowed = {
   proof: [...below('findings'), 'requirements', 'charger'],
   fieldtest: [...below('findings'), 'requirements', 'charger', 'proof'],
   practice: [...below('findings'), 'charger', 'face', 'rehearsal', 'proof'],
-  words: [...below('findings'), 'findings', 'charger', 'face', 'fieldtest', 'practice'],
+  words: [...below('findings'), 'findings', 'charger', 'face', 'proof', 'fieldtest', 'practice'],
   job: below('job'),
   report: below('report'),
 };

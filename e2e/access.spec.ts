@@ -80,13 +80,26 @@ test('no accessibility fault on the run sheet, its list, its paper lines and the
   await page.getByRole('button', { name: 'Reads something else' }).click();
   await page.getByLabel('What does it show instead').fill('60');
   expect(await faults(page)).toEqual([]);
-  for (const view of ['All steps', 'From paper']) {
+  for (const view of ['Whole device', 'All steps', 'From paper']) {
     await page.getByRole('button', { name: view }).click();
     expect(await faults(page)).toEqual([]);
   }
   await page.goto('/simulation');
   await expect(page.getByRole('heading', { name: 'Simulated devices' })).toBeVisible();
   await page.getByRole('button', { name: 'Faults' }).first().click();
+  expect(await faults(page)).toEqual([]);
+});
+
+test('no accessibility fault where a log comes before its job: the chargers in it, and what it shows by itself', { tag: '@long' }, async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByRole('button', { name: 'Choose a log' })).toBeVisible();
+  await page.getByLabel('Log to judge').setInputFiles(repo('demo/logs/rook-moss-nine-days.csv'));
+  await expect(page.getByRole('group', { name: 'Mast' })).toBeVisible();
+  expect(await faults(page)).toEqual([]);
+  await page.getByRole('group', { name: 'Mast' }).getByLabel('What it is').selectOption('solarPwm');
+  await page.getByRole('group', { name: 'Mast' }).getByLabel('Rated output').fill('20');
+  await page.getByRole('button', { name: 'Read it so' }).click();
+  await expect(page.getByRole('table', { name: 'Numbers of this log' })).toBeVisible();
   expect(await faults(page)).toEqual([]);
 });
 

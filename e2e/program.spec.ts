@@ -47,6 +47,27 @@ test('keyboard only: begin, answer, skip, a wrong reading, undo, all steps', asy
   await saved(page);
 });
 
+test('a whole device on one screen, by keyboard: values in their order, a step of another kind in its place', async ({ page }) => {
+  await openJob(page, 'teasel', 'program', await begunJob(/Solar fore \| Recharge/));
+  await page.getByRole('button', { name: 'Whole device' }).click();
+  const now = page.locator('ck-device-steps li[aria-current=step]');
+  await expect(now).toContainText('Recharge');
+  await expect(now).toBeInViewport();
+  await page.getByRole('button', { name: 'Reads 26.5' }).focus();
+  await page.keyboard.press('Enter');
+  // The next value has the focus: the same key answers it.
+  await expect(now).toContainText('Low-temperature resume');
+  await expect(page.getByRole('button', { name: 'Reads 4 °C', exact: true })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(title(page)).toHaveText('Save');
+  await expect(title(page)).toBeFocused();
+  await page.getByRole('button', { name: /^Undo step/ }).click();
+  await expect(page.getByRole('button', { name: 'Reads 4 °C', exact: true })).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await expect(title(page)).toHaveText('Low-temperature resume');
+});
+
 test('the launch is programmed over the wire; a power cut before the save is noticed', { tag: '@long' }, async ({ page }) => {
   await beginSheet(page);
   await walkTo(page, /Solar fore.*\| Wake Solar fore$/);

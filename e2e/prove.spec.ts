@@ -192,3 +192,50 @@ test('values are recorded from the devices into a log while a test runs', { tag:
   await expect(page.getByRole('navigation', { name: 'Logs of this job' }).getByRole('link', { name: /Absorb, reached and held, Solar aft/ })).toBeVisible();
   await expect(page.getByText('Recorded from the devices’ own registers.')).toBeVisible();
 });
+
+test('a log is judged before there is a job: its chargers, what it shows by itself, then its battery', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByRole('button', { name: 'Choose a log' })).toBeVisible();
+  const log = page.getByLabel('Log to judge');
+  // What is no log makes no job.
+  await log.setInputFiles(text('notes.txt', 'call Ana about the lid'));
+  await expect(page.getByRole('alert')).toContainText('No columns can be told apart');
+  await expect(page.getByText('No job on this device yet')).toBeVisible();
+
+  await log.setInputFiles(repo('demo/logs/teasel-clean-day.csv'));
+  await expect(page.getByRole('heading', { name: 'What the columns mean' })).toBeVisible();
+  await expect(page.getByText('Still needed: what Fore, Aft are, and their rated output.')).toBeVisible();
+  for (const name of ['Fore', 'Aft']) {
+    const charger = page.getByRole('group', { name });
+    await charger.getByLabel('What it is').selectOption('solarMppt');
+    await charger.getByLabel('Rated output').fill('45');
+  }
+  await page.getByRole('button', { name: 'Read it so' }).click();
+
+  await expect(page.getByText('What this log shows by itself')).toBeVisible();
+  const numbers = page.getByRole('table', { name: 'Numbers of this log' });
+  await expect(numbers.getByRole('row', { name: /Highest bank voltage/ })).toContainText('28.11');
+  await expect(numbers.getByRole('row', { name: /Highest level at which the voltage stayed/ })).toContainText('28.09');
+  await expect(page.getByRole('link', { name: 'Settings, not yet' })).toBeVisible();
+  await numbers.getByRole('button', { name: /Show Highest bank voltage/ }).click();
+  await expect(page).toHaveURL(/from=/);
+
+  // Nothing is lost by a reload; a battery that does not fit is said to.
+  await saved(page);
+  await page.reload();
+  await page.getByLabel('Battery', { exact: true }).selectOption('Corvane N14, rev 1, 2025-11');
+  await expect(page.getByText('fits no number of these in series')).toBeVisible();
+  await page.getByLabel('Battery', { exact: true }).selectOption('Pellow LB-25/230, rev D, 2026-02');
+  await expect(page.getByLabel('In series')).toHaveValue('1');
+  await page.getByRole('button', { name: 'Judge by this sheet' }).click();
+  await expect(page.getByRole('row', { name: /Proved Float level Fore/ })).toContainText('26.90');
+  // Nobody has read the chargers: whether they do as they were set stays open.
+  await page
+    .getByRole('row', { name: /Inconclusive Float as programmed Fore/ })
+    .getByRole('button')
+    .first()
+    .click();
+  await expect(page.getByTestId('why')).toContainText('Nobody has read what Fore is set to.');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('What this log shows by itself')).toBeVisible();
+});

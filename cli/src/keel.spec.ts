@@ -49,6 +49,37 @@ describe('keel settings', () => {
   });
 });
 
+describe('keel look', () => {
+  interface Looked {
+    chargers: string[];
+    rows: number;
+    shows: { code: string; title: string; value: string; from?: string; at?: string }[];
+  }
+
+  it('tells what a log shows without a job, with its moments on the log’s own clock', async () => {
+    const { code, json, said } = await run('look', at('demo/logs/teasel-clean-day.csv'));
+    const told = json as unknown as Looked;
+    expect([code, said]).toEqual([0, '']);
+    expect([told.chargers, told.rows]).toEqual([['fore', 'aft'], 5580]);
+    const of = (wanted: string) => told.shows.find((s) => s.code === wanted);
+    expect(of('highestVolts')?.value).toMatch(/^28\.11\sV$/);
+    expect(of('highestVolts')?.at).toMatch(/^2026-06-21T1[01]:\d\d:\d\d\+01:00$/);
+    expect(of('stayedHigh')?.value).toMatch(/^28\.09\sV$/);
+    expect(of('chargedCold')?.value).toMatch(/°C$/);
+  });
+
+  it('tells several at once, in °F where that is asked, and says in a sentence what is no log', async () => {
+    const two = await run('look', at('demo/logs/teasel-clean-day.csv'), at('demo/logs/rook-moss-nine-days.csv'), '--fahrenheit');
+    const logs = (two.json as unknown as { logs: Looked[] }).logs;
+    expect(logs.map((l) => l.chargers)).toEqual([['fore', 'aft'], ['mast']]);
+    expect(logs[1]?.shows.find((s) => s.code === 'chargedCold')?.value).toMatch(/^28\.6\s°F$/);
+    const none = await run('look', file('notes.txt', 'call Ana about the lid'));
+    expect([none.code, none.said.includes('No columns can be told apart')]).toEqual([2, true]);
+    expect((await run('look')).said).toBe('Name at least one log: keel look LOG.csv');
+    expect((await run('look', 'x.csv', '--loud')).said).toContain('There is no option “--loud”');
+  });
+});
+
 describe('keel edits', () => {
   interface Edits {
     steps: { parameter: string; from: unknown; to: unknown; readBack: string }[];
@@ -328,7 +359,7 @@ describe('keel prove', () => {
     expect(first.code).toBe(1);
     expect(first.printed.map((l) => `${l.job} ${l.worst}`).sort()).toEqual([
       'broken.job.json bad',
-      'rook-moss/rook-moss.job.json notTested',
+      'rook-moss/rook-moss.job.json inconclusive',
       'teasel/teasel.job.json fail',
     ]);
     expect(first.printed.find((l) => l.worst === 'fail')?.fails).toContain('noChargeBelowMinimum/aft');

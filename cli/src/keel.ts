@@ -23,6 +23,7 @@ import { sheetSchema } from '@calm-keel/core/sheet';
 import { english, sayFor, speakFinding } from '@calm-keel/core/words';
 import { readBytes } from './files.js';
 import { prove } from './prove.js';
+import { look } from './look.js';
 import { optionsIn } from './options.js';
 import { complain, exit, json, readJobFile, type Out } from './out.js';
 import { read } from './read.js';
@@ -43,6 +44,7 @@ keel prove JOB LOG…              verdicts on logs of any make, each judged by 
      [--guess]                           prints what the columns would be taken for
 keel prove --folder DIR          every job in a folder with its logs, over all cores
      [--results FILE] [--workers N]      one line each, kept in FILE: run again, it goes on
+keel look LOG… [--fahrenheit]    what logs show by themselves, without a job: no verdicts
 keel read PAPER                  what a maker’s PDF or text says, to be confirmed
      [--chemistry lfp] [--cells N] [--battery NAME]
 keel wire list                   devices on the list (--devices DEVICES.json or --simulated)
@@ -70,6 +72,8 @@ export async function keel(args: readonly string[], out: Out): Promise<number> {
       return rehearsal(rest, out);
     case 'prove':
       return prove(rest, out);
+    case 'look':
+      return look(rest, out);
     case 'read':
       return read(rest, out);
     case 'wire':

@@ -1,5 +1,5 @@
 import type { Change } from '../findings';
-import { figureKeys, rankedAs } from '../sheet';
+import { figureKeys, rankedAs, sameBattery, type Sheet } from '../sheet';
 import { assumedOfBattery, schoolsSchema, withSaid } from '../settings';
 import type { Instrument } from '../system';
 import { onCharger, onCompanion, onPresent } from './devices';
@@ -68,6 +68,25 @@ export function asStated({ assumed: _usual, ...instrument }: Instrument): Instru
 export function pinSheet(job: Job, id: string): Job {
   const next = job.otherSheets.find((s) => s.id === id);
   return next ? { ...withSaid(job, assumedOfBattery), sheet: next, otherSheets: [...job.otherSheets.filter((s) => s.id !== id), job.sheet] } : job;
+}
+
+/** Takes a sheet from outside as the job’s own copy. One of the same battery that was pinned so far stays with the job. */
+export function withSheetTaken(job: Job, sheet: Sheet): Job {
+  const others = job.otherSheets.filter((s) => s.id !== sheet.id && sameBattery(s, sheet));
+  const before = sameBattery(job.sheet, sheet) && job.sheet.id !== sheet.id ? [job.sheet] : [];
+  return { ...withSaid(job, assumedOfBattery), sheet, otherSheets: [...others, ...before] };
+}
+
+/**
+ * The job with its battery said in one go: whose sheet, how many in series, and how many strings where somebody knows.
+ *
+ * @param inSeries batteries in series, 1 or more
+ * @param strings strings in parallel; left open where nobody has said
+ */
+export function withBatterySaid(job: Job, sheet: Sheet, inSeries: number, strings?: number): Job {
+  const taken = withSheetTaken(job, sheet);
+  const bank = { ...taken.system.bank, unitsInSeries: inSeries, ...(strings === undefined ? {} : { stringsInParallel: strings }) };
+  return withSaid({ ...taken, system: { ...taken.system, bank } }, ['unitsInSeries', ...(strings === undefined ? [] : ['stringsInParallel'])]);
 }
 
 /** Applies all changes of a remedy in order. */

@@ -1,6 +1,8 @@
-import { jobSchema } from './job';
+import { isUnknown } from '../card';
+import { unseenSensor } from '../system';
+import { jobSchema, newJob } from './job';
 import { wholeTeasel } from '../testing/fixtures';
-import { withTwin } from './devices';
+import { withNewcomers, withTwin, type Newcomer } from './devices';
 
 describe('one more charger like another', () => {
   const job = wholeTeasel();
@@ -24,5 +26,38 @@ describe('one more charger like another', () => {
 
   it('of a charger that is not there is none', () => {
     expect(withTwin(job, 'nobody', { id: 'x', name: 'X' })).toBe(job);
+  });
+});
+
+describe('chargers that come with a log', () => {
+  const empty = newJob('heron', 'Heron', '2026-06-01T08:00:00Z');
+  const two: readonly Newcomer[] = [
+    { id: 'fore', name: 'Fore', kind: 'solarMppt', outputA: 45 },
+    { id: 'shaft', name: 'Shaft', kind: 'alternator', outputA: 62.5 },
+  ];
+  const made = withNewcomers(empty, two, 26.4);
+
+  it('have their name, what they are and their rated output; everything else is not known', () => {
+    expect(jobSchema.safeParse(made).success).toBeTrue();
+    expect(made.system.chargers.map((c) => [c.id, c.name, c.present, c.sensor])).toEqual([
+      ['fore', 'Fore', {}, unseenSensor],
+      ['shaft', 'Shaft', {}, unseenSensor],
+    ]);
+    expect(made.cards.map((c) => [c.kind, c.ratings.outputA, c.ratings.systemVolts, c.model])).toEqual([
+      ['solarMppt', 45, [24], 'Solar charger, MPPT, 45\u00a0A'],
+      ['alternator', 62.5, [24], 'Alternator regulator, 62.5\u00a0A'],
+    ]);
+    expect(made.cards.every((c) => isUnknown(c, 'settings') && isUnknown(c, 'absorb') && isUnknown(c, 'saving'))).toBeTrue();
+    expect(made.system.chargers.map((c) => c.card)).toEqual(made.cards.map((c) => c.id));
+  });
+
+  it('are made for any class where the log does not tell, and take no place that is taken', () => {
+    expect(withNewcomers(empty, two, null).cards[0]?.ratings.systemVolts).toEqual([12, 24, 36, 48]);
+    const again = withNewcomers(made, [...two, { id: 'mill', name: 'Mill', kind: 'turbine', outputA: 20 }], 26.4);
+    expect(again.system.chargers.map((c) => c.id)).toEqual(['fore', 'shaft', 'mill']);
+    expect(jobSchema.safeParse(again).success).toBeTrue();
+    // A card of that id may be in the job already.
+    const carded = withNewcomers({ ...empty, cards: [{ ...made.cards[0]!, id: 'fore-card' }] }, two.slice(0, 1), 26.4);
+    expect([carded.cards.length, new Set(carded.cards.map((c) => c.id)).size]).toEqual([2, 2]);
   });
 });

@@ -1,5 +1,6 @@
-import type { DeviceValues, Role } from '../card';
-import { unseenSensor, type Charger, type Companion } from '../system';
+import { cardKindWords, quickCard, systemClasses, type DeviceValues, type QuickKind, type Role } from '../card';
+import { capital, formatQuantity } from '../quantity';
+import { bareCharger, classOfVolts, type Charger, type Companion } from '../system';
 import type { Job } from './job';
 
 /** The job with one charger changed; an id it has not leaves it as it is. */
@@ -37,7 +38,7 @@ export function withTwin(job: Job, id: string, own: { readonly id: string; reado
   if (!like) return job;
   const { card, array, machine, feed, wire, fuseA, cableA, follows, besideShunt } = like;
   const copied = Object.entries({ array, machine, feed, wire, fuseA, cableA, follows, besideShunt }).filter(([, value]) => value !== undefined);
-  const twin: Charger = { ...own, card, sensor: unseenSensor, displayReadings: [], present: {}, passcodeChanged: false, ...Object.fromEntries(copied) };
+  const twin: Charger = { ...bareCharger({ ...own, card }), ...Object.fromEntries(copied) };
   const { chargers } = job.system;
   return { ...job, system: { ...job.system, chargers: [...chargers.slice(0, at + 1), twin, ...chargers.slice(at + 1)] } };
 }
@@ -52,4 +53,35 @@ export function withoutDevice(job: Job, id: string): Job {
     cards: job.cards.filter((card) => [...chargers, ...companions].some((c) => c.card === card.id)),
     overrides: job.overrides.filter((o) => o.charger !== id),
   };
+}
+
+/** A charger that a log speaks of and the job does not have yet, as somebody says what it is. */
+export interface Newcomer {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: QuickKind;
+  /** Rated output, A. */
+  readonly outputA: number;
+}
+
+/**
+ * The job with chargers that a log speaks of. Of each only its name, what it is and its rated output are known; that it works on a bank of the log’s
+ * class is seen.
+ *
+ * @param bankVolts volts of the bank in the log, V; null where nobody can tell
+ */
+export function withNewcomers(job: Job, newcomers: readonly Newcomer[], bankVolts: number | null): Job {
+  const seen = bankVolts === null ? null : classOfVolts(bankVolts);
+  const taken = new Set([...job.system.chargers, ...job.system.companions].map((d) => d.id));
+  const chargers: Charger[] = [];
+  const cards: Job['cards'] = [];
+  for (const { id, name, kind, outputA } of newcomers) {
+    if (taken.has(id)) continue;
+    let card = `${id}-card`;
+    while (job.cards.some((c) => c.id === card)) card += '-2';
+    const model = `${capital(cardKindWords[kind])}, ${formatQuantity(outputA, 'A', Number.isInteger(outputA) ? 0 : 1)}`;
+    cards.push(quickCard({ id: card, maker: '', model, kind, outputA, systemVolts: seen === null ? systemClasses : [seen] }));
+    chargers.push(bareCharger({ id, name, card }));
+  }
+  return { ...job, cards: [...job.cards, ...cards], system: { ...job.system, chargers: [...job.system.chargers, ...chargers] } };
 }

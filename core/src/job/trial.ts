@@ -1,7 +1,7 @@
 import { isSource, type Card } from '../card';
 import { assumedOfBattery, deriveSettings, withSaid, type Plan } from '../settings';
 import type { Sheet } from '../sheet';
-import { systemVoltageOf, unseenSensor } from '../system';
+import { systemVoltageOf, bareCharger } from '../system';
 import { newJob } from './job';
 
 /** Batteries of a sheet in series that a card is made for, and the system volts each makes. */
@@ -30,7 +30,7 @@ export function trialOf(card: Card, sheet: Sheet, inSeries: number): Plan {
     system: {
       ...job.system,
       bank: { ...job.system.bank, unitsInSeries: inSeries },
-      chargers: source ? [{ ...device, sensor: unseenSensor, displayReadings: [], passcodeChanged: false }] : [],
+      chargers: source ? [bareCharger(device)] : [],
       companions: source ? [] : [{ ...device, switches: [] }],
     },
   });

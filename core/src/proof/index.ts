@@ -1,3 +1,4 @@
+export * from './alone';
 export * from './decimate';
 export { type Explanation } from './explain';
 export * from './judge';

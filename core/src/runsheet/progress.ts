@@ -21,6 +21,10 @@ export function isAnswered(step: SheetStep, kept: ReadonlyMap<string, Answer>): 
   return answer.state === 'skipped' || step.value === undefined || answer.wanted === undefined || answer.wanted === step.value.to;
 }
 
+/** Whether a step is a value to key and read back, and nothing else: no hazard at it, and nothing in its way. Such steps may be answered from a list. */
+export const isPlain = ({ kind, caution, blocked, value }: SheetStep): boolean =>
+  kind === 'edit' && value !== undefined && caution === undefined && blocked === undefined;
+
 /** Where a run sheet stands. */
 export interface Standing {
   /** Place of the step in view; the number of steps when all are answered. */

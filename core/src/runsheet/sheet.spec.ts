@@ -4,7 +4,7 @@ import { editPlan } from '../edits';
 import { deriveSettings, devicesOf, targetsOf } from '../settings';
 import { rookMoss, seeded, wholeTeasel, withCharger, withSystem } from '../testing/fixtures';
 import { readJob, type Job } from '../job';
-import { cautionsOf, nextOpen, runSheet, standingOf, valuesAfter, type Answer, type Programming, type RunSheet } from './index';
+import { cautionsOf, isPlain, nextOpen, runSheet, standingOf, valuesAfter, type Answer, type Programming, type RunSheet } from './index';
 
 const demo = (name: string): Job => {
   const read = readJob(readFileSync(new URL(`../../../demo/${name}.job.json`, import.meta.url), 'utf8'));
@@ -274,5 +274,31 @@ describe('cards of the library', () => {
         .withContext(id)
         .toBeTrue();
     }
+  });
+});
+
+describe('a step that may be answered from a list', () => {
+  const value = {
+    role: 'floatVoltage',
+    label: 'Float',
+    from: 27.6,
+    stands: '27.6 V',
+    readOff: true,
+    to: 26.9,
+    unit: 'V',
+    digits: 1,
+    readBack: '26.9 V',
+    temporary: false,
+    overwrites: [],
+  } as const;
+  const step = { id: 'solo/edit/floatVoltage', kind: 'edit', device: 'solo', title: 'Float', says: [], notes: [], value } as const;
+
+  it('is a value to key and read back; one with a hazard or in the way of the device is not', () => {
+    expect(isPlain(step)).toBeTrue();
+    expect(isPlain({ ...step, caution: 'The bank is live.' })).toBeFalse();
+    expect(isPlain({ ...step, blocked: { code: 'x' } as never })).toBeFalse();
+    const { value: _none, ...bare } = step;
+    expect(isPlain(bare)).toBeFalse();
+    expect(isPlain({ ...step, kind: 'commit' })).toBeFalse();
   });
 });

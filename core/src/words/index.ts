@@ -1,4 +1,5 @@
-export { english, paperEnglish, practiceEnglish, surveyEnglish, visitEnglish } from './en';
+export { aloneEnglish, english, paperEnglish, practiceEnglish, surveyEnglish, visitEnglish } from './en';
+export type * from './alone';
 export * from './language';
 export type * from './paper';
 export type * from './practice';

@@ -116,4 +116,39 @@ describe('bringing logs in', () => {
     expect(imports.problems()[0]?.text).toContain('401 files; 400 are read in one go');
     expect(work.asked.length).toBe(0);
   });
+
+  it('holds what waits for the job it was brought into: another job sees nothing of it', async () => {
+    work.finds.set('a.csv', good({ tables: [table('a.csv', doubtful)], leftOut: ['“Notes” was left out.'] }));
+    await imports.bring([file('a.csv')]);
+    expect([imports.waiting().length, imports.leftOut().length]).toEqual([1, 1]);
+    const first = store.job()!.id;
+    const other = await TestBed.inject(JobBook).create('Another');
+    store.open(other);
+    await until(() => store.job()?.id === other, 'the other job is there');
+    expect([imports.waiting().length, imports.leftOut().length]).toEqual([0, 0]);
+    store.open(first);
+    await until(() => store.job()?.id === first, 'the first job is there');
+    expect(imports.waiting().length).toBe(1);
+  });
+
+  it('a log of a job without chargers always waits, by its own guess, and brings its chargers with it in one step', async () => {
+    const id = await TestBed.inject(JobBook).create('Heron');
+    store.open(id);
+    await until(() => store.job()?.id === id, 'the new job is there');
+    const text = 'time,bank_V,mast_A\n2026-06-14T05:00:00Z,13.4,3\n2026-06-14T05:00:10Z,13.4,3\n';
+    const guess = guessMapping(text, split, { chargers: [], nominalVolts: null });
+    if (!guess.ok) throw new Error('no guess');
+    work.finds.set('a.csv', good({ tables: [{ name: 'a.csv', content: new Blob([text]), guess: guess.value }], leftOut: [] }));
+    expect(await imports.bring([file('a.csv')])).toBeNull();
+    const [waiting] = imports.waiting();
+    if (!waiting) throw new Error('nothing waits');
+    expect([guess.value.doubts, waiting.guess.newcomers.map((n) => n.id)]).toEqual([[], ['mast']]);
+    const log = await imports.readSettled([{ waiting, mapping: waiting.guess.mapping }], [{ id: 'mast', name: 'Mast', kind: 'solarPwm', outputA: 20 }]);
+    expect(store.job()?.logs.map((l) => l.id)).toEqual([log ?? 'none']);
+    expect(store.job()?.system.chargers.map((c) => c.name)).toEqual(['Mast']);
+    expect(store.job()?.cards.map((c) => c.ratings.systemVolts)).toEqual([[12]]);
+    await store.undo();
+    await until(() => store.job()?.logs.length === 0, 'the log is taken back');
+    expect(store.job()?.system.chargers.length).toBe(0);
+  });
 });

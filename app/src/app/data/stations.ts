@@ -96,7 +96,8 @@ export function stationsOf(
   return [
     { path: 'spec', name: 'Spec', ...(hasFigures(job.sheet) ? (at('spec') ?? lacking) : notYet) },
     { path: 'system', name: 'System', ...(job.system.chargers.length > 0 ? (at('system') ?? done) : notYet) },
-    { path: 'settings', name: 'Settings', ...(plan.settings.length > 0 ? (at('settings') ?? done) : notYet) },
+    // Without a sheet there is nothing that they could be done by.
+    { path: 'settings', name: 'Settings', ...(plan.settings.length > 0 && hasFigures(job.sheet) ? (at('settings') ?? done) : notYet) },
     { path: 'rehearse', name: 'Rehearse', ...rehearsed(rehearsal, job.rehearsal !== null) },
     {
       path: 'program',

@@ -105,6 +105,15 @@ describe('the setpoint ladder', () => {
     expect(bar.towardsY).toBe(ladder.columns[0]!.rungs.find((r) => r.role === 'absorbVoltage' && !r.asFound)!.y);
   });
 
+  it('draws what is out by little as an empty bar: half a percent of its volts, as displays are off by anyhow', () => {
+    const barOf = (absorbVoltage: number) => lay(planWith({ absorbVoltage })).columns[0]!.rungs.find((r) => r.asFound)!;
+    const most = barOf(31.5).volts - barOf(31.5).outside;
+    expect([barOf(most + 0.1), barOf(most + 0.2)].map((r) => [r.style, r.slight])).toEqual([
+      ['bar', true],
+      ['bar', false],
+    ]);
+  });
+
   it('has room for no charger at all, and draws one alone for the phone', () => {
     const job = newJob('x', 'X', '2026-01-01T00:00:00Z');
     expect(lay(deriveSettings(job), 358).columns).toEqual([]);

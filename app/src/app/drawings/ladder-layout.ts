@@ -16,7 +16,7 @@ export interface Rung {
   readonly y: number;
   /**
    * `plain`: value above the rung, role below. `moved`: the same beside a short rung, joined by a leader. `line`: one of several labels that share
-   * a block, a line each. `bar`: out of band, a filled bar.
+   * a block, a line each. `bar`: out of band, a bar: filled, or empty where it is out by little.
    */
   readonly style: 'plain' | 'moved' | 'line' | 'bar';
   /** Where its label stands: the rung of a plain one, the middle of a line. */
@@ -27,6 +27,8 @@ export interface Rung {
   /** Value to key when it differs from the true one. */
   readonly key: string | null;
   readonly outside: number;
+  /** Out of band by no more than displays and regulators are off by anyhow: its bar is drawn empty. */
+  readonly slight: boolean;
   /** As found on the device and out of band; the planned rung stands elsewhere. */
   readonly asFound: boolean;
   /** Where the arrow of a bar points. */
@@ -315,6 +317,9 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
   };
 }
 
+/** Displays and regulation of most chargers are good to this part of the volts: what is out of band by less is out by little. */
+const slightPart = 0.005;
+
 /** A rung before the axis is known. */
 interface RawRung extends Pick<Rung, 'role' | 'volts' | 'letter' | 'texture' | 'words' | 'key' | 'outside' | 'asFound' | 'overridden' | 'mark' | 'inherited'> {
   readonly bar: boolean;
@@ -340,6 +345,7 @@ const finish = ({ bar: _bar, towards, ...r }: RawRung, at: number, labelY: numbe
   y: at,
   labelY,
   style,
+  slight: Math.abs(r.outside) <= slightPart * r.volts,
   towardsY: towards === null ? null : y(towards),
   oneLine: oneLine(r, width),
   second: style === 'line' ? sharedSecond(r, width) : secondLine(r, width),

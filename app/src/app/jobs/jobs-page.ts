@@ -1,4 +1,4 @@
-import { ApplicationRef, ChangeDetectionStrategy, Component, computed, inject, signal, viewChild, type ElementRef } from '@angular/core';
+import { ApplicationRef, ChangeDetectionStrategy, Component, computed, inject, Injector, signal, viewChild, type ElementRef } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
@@ -17,6 +17,7 @@ import { Safekeeping } from '../data/safekeeping';
 import { Glyph, type GlyphName } from '../ui/glyph';
 import { KeelLine } from '../ui/keel-line';
 import { PageBar } from '../ui/page-bar';
+import { logFiles } from '../ui/log-files';
 import { UnsavedPanel } from '../ui/unsaved-panel';
 import { DamagedPanel } from './damaged-panel';
 import { ExchangePanel } from './exchange-panel';
@@ -73,10 +74,12 @@ export class JobsPage {
   private readonly library = inject(Library);
   private readonly safe = inject(Safekeeping);
   protected readonly exchange = inject(Exchange);
+  private readonly injector = inject(Injector);
   private readonly router = inject(Router);
   private readonly application = inject(ApplicationRef);
   protected readonly keelWidth = keelWidth;
   protected readonly legend = legend;
+  protected readonly logFiles = logFiles;
   protected readonly dayWords = dayWords;
   protected readonly late = (on: string): boolean => on < today();
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
@@ -204,6 +207,25 @@ export class JobsPage {
     const file = input.files?.[0];
     if (!file) return;
     await this.guarded(`Reading ${file.name}`, () => this.files.bring(file));
+    input.value = '';
+  }
+
+  /** Makes a job of a log: nothing of it is made before its files were opened and hold a log. */
+  protected async judgeLog(input: HTMLInputElement): Promise<void> {
+    const files = [...(input.files ?? [])];
+    const [first] = files;
+    if (!first) return;
+    await this.guarded(`Looking at ${files.length > 1 ? `${files.length} files` : first.name}`, async () => {
+      const { LogImport } = await import('../data/log-import');
+      const logs = this.injector.get(LogImport);
+      const look = await logs.look(files, { chargers: [], nominalVolts: null });
+      if (!look) return { ok: false, problems: logs.problems() };
+      const id = await this.book.create(first.name.replace(/\.\w+$/, '').slice(0, 80) || 'Log');
+      logs.hold(id, look);
+      void this.safe.persist();
+      await this.router.navigate(['job', id, 'prove', 'mapping']);
+      return null;
+    });
     input.value = '';
   }
 

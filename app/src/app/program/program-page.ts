@@ -20,11 +20,13 @@ import { NextStation } from '../ui/next-station';
 import { Glyph } from '../ui/glyph';
 import { measuredWidth } from '../ui/measured-width';
 import { BeginPanel } from './begin-panel';
+import { DeviceSteps } from './device-steps';
 import { PaperEntry } from './paper-entry';
 import { PaperSheet } from './paper-sheet';
 import { RecordPanel } from './record-panel';
 import { RunStep } from './run-step';
 import { SheetRuler } from './sheet-ruler';
+import type { StepRow } from './step-row';
 import { WirePanel } from './wire-panel';
 
 const fateWords: Readonly<Record<Fate['ends'], string>> = {
@@ -47,6 +49,7 @@ const fateWords: Readonly<Record<Fate['ends'], string>> = {
     NgTemplateOutlet,
     Derivation,
     BeginPanel,
+    DeviceSteps,
     PaperEntry,
     PaperSheet,
     RecordPanel,
@@ -70,7 +73,7 @@ export class ProgramPage {
   /** Which list, in the address: a reload, a link and the way back come to it. */
   readonly view = input<string>();
   protected readonly shown = computed(() => (this.view() === 'record' || this.view() === 'fates' ? this.view() : 'order'));
-  protected readonly mode = signal<'step' | 'list' | 'paper'>('step');
+  protected readonly mode = signal<'step' | 'device' | 'list' | 'paper'>('step');
   protected readonly stopping = signal(false);
   protected readonly runStep = viewChild<RunStep>('runStep');
   private readonly measure = viewChild<ElementRef<HTMLElement>>('measure');
@@ -150,7 +153,7 @@ export class ProgramPage {
     const sheet = this.work.sheet();
     const standing = this.work.standing();
     const kept = this.work.kept();
-    return (sheet?.steps ?? []).map((step, i) => {
+    return (sheet?.steps ?? []).map((step, i): StepRow => {
       const answer = kept.get(step.id);
       const answered = standing?.answered[i] === true;
       const skipped = answered && answer?.state === 'skipped';
@@ -162,12 +165,21 @@ export class ProgramPage {
         answered,
         skipped,
         at: answer?.at ?? '',
-        glyph: !answered ? ('notyet' as const) : skipped ? ('attention' as const) : ('done' as const),
+        glyph: !answered ? 'notyet' : skipped ? 'attention' : 'done',
         reading: answered ? this.readingWords(step, answer?.reading) : '',
         time: answered && answer ? this.clock(answer.at) : '',
       };
     });
   });
+  /** All steps on the display of the device that the sheet has come to; none between devices. */
+  protected readonly ofDevice = computed(() => {
+    const here = this.work.step();
+    const rows = this.listed();
+    const now = rows.find((r) => r.now);
+    return here?.device && now?.device ? rows.filter((r) => r.step.device === here.device && r.device !== '') : [];
+  });
+  /** The list of that device is in view; between devices the step itself is. */
+  protected readonly wholeDevice = computed(() => this.mode() === 'device' && this.ofDevice().length > 0);
   protected readonly recent = computed(() => {
     const order = new Map((this.work.record()?.answers ?? []).map((a, i) => [a.step, i]));
     return this.listed()
@@ -286,6 +298,12 @@ export class ProgramPage {
   }
 
   protected readonly clock = (iso: string): string => format(parseISO(iso), 'HH:mm');
+
+  /** Shows one step by itself. */
+  protected open(id: string): void {
+    this.work.show(id);
+    this.mode.set('step');
+  }
 
   protected show(view: 'order' | 'record' | 'fates'): void {
     void this.router.navigate([], { queryParams: { view: view === 'order' ? null : view }, queryParamsHandling: 'merge' });

@@ -133,6 +133,38 @@ describe('Program', () => {
     expect(text(host, 'ck-run-step h2')).toBe('Save');
   });
 
+  it('lists a whole device: its values are read back in order where they are, and what is no plain value is shown whole', async () => {
+    const { fixture, host, store, work } = await begun('solo/edit/floatVoltage');
+    button(host, 'Whole device').click();
+    fixture.detectChanges();
+    const rows = (): readonly string[] => [...host.querySelectorAll('ck-device-steps li')].map((li) => (li.textContent ?? '').replace(/\s+/g, ' ').trim());
+    expect(text(host, 'ck-device-steps .sech')).toContain('Every step of Solo');
+    expect(rows().length).toBe(work.sheet()!.steps.filter((step) => step.device === 'solo' && step.kind !== 'open' && step.kind !== 'close').length);
+    // Only the value that is due can be answered, and never by more than was read.
+    expect(host.querySelectorAll('ck-device-steps [data-answer]').length).toBe(1);
+    expect(text(host, 'ck-device-steps li.now')).toContain('Float');
+    button(host, 'Reads 26.9').click();
+    await store.flush();
+    fixture.detectChanges();
+    expect(store.job()!.system.chargers[0]!.present.floatVoltage).toBe(26.9);
+    // Saving is no plain value.
+    expect(text(host, 'ck-device-steps li.now ck-run-step h2')).toBe('Save');
+    expect(host.querySelectorAll('ck-device-steps [data-answer]').length).toBe(0);
+    const float = work.sheet()!.steps.findIndex((step) => step.id === 'solo/edit/floatVoltage') + 1;
+    button(host, `Undo step ${float}`).click();
+    await store.flush();
+    fixture.detectChanges();
+    expect(store.job()!.system.chargers[0]!.present.floatVoltage).toBe(27.6);
+    button(host, 'Reads something else').click();
+    fixture.detectChanges();
+    expect(host.querySelector('ck-device-steps ck-odd-reading')).not.toBeNull();
+    // A title opens its step by itself.
+    host.querySelector<HTMLButtonElement>('ck-device-steps .title')!.click();
+    fixture.detectChanges();
+    expect(host.querySelector('ck-device-steps')).toBeNull();
+    expect(host.querySelector('ck-run-step')).not.toBeNull();
+  });
+
   it('judges another reading as it is typed, and leads on', async () => {
     const { fixture, host, store, work } = await begun('solo/edit/floatVoltage');
     button(host, 'Reads something else').click();

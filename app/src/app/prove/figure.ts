@@ -76,7 +76,10 @@ export function logFigure(
   const warmth = (view.battery?.value ?? []).filter(Number.isFinite);
   const coldest = Math.min(...warmth, ...(least === undefined ? [] : [least])) - 3;
   const warmest = Math.max(...warmth, coldest + 6) + 2;
-  const flow = view.chargers.flatMap((c) => c.amps.value).filter(Number.isFinite);
+  // Of a log without any charger’s own current the bank’s is shown.
+  const flows = view.chargers.length > 0 || !view.bankAmps ? view.chargers : [{ id: '', amps: view.bankAmps }];
+  const flow = flows.flatMap((c) => c.amps.value).filter(Number.isFinite);
+  const nameOf = (id: string): string => plainForPlot(id === '' ? 'Into the bank' : (names.get(id) ?? id));
   const pad = (high - low) * 0.06 || 0.5;
   const equalise = statedFigure(plan.input.sheet, 'equaliseVoltage');
   // Bands that move with temperature have no one line to be above.
@@ -121,15 +124,15 @@ export function logFigure(
           },
         ]
       : []),
-    ...view.chargers.map((c, i) => ({
+    ...flows.map((c, i) => ({
       type: 'scatter' as const,
       mode: 'lines' as const,
-      name: plainForPlot(names.get(c.id) ?? c.id),
+      name: nameOf(c.id),
       x: x(c.amps),
       y: c.amps.value,
       yaxis: 'y2' as const,
       line: { color: ink, width: 1.4, dash: lineStyles[i % lineStyles.length] ?? 'solid' },
-      hovertemplate: `%{x|%H:%M} ${plainForPlot(names.get(c.id) ?? c.id)} %{y:.1f} A<extra></extra>`,
+      hovertemplate: `%{x|%H:%M} ${nameOf(c.id)} %{y:.1f} A<extra></extra>`,
       connectgaps: false,
     })),
     ...(view.battery
@@ -174,8 +177,8 @@ export function logFigure(
         domain: [0.5, 1],
         fixedrange: true,
         range: [low - pad, high + pad],
-        tickvals: voltTicks,
-        ticktext: voltTicks.map((v) => v.toFixed(1)),
+        // Without a sheet there is nothing to mark, and the volts are still read.
+        ...(voltTicks.length > 0 ? { tickvals: voltTicks, ticktext: voltTicks.map((v) => v.toFixed(1)) } : { nticks: 5, tickformat: '.1f' }),
         showgrid: false,
         zeroline: false,
         linecolor: ink,
@@ -296,12 +299,7 @@ export function logFigure(
         ...(view.chargers.length > 1
           ? [
               {
-                ...label(
-                  view.chargers.map((c, i) => `${lineWords[i % lineWords.length] ?? ''} ${plainForPlot(names.get(c.id) ?? c.id)}`).join(', '),
-                  1,
-                  'y',
-                  '#414e58',
-                ),
+                ...label(view.chargers.map((c, i) => `${lineWords[i % lineWords.length] ?? ''} ${nameOf(c.id)}`).join(', '), 1, 'y', '#414e58'),
                 x: 1,
                 xanchor: 'right' as const,
                 yref: 'y2 domain' as const,

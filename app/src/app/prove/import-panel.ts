@@ -17,18 +17,39 @@ import {
   type MappedColumn,
   type Meaning,
 } from '@calm-keel/core/proof';
+import type { QuickKind } from '@calm-keel/core/card';
+import type { Newcomer } from '@calm-keel/core/job';
 import { formatClock, formatDate } from '@calm-keel/core/quantity';
 import { JobStore } from '../data/job-store';
 import type { Settled, Waiting } from '../data/log-import';
 import { Glyph } from '../ui/glyph';
 import { stageLook } from '../ui/stages';
 import { sensorChoices } from '../data/sensors';
+import { asChargerKind, chargerKinds } from '../ui/charger-kinds';
+import { ChoiceField } from '../ui/choice-field';
 import { Moves } from '../ui/moves';
+import { NumberField } from '../ui/number-field';
+import { TextField } from '../ui/text-field';
+
+/** A charger of the file that the job does not have: what is said of it so far. */
+interface Proposed {
+  readonly id: string;
+  readonly name: string;
+  /** Empty while nobody has said what it is; `out` where its columns are not wanted. */
+  readonly kind: QuickKind | 'out' | '';
+  readonly outputA?: number | undefined;
+}
+
+/** What somebody has settled: every make with the mapping it is to be read by, and the chargers that the job gets with it. */
+export interface SettledFiles {
+  readonly settled: readonly Settled[];
+  readonly newcomers: readonly Newcomer[];
+}
 
 /** What each column of a file means: guessed, shown with the first rows, and corrected here. */
 @Component({
   selector: 'ck-import-panel',
-  imports: [Moves, Glyph],
+  imports: [Moves, Glyph, ChoiceField, NumberField, TextField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './import-panel.html',
   styleUrl: './import-panel.scss',
@@ -36,21 +57,37 @@ import { Moves } from '../ui/moves';
 export class ImportPanel {
   private readonly store = inject(JobStore);
   readonly files = input.required<readonly Waiting[]>();
-  /** Every make with the mapping it is to be read by. */
-  readonly read = output<readonly Settled[]>();
+  readonly read = output<SettledFiles>();
   readonly left = output();
 
   protected readonly meanings = meaningSchema.options.map((value) => ({ value, words: meaningWords[value] }));
   protected readonly stageChoices = stages.map((value) => ({ value, words: stageLook[value].words }));
   protected readonly zones = zonesOffered();
-  protected readonly chargers = computed(() => this.store.job()?.system.chargers ?? []);
-  protected readonly sensors = computed(() => sensorChoices(this.chargers()));
+  protected readonly kinds = [{ value: '', words: 'Choose' }, ...chargerKinds, { value: 'out', words: 'Leave its columns out' }];
+  private readonly own = computed(() => this.store.job()?.system.chargers ?? []);
+  /** Chargers that the files speak of and the job does not have, as they are said so far. */
+  protected readonly proposed = linkedSignal<readonly Waiting[], readonly Proposed[]>({
+    source: () => this.files(),
+    computation: (files) => {
+      const found = new Map(files.flatMap((f) => f.guess.newcomers).map((n) => [n.id, n]));
+      return [...found.values()].map(({ id, name }) => ({ id, name, kind: '' }));
+    },
+  });
+  private readonly newcomers = computed(() =>
+    this.proposed().flatMap(({ id, name, kind, outputA }): Newcomer[] =>
+      kind === '' || kind === 'out' || outputA === undefined || name.trim() === '' ? [] : [{ id, name: name.trim(), kind, outputA }],
+    ),
+  );
+  /** Whose a column can be: the job’s own chargers, and those that come with the file. */
+  protected readonly chargers = computed(() => [...this.own(), ...this.proposed().filter((p) => p.kind !== 'out')].map(({ id, name }) => ({ id, name })));
+  protected readonly sensors = computed(() => sensorChoices(this.own()));
   protected readonly at = linkedSignal<number, number>({ source: () => this.files().length, computation: () => 0 });
   /** Mappings as they stand, one for each file. */
   protected readonly mappings = linkedSignal<readonly Waiting[], readonly Mapping[]>({
     source: () => this.files(),
     // Looked at once: a save must not undo what was chosen.
-    computation: (files) => untracked(() => files.map((f) => fitted(f.guess.mapping, { chargers: this.chargers(), nominalVolts: 0 }))),
+    computation: (files) =>
+      untracked(() => files.map((f) => this.withKnownSensors(fitted(f.guess.mapping, { chargers: [...this.own(), ...f.guess.newcomers] })))),
   });
   protected readonly shown = computed(() => {
     const waiting = this.files()[this.at()];
@@ -62,7 +99,13 @@ export class ImportPanel {
   protected readonly called = ({ tables }: Waiting): string =>
     tables.length > 1 ? `${tables[0]?.name ?? ''} and ${tables.length - 1} alike` : (tables[0]?.name ?? '');
   protected readonly problems = computed(() => this.mappings().map((m) => mappingProblems(m)));
-  protected readonly ready = computed(() => this.problems().every((p) => p.length === 0));
+  /** Chargers of the files of which something is still needed, by name. */
+  protected readonly lacking = computed(() =>
+    this.proposed()
+      .filter(({ id, kind }) => kind !== 'out' && !this.newcomers().some((n) => n.id === id))
+      .map(({ id, name }) => name.trim() || id),
+  );
+  protected readonly ready = computed(() => this.problems().every((p) => p.length === 0) && this.lacking().length === 0);
   /** Doubts of the guess that nobody has settled yet. */
   protected readonly doubts = computed(() => {
     const s = this.shown();
@@ -151,13 +194,27 @@ export class ImportPanel {
     this.change({ stages: stageWord(mapping.stages, word, stage as Stage | '') });
   }
 
+  /** Of a sensor that the job does not have nobody knows anything. */
+  private withKnownSensors(mapping: Mapping): Mapping {
+    const known = this.sensors().map((s) => s.value);
+    return { ...mapping, columns: mapping.columns.map((c) => (c.sensor === undefined || known.includes(c.sensor) ? c : columnSensor(c, ''))) };
+  }
+
+  protected say(id: string, what: Partial<Proposed>): void {
+    this.proposed.update((all) => all.map((p) => (p.id === id ? { ...p, ...what } : p)));
+  }
+  protected setKind(id: string, value: string): void {
+    this.say(id, { kind: value === 'out' ? 'out' : (asChargerKind(value) ?? '') });
+  }
+
   protected go(): void {
-    this.read.emit(
-      this.files().flatMap((f, i) => {
-        const mapping = this.mappings()[i];
-        return mapping ? [{ waiting: f, mapping }] : [];
-      }),
-    );
+    const newcomers = this.newcomers();
+    const chargers = [...this.own(), ...newcomers];
+    const settled = this.files().flatMap((f, i) => {
+      const mapping = this.mappings()[i];
+      return mapping ? [{ waiting: f, mapping: fitted(mapping, { chargers }) }] : [];
+    });
+    this.read.emit({ settled, newcomers });
   }
 }
 

@@ -69,7 +69,9 @@ export class LogAbout {
   readonly record = output();
   readonly removed = output();
 
-  protected readonly instruments = computed(() => this.store.job()?.system.instruments.map((i) => ({ value: i.id, words: i.name })) ?? []);
+  protected readonly instruments = computed(
+    () => this.store.job()?.system.instruments.map((i) => ({ value: i.id, words: i.assumed ? `${i.name}, usual accuracy` : i.name })) ?? [],
+  );
   /** Sensors that may have written the temperature, and which it was; none where the log has no temperature. */
   protected readonly sensors = computed(() =>
     this.row()?.log.batteryC ? [{ value: unknownSensor, words: 'a sensor nobody knows' }, ...sensorChoices(this.store.job()?.system.chargers ?? [])] : [],

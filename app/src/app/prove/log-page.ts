@@ -17,6 +17,7 @@ import { Glyph } from '../ui/glyph';
 import { measuredWidth } from '../ui/measured-width';
 import { NextStation } from '../ui/next-station';
 import { showInspector } from '../ui/show-inspector';
+import { AlonePanel } from './alone-panel';
 import { ExplainPanel } from './explain-panel';
 import { logFigure, plotMargins } from './figure';
 import { LogAbout } from './log-about';
@@ -40,6 +41,7 @@ type Place = Partial<Record<'from' | 'to' | 'at' | 'row', string | null>>;
 @Component({
   selector: 'ck-log-page',
   imports: [
+    AlonePanel,
     RouterLink,
     NextStation,
     Plot,
@@ -94,6 +96,8 @@ export class LogPage {
     return range ? { from: secondsOf(range[0], this.shown.offset()), to: secondsOf(range[1], this.shown.offset()) } : { from: entry.from, to: entry.to };
   });
   protected readonly toldAt = computed(() => toldAt(this.shown.told(), this.at(), this.shown.offset()));
+  /** What the log shows while nobody has said which battery it is of; empty once there is a sheet to judge it by. */
+  protected readonly alone = computed(() => this.shown.view()?.alone ?? []);
   protected readonly explained = computed(() => this.shown.told()[this.toldAt()] ?? null);
   protected readonly chosen = computed(() => {
     const rows = this.shown.rows();
@@ -146,7 +150,8 @@ export class LogPage {
     const job = this.store.job();
     if (!entry || !job) return 'Bring in a log, and every requirement gets a verdict.';
     const offset = this.shown.offset();
-    const instrument = job.system.instruments.find((i) => i.id === entry.instrument)?.name ?? entry.instrument;
+    const by = job.system.instruments.find((i) => i.id === entry.instrument);
+    const instrument = by?.assumed ? 'Its instrument is not known' : (by?.name ?? entry.instrument);
     const until = this.day(entry.to) === this.day(entry.from) ? '' : `${this.day(entry.to)}, `;
     return `${instrument}, ${formatClock(entry.from, offset)} to ${until}${formatClock(entry.to, offset)}, ${entry.rows.toLocaleString('en')} samples.`;
   });
@@ -207,6 +212,11 @@ export class LogPage {
     if (this.size.phone()) scrollTo({ top: 0 });
   }
 
+  /** Zooms to what a number of the log was seen in, with some room on both sides. */
+  protected zoomTo(span: Stretch): void {
+    this.go(this.around(span));
+    if (this.size.phone()) scrollTo({ top: 0 });
+  }
   /** Zooms to a stretch of the log; null shows the whole. */
   protected zoom(window: Stretch | null): void {
     this.go(window ? this.between(window) : { from: null, to: null });

@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { LogImport, type Settled } from '../data/log-import';
+import { LogImport } from '../data/log-import';
 import { FindingsList } from '../ui/findings-list';
 import { Glyph } from '../ui/glyph';
-import { ImportPanel } from './import-panel';
+import { ImportPanel, type SettledFiles } from './import-panel';
 import { ProveHead } from './prove-head';
 import { ProveWays } from './ways';
 
@@ -40,8 +40,8 @@ export class MappingPage {
   protected readonly import = inject(LogImport);
   protected readonly ways = inject(ProveWays);
 
-  protected async read(settled: readonly Settled[]): Promise<void> {
-    const id = await this.import.readSettled(settled);
+  protected async read({ settled, newcomers }: SettledFiles): Promise<void> {
+    const id = await this.import.readSettled(settled, newcomers);
     if (id !== null) await this.ways.go(['log', id], { replaceUrl: true });
   }
   protected async leave(): Promise<void> {

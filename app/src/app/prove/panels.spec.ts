@@ -1,10 +1,10 @@
 import { TestBed } from '@angular/core/testing';
-import { guessMapping, mappingProblems, type Explanation, type Mapping } from '@calm-keel/core/proof';
+import { guessMapping, mappingProblems, type Explanation } from '@calm-keel/core/proof';
 import { allowedWords } from '@calm-keel/core/requirements';
 import { setUp } from '../testing';
 import { ExplainPanel } from './explain-panel';
 import type { Waiting } from '../data/log-import';
-import { ImportPanel } from './import-panel';
+import { ImportPanel, type SettledFiles } from './import-panel';
 import { SmallPlot } from './small-plot';
 import { measuredWords } from '../ui/verdicts';
 
@@ -19,12 +19,12 @@ function waiting(text: string): Waiting {
 
 describe('the mapping view', () => {
   const text = 'when;Bus (mV);flow\n03.05.2026 08:00:00;26510;3,5\n04.05.2026 08:01:00;26520;3,6\n05.05.2026 08:02:00;26530;3,6\n';
-  function shown(): { element: HTMLElement; read: () => readonly { mapping: Mapping }[]; change: (label: string, value: string) => void; settle: () => void } {
+  function shown(): { element: HTMLElement; read: () => SettledFiles['settled']; change: (label: string, value: string) => void; settle: () => void } {
     setUp();
     const fixture = TestBed.createComponent(ImportPanel);
     fixture.componentRef.setInput('files', [waiting(text)]);
-    let out: readonly { mapping: Mapping }[] = [];
-    fixture.componentInstance.read.subscribe((files) => (out = files));
+    let out: SettledFiles['settled'] = [];
+    fixture.componentInstance.read.subscribe(({ settled }) => (out = settled));
     fixture.detectChanges();
     const element = host(fixture);
     return {
@@ -47,6 +47,45 @@ describe('the mapping view', () => {
     expect([...element.querySelectorAll('tbody .h')].map((e) => e.textContent)).toEqual(['when', 'Bus (mV)', 'flow']);
     expect(element.querySelector<HTMLSelectElement>('select[aria-label="Meaning of Bus (mV)"]')?.value).toBe('bankVolts');
     expect(element.textContent).toContain('“03.05.2026 08:00:00” is read as 3 May 2026, 08:00, zone unknown.');
+  });
+
+  it('asks what the chargers of a file are where the job has none, and leaves out the columns of one that is not wanted', () => {
+    setUp();
+    const fixture = TestBed.createComponent(ImportPanel);
+    fixture.componentRef.setInput('files', [waiting('time,bank_V,fore_A,aft_A\n2026-06-01T10:00:00Z,26.4,3,4\n2026-06-01T10:00:10Z,26.4,3,4\n')]);
+    let out: SettledFiles | null = null;
+    fixture.componentInstance.read.subscribe((files) => (out = files));
+    fixture.detectChanges();
+    const element = host(fixture);
+    const group = (name: string): HTMLElement => element.querySelector<HTMLElement>(`[role="group"][aria-label="${name}"]`)!;
+    const go = (): HTMLButtonElement => element.querySelector<HTMLButtonElement>('.press')!;
+    const say = (name: string, kind: string, amps?: string): void => {
+      const select = group(name).querySelector('select')!;
+      select.value = kind;
+      select.dispatchEvent(new Event('change'));
+      fixture.detectChanges();
+      const field = group(name).querySelector<HTMLInputElement>('input[inputmode="decimal"]');
+      if (!field || amps === undefined) return;
+      field.value = amps;
+      field.dispatchEvent(new Event('input'));
+      fixture.detectChanges();
+    };
+    expect([go().disabled, element.textContent?.includes('Still needed: what Fore, Aft are, and their rated output.')]).toEqual([true, true]);
+    say('Fore', 'solarMppt');
+    say('Aft', 'out');
+    expect([go().disabled, element.textContent?.includes('Still needed: what Fore is, and its rated output.')]).toEqual([true, true]);
+    expect(group('Aft').querySelector('input[inputmode="decimal"]')).toBeNull();
+    say('Fore', 'solarMppt', '45');
+    expect(go().disabled).toBeFalse();
+    go().click();
+    const read = out as SettledFiles | null;
+    expect(read?.newcomers).toEqual([{ id: 'fore', name: 'Fore', kind: 'solarMppt', outputA: 45 }]);
+    expect(read?.settled[0]?.mapping.columns.map((c) => [c.meaning, c.charger])).toEqual([
+      ['time', undefined],
+      ['bankVolts', undefined],
+      ['amps', 'fore'],
+      ['ignore', undefined],
+    ]);
   });
 
   it('lets a column mean something else, says what is then missing, and reads only what can be read', () => {

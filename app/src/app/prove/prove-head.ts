@@ -5,6 +5,7 @@ import { formatClock } from '@calm-keel/core/quantity';
 import { LiveRecord } from '../data/live-record';
 import { LogImport } from '../data/log-import';
 import { Glyph } from '../ui/glyph';
+import { logFiles } from '../ui/log-files';
 import { ProveWays } from './ways';
 
 /** The parts of Prove, each with an address of its own. */
@@ -34,6 +35,7 @@ export class ProveHead {
   readonly title = input.required<string>();
   readonly about = input.required<string>();
   protected readonly parts = parts;
+  protected readonly logFiles = logFiles;
 
   pick(): void {
     this.picker().nativeElement.click();

@@ -1,8 +1,8 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, linkedSignal, signal, untracked } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
+import { withSheetTaken } from '@calm-keel/core/job';
 import { formatNumber, formatQuantity, type Problem } from '@calm-keel/core/quantity';
 import { neededFigures } from '@calm-keel/core/report';
-import { assumedOfBattery, withSaid } from '@calm-keel/core/settings';
 import {
   chemistryWords,
   editionOf,
@@ -244,14 +244,7 @@ export class SpecPage {
   /** Takes a sheet of the library as this job's own copy. One of the same battery that was pinned so far stays with the job. */
   protected pin(sheet: Sheet): void {
     this.panel.set(null);
-    this.store.edit(`Take the sheet of ${sheet.battery}`, (job) => ({
-      ...withSaid(job, assumedOfBattery),
-      sheet,
-      otherSheets: [
-        ...job.otherSheets.filter((s) => s.id !== sheet.id && sameBattery(s, sheet)),
-        ...(sameBattery(job.sheet, sheet) && job.sheet.id !== sheet.id ? [job.sheet] : []),
-      ],
-    }));
+    this.store.edit(`Take the sheet of ${sheet.battery}`, (job) => withSheetTaken(job, sheet));
   }
 
   /** Keeps a copy of the pinned sheet as a revision of its own, to be changed into the next one. */

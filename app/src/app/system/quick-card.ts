@@ -1,9 +1,9 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, output, signal } from '@angular/core';
-import { cardKindWords, quickCard, quickKinds, systemClasses, type Card, type QuickKind } from '@calm-keel/core/card';
-import { capital } from '@calm-keel/core/quantity';
+import { quickCard, systemClasses, type Card, type QuickKind } from '@calm-keel/core/card';
 import { freeId } from '../data/free-id';
 import { JobStore } from '../data/job-store';
 import { Library } from '../data/library';
+import { asChargerKind, chargerKinds } from '../ui/charger-kinds';
 import { ChoiceField } from '../ui/choice-field';
 import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';
@@ -89,7 +89,7 @@ export class QuickCard {
   readonly made = output<Card>();
   readonly closed = output();
   protected readonly classes = systemClasses;
-  protected readonly kinds = [{ value: '', words: 'Choose' }, ...quickKinds.map((value) => ({ value, words: capital(cardKindWords[value]) }))];
+  protected readonly kinds = [{ value: '', words: 'Choose' }, ...chargerKinds];
 
   protected readonly maker = signal('');
   protected readonly model = signal('');
@@ -127,7 +127,7 @@ export class QuickCard {
   ]);
 
   protected setKind(value: string): void {
-    this.kind.set(quickKinds.find((kind) => kind === value) ?? '');
+    this.kind.set(asChargerKind(value) ?? '');
   }
 
   protected toggle(volts: number): void {

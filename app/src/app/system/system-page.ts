@@ -3,7 +3,7 @@ import { isSource, type Card } from '@calm-keel/core/card';
 import { usualMeter } from '@calm-keel/core/job';
 import { formatNumber } from '@calm-keel/core/quantity';
 import { cardOf, mostAmps } from '@calm-keel/core/settings';
-import { unseenSensor, type Charger, type Companion } from '@calm-keel/core/system';
+import { bareCharger, type Companion } from '@calm-keel/core/system';
 import { freeId } from '../data/free-id';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
@@ -86,16 +86,7 @@ export class SystemPage {
     const like = system.chargers.filter((c) => c.card === card.id).length;
     const source = isSource(card.kind);
     const id = freeId(source ? 'charger' : card.kind, taken, 'device');
-    const charger: Charger = {
-      id,
-      name: `${card.model} ${like + 1}`,
-      card: card.id,
-      // Nobody has said yet whether one is there.
-      sensor: unseenSensor,
-      displayReadings: [],
-      present: {},
-      passcodeChanged: false,
-    };
+    const charger = bareCharger({ id, name: `${card.model} ${like + 1}`, card: card.id });
     const companion: Companion = { id, name: card.model, card: card.id, present: {}, switches: card.kind === 'monitor' ? ['loads'] : [] };
     this.store.edit(`Add ${card.model}`, (job) => ({
       ...job,

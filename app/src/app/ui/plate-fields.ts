@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { cardKindWords, quickKinds, systemClasses, withInputAsked, type Card } from '@calm-keel/core/card';
-import { capital } from '@calm-keel/core/quantity';
+import { systemClasses, withInputAsked, type Card } from '@calm-keel/core/card';
 import { chemistryWords, type Chemistry } from '@calm-keel/core/sheet';
+import { asChargerKind, chargerKinds } from './charger-kinds';
 import { ChoiceField } from './choice-field';
 import { NumberField } from './number-field';
 import { TextField } from './text-field';
@@ -101,9 +101,7 @@ export class PlateFields {
   /** Usual classes, and what this one has besides. */
   protected readonly classes = computed(() => [...new Set([...systemClasses, ...this.card().ratings.systemVolts])].sort((a, b) => a - b));
   /** Chargers change among their own; a monitor stays one. */
-  protected readonly kinds = computed(() =>
-    quickKinds.some((k) => k === this.card().kind) ? quickKinds.map((value) => ({ value, words: capital(cardKindWords[value]) })) : null,
-  );
+  protected readonly kinds = computed(() => (asChargerKind(this.card().kind) ? chargerKinds : null));
 
   private emit(what: string, change: PlateEdit['change']): void {
     this.edited.emit({ label: `Change ${what}`, part: what, change });
@@ -118,7 +116,7 @@ export class PlateFields {
   }
 
   protected kind(value: string): void {
-    const kind = quickKinds.find((k) => k === value);
+    const kind = asChargerKind(value);
     if (kind) this.emit('what it is', (card) => withInputAsked({ ...card, kind }));
   }
 

@@ -22,6 +22,7 @@ import {
   decimate,
   jsonFeeder,
   logContextOf,
+  shownAlone,
   longestStep,
   lookAtTables,
   mergeLogs,
@@ -36,6 +37,7 @@ import {
   type Mapping,
   type Unread,
 } from '@calm-keel/core/proof';
+import { hasFigures } from '@calm-keel/core/sheet';
 import { bad, good, strangeWords, type Problem, type Result } from '@calm-keel/core/quantity';
 import { deriveSettings, provingMeter, type SettingsInput } from '@calm-keel/core/settings';
 import { isPacked, openFile, tooLarge } from '@calm-keel/core/files';
@@ -190,6 +192,8 @@ function view(job: Job, log: Log, report: LogReport, instrumentId: string) {
   const trace = (values: Float32Array | undefined) => values && decimate(log.time, values, plotPoints, breakAfter);
   return {
     proof: judge(job, log, report, instrumentId),
+    // Beside a sheet its verdicts say more.
+    alone: hasFigures(job.sheet) ? [] : shownAlone(log, report),
     volts: decimate(log.time, log.bankVolts, plotPoints, breakAfter),
     battery: trace(log.batteryC),
     bankAmps: trace(log.bankAmps),

@@ -142,7 +142,7 @@ describe('logs from anything', () => {
       nominalVolts: 25.6,
     });
     if (!guess.ok) throw new Error('no guess');
-    const other = fitted(guess.value.mapping, { chargers: [{ id: 'aft', name: 'Aft' }], nominalVolts: 25.6 });
+    const other = fitted(guess.value.mapping, { chargers: [{ id: 'aft', name: 'Aft' }] });
     expect(other.columns.map((c) => c.meaning)).toEqual(['time', 'bankVolts', 'ignore', 'amps']);
   });
 });

@@ -3,20 +3,17 @@ import {
   ampWords,
   bankWords,
   chargeWords,
-  dateWords,
   engineWords,
-  headOf,
   inputWords,
   lightWords,
   loadWords,
   machineWords,
-  nameWords,
+  ofAmps,
+  ofStage,
   outWords,
   probeWords,
   says,
   stageNamed,
-  stageWords,
-  timeWords,
   voltWords,
   warmthWords,
   words,
@@ -24,14 +21,15 @@ import {
 import { jsonKeys, jsonRows } from './jsonLines';
 import { ownProbe } from '../../system';
 import { fingerprintOf, mappingProblems, type ColumnUnit, type MappedColumn, type Mapping, type Meaning } from './mapping';
-import { readNumber } from './number';
+import { newcomersIn, type Named } from './newcomers';
+import { lookOver, type Table } from './table';
 import { looksLikeTime, makeClock } from './time';
 
 /** What is known of the job when a file is looked at. */
 export interface LogContext {
-  readonly chargers: readonly { readonly id: string; readonly name: string }[];
-  /** Volts of the bank, to see that a column could be one. */
-  readonly nominalVolts: number;
+  readonly chargers: readonly Named[];
+  /** Volts of the bank, to see that a column could be one; null while nobody has said. */
+  readonly nominalVolts: number | null;
   readonly fileName?: string;
 }
 
@@ -47,6 +45,10 @@ export interface Guess {
   readonly doubts: readonly string[];
   /** The first rows below the header. */
   readonly rows: readonly (readonly string[])[];
+  /** Chargers that the file speaks of and a job without chargers does not have; the mapping gives them their columns. */
+  readonly newcomers: readonly Named[];
+  /** Volts of the bank in those rows, at the median, V; null where none can be read. */
+  readonly typicalVolts: number | null;
 }
 
 /** So much of a table is looked at before it is read, bytes. */
@@ -92,6 +94,7 @@ function chargerIn(text: string, { chargers }: LogContext): string | null {
   return own.length === 1 ? (own[0]?.id ?? null) : null;
 }
 
+/** The middle one of the numbers among them; NaN where there is none. */
 function median(values: readonly number[]): number {
   const sorted = values.filter(Number.isFinite).sort((a, b) => a - b);
   return sorted[Math.floor(sorted.length / 2)] ?? NaN;
@@ -167,58 +170,6 @@ export function guessFields(samples: readonly Readonly<Record<string, string>>[]
   return good({ ...guess.value, mapping: { ...mapping, columns }, doubts: doubts.filter((d) => !missing.includes(d)) });
 }
 
-/** The first rows of a table, with what each column holds and where time and names stand; −1 where there is none. */
-interface Table {
-  readonly headers: readonly string[];
-  readonly rows: readonly (readonly string[])[];
-  readonly decimal: Mapping['decimal'];
-  /** Fields by column, and the same as numbers. */
-  readonly all: readonly (readonly string[])[];
-  readonly numbers: readonly (readonly number[])[];
-  readonly heads: readonly ReturnType<typeof headOf>[];
-  readonly timeAt: number;
-  readonly dateAt: number;
-  readonly clockAt: number;
-  readonly nameAt: number;
-}
-
-/** Finds the decimal mark, the time and the column that names a charger. */
-function lookOver(headers: readonly string[], rows: readonly (readonly string[])[], separator: string): Table {
-  const column = (i: number): string[] => rows.map((r) => (r[i] ?? '').trim());
-  const all = headers.map((_, i) => column(i));
-  // A decimal comma shows where a field holds one comma and no point.
-  const marks = all.flat().reduce((n, f) => n + (/^[+\-−]?\d+,\d+$/.test(f) ? 1 : /^[+\-−]?\d+\.\d+$/.test(f) ? -1 : 0), 0);
-  const decimal = separator !== ',' && marks > 0 ? ',' : '.';
-  const numbers = all.map((c) => c.map((f) => readNumber(f, decimal === ',') ?? NaN));
-  const heads = headers.map(headOf);
-  const timeLike = all.map((c) => {
-    const filled = c.filter((f) => f !== '').slice(0, 30);
-    return filled.length > 0 && filled.filter(looksLikeTime).length / filled.length > 0.6;
-  });
-  const dateLike = all.map((c) => c.slice(0, 30).filter((f) => /^\d{1,4}[-./]\d{1,2}[-./]\d{1,4}$/.test(f)).length > Math.min(30, c.length) * 0.6);
-  const clockLike = all.map((c) => c.slice(0, 30).filter((f) => /^\d{1,2}:\d{2}(:\d{2})?(\s*[ap]m)?$/i.test(f)).length > Math.min(30, c.length) * 0.6);
-
-  const silent = (i: number): boolean => (all[i] ?? []).every((f) => f === '');
-  let timeAt = heads.findIndex((h, i) => (timeLike[i] === true || silent(i)) && says(h.name, ...timeWords, ...dateWords));
-  if (timeAt < 0) timeAt = timeLike.findIndex(Boolean);
-  if (timeAt < 0 && !dateLike.some(Boolean)) timeAt = heads.findIndex((h) => says(h.name, ...timeWords));
-  const dateAt = timeAt >= 0 ? -1 : heads.findIndex((_, i) => dateLike[i]);
-  const clockAt = dateAt < 0 ? -1 : heads.findIndex((_, i) => i !== dateAt && clockLike[i]);
-
-  const nameAt = heads.findIndex((h, i) => {
-    const values = all[i] ?? [];
-    const distinct = new Set(values.filter((v) => v !== ''));
-    return (
-      i !== timeAt &&
-      says(h.name, ...nameWords) &&
-      distinct.size > 0 &&
-      distinct.size <= 12 &&
-      values.some((v) => Number.isNaN(readNumber(v, decimal === ',') ?? NaN))
-    );
-  });
-  return { headers, rows, decimal, all, numbers, heads, timeAt, dateAt, clockAt, nameAt };
-}
-
 /** The one charger of a job that has just one. */
 const onlyCharger = ({ chargers }: LogContext): string | undefined => (chargers.length === 1 ? chargers[0]?.id : undefined);
 
@@ -253,7 +204,7 @@ function columnsOf(table: Table, context: LogContext, doubts: string[]): MappedC
     const isBank = says(h.name, ...bankWords);
     const own = charger ?? (isBank && nameAt < 0 ? undefined : (alone ?? undefined));
 
-    const isStage = says(h.name, ...stageWords) && !says(h.name, ...chargeWords);
+    const isStage = ofStage(h);
     if (isStage) {
       const id = charger ?? alone ?? only;
       if ((id !== undefined || nameAt >= 0) && take('stage', nameAt >= 0 ? '' : id))
@@ -275,7 +226,7 @@ function columnsOf(table: Table, context: LogContext, doubts: string[]): MappedC
       return take('stateOfCharge') ? { header, meaning: 'stateOfCharge', unit: part ? 'part' : 'percent' } : ignored;
     }
     const isVolts = h.unit === 'V' || h.unit === 'mV' || (h.unit === null && says(h.name, ...voltWords));
-    const isAmps = h.unit === 'A' || h.unit === 'mA' || (h.unit === null && says(h.name, ...ampWords));
+    const isAmps = ofAmps(h);
     const isWarmth = h.unit === 'degC' || h.unit === 'degF' || (h.unit === null && says(h.name, ...warmthWords));
     if (isVolts) {
       const unit: ColumnUnit = h.unit === 'mV' || (h.unit === null && middle > 400) ? 'mV' : 'V';
@@ -322,22 +273,28 @@ function columnsOf(table: Table, context: LogContext, doubts: string[]): MappedC
 function orphanedCurrents(columns: readonly MappedColumn[], { heads, numbers }: Table, doubts: string[]): void {
   for (const [i, c] of columns.entries()) {
     const h = heads[i];
-    const current = h?.unit === 'A' || h?.unit === 'mA' || (h?.unit === null && says(h.name, ...ampWords));
+    const current = h !== undefined && ofAmps(h);
     if (c.meaning === 'ignore' && current && !says(h.name, ...inputWords, /\bload\b/) && (numbers[i] ?? []).some(Number.isFinite))
       doubts.push(`“${c.header}” is a current, and no charger of this job is named so. Say whose it is, or leave it out.`);
   }
 }
 
+/** Between these volts lies a bank of any class, from an empty one of 12 V to a full one of 48 V. */
+const anyBankVolts = [9, 68] as const;
+
 /** One unnamed voltage beside one charger's own is the bank's. */
 function unnamedBankVolts(columns: MappedColumn[], { headers, numbers }: Table, context: LogContext, doubts: string[]): void {
   if (!columns.some((c) => c.meaning === 'bankVolts' || c.meaning === 'volts')) {
+    const { nominalVolts } = context;
+    const [low, high] = nominalVolts === null ? anyBankVolts : [nominalVolts * 0.75, nominalVolts * 1.4];
     const near = columns.findIndex((c, i) => {
       const middle = median(numbers[i] ?? []);
-      return c.meaning === 'ignore' && middle > context.nominalVolts * 0.75 && middle < context.nominalVolts * 1.4;
+      return c.meaning === 'ignore' && middle > low && middle < high;
     });
     if (near >= 0) {
       columns[near] = { header: headers[near] ?? '', meaning: 'bankVolts', unit: 'V' };
-      doubts.push(`“${headers[near] ?? ''}” is taken for the bank voltage because its values lie near ${context.nominalVolts} V.`);
+      const why = nominalVolts === null ? 'could be those of a bank' : `lie near ${nominalVolts} V`;
+      doubts.push(`“${headers[near] ?? ''}” is taken for the bank voltage because its values ${why}.`);
     }
   }
 }
@@ -365,10 +322,12 @@ function finish(
   shape: Pick<Mapping, 'kind' | 'separator' | 'headerLine'>,
   headers: readonly string[],
   rows: readonly (readonly string[])[],
-  context: LogContext,
+  job: LogContext,
 ): Result<Guess> {
-  const doubts: string[] = [];
   const table = lookOver(headers, rows, shape.separator);
+  const newcomers = job.chargers.length === 0 ? newcomersIn(table, job.fileName) : [];
+  const context = newcomers.length === 0 ? job : { ...job, chargers: newcomers };
+  const doubts: string[] = [];
   const columns = columnsOf(table, context, doubts);
   orphanedCurrents(columns, table, doubts);
   unnamedBankVolts(columns, table, context, doubts);
@@ -394,13 +353,19 @@ function finish(
   namesAndStages(mapping, table, context, doubts);
   const bank = columns.findIndex((c) => c.meaning === 'bankVolts' || c.meaning === 'volts');
   const typical = median(numbers[bank] ?? []) * (columns[bank]?.unit === 'mV' ? 0.001 : 1);
-  const ratio = typical / context.nominalVolts;
-  if (ratio < 0.7 || ratio > 1.5)
-    doubts.push(
-      `“${headers[bank] ?? ''}” lies near ${typical.toFixed(1)} V, and this bank has ${context.nominalVolts} V. ${ratio > 300 ? 'It may be in mV.' : 'It may be of another bank, or per battery.'}`,
-    );
+  const strange = strangeVolts(typical, context.nominalVolts);
+  if (strange !== null) doubts.push(`“${headers[bank] ?? ''}” lies near ${typical.toFixed(1)} V${strange}`);
   doubts.push(...mappingProblems(mapping));
-  return good({ mapping, fingerprint: fingerprintOf(mapping), doubts, rows: rows.slice(0, 8) });
+  const typicalVolts = Number.isFinite(typical) ? typical : null;
+  return good({ mapping, fingerprint: fingerprintOf(mapping), doubts, rows: rows.slice(0, 8), newcomers, typicalVolts });
+}
+
+/** What is strange about the volts of a bank; null where nothing is, or nobody has said what they should be. */
+function strangeVolts(typical: number, nominalVolts: number | null): string | null {
+  if (nominalVolts === null) return typical > 1000 ? ', and no bank has so much. It may be in mV.' : null;
+  const ratio = typical / nominalVolts;
+  if (!(ratio < 0.7 || ratio > 1.5)) return null;
+  return `, and this bank has ${nominalVolts} V. ${ratio > 300 ? 'It may be in mV.' : 'It may be of another bank, or per battery.'}`;
 }
 
 /** How dates are written: by those that only fit one order; a doubt where none decides. */
@@ -421,7 +386,7 @@ export function orderOf(times: readonly string[], doubts: string[]): Mapping['da
 }
 
 /** A mapping used again on a file of the same make; columns of chargers that this job does not have are left out. */
-export function fitted(mapping: Mapping, { chargers }: LogContext): Mapping {
+export function fitted(mapping: Mapping, { chargers }: Pick<LogContext, 'chargers'>): Mapping {
   const known = new Set(chargers.map((c) => c.id));
   return {
     ...mapping,

@@ -76,6 +76,13 @@ export const lightWords = [/\birradiance\b/, /\binsolation\b/, /\bpyranometer\b/
 export const engineWords = [/\bengine\b/, /\bmotor\b/, /\brpm\b/];
 export const outWords = [/\bdischarge/, /\bentlad/, /\bout of (the )?(bank|battery)/];
 
+/** A column head, taken apart. */
+type Head = ReturnType<typeof headOf>;
+/** Whether a column is a current, by its unit or by its name. */
+export const ofAmps = ({ name, unit }: Head): boolean => unit === 'A' || unit === 'mA' || (unit === null && says(name, ...ampWords));
+/** Whether a column is a stage that is reported: a state of charge is none. */
+export const ofStage = ({ name }: Head): boolean => says(name, ...stageWords) && !says(name, ...chargeWords);
+
 /** Reported stages in the words that menus and files use. Codes are numbers, and only a person knows what they stand for. */
 const stageNames: readonly (readonly [RegExp, Stage])[] = [
   [/^(off|idle|night|not charging|standby|aus|sleep)$/, 'off'],

@@ -38,3 +38,6 @@ export { practiceEnglish } from './practice';
 
 /** What the plan of a visit says in English. */
 export { visitEnglish } from './visit';
+
+/** What a log shows before anybody has said of which battery it is, in English. */
+export { aloneEnglish } from './alone';
