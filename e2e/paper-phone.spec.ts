@@ -12,6 +12,8 @@ test('a maker’s PDF is confirmed with a thumb, its place above the slip', asyn
   await expect(page.locator('button.here').first()).toBeInViewport();
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await page.getByRole('button', { name: /^The paper says so, next/ }).tap();
+  // The keys move with the length of what they belong to: a tap before it is there would miss.
+  await expect(page.getByRole('group', { name: 'Float voltage' })).toBeInViewport();
   await page.getByRole('button', { name: /^Not this/ }).tap();
   await expect(page.getByRole('button', { name: /^Float voltage 27.0.*left out/ })).toBeAttached();
   await page.getByRole('button', { name: /^Take the 9 that are sure/ }).tap();

@@ -116,12 +116,15 @@ export class PaperSheets {
         });
       },
     });
-    // The one in hand is in view.
+    // The one in hand is in view. Only the sheet moves for it: a page that moved too would slide the keys from under a thumb.
     afterRenderEffect(() => {
       const mark = this.marks().find((m) => m.id === this.here());
       if (!mark) return;
       const button = this.host.nativeElement.querySelector<HTMLElement>('button.here');
-      button?.scrollIntoView({ block: 'center', inline: 'center' });
+      const sheet = this.host.nativeElement.parentElement;
+      if (!button || !sheet) return;
+      const [it, view] = [button.getBoundingClientRect(), sheet.getBoundingClientRect()];
+      sheet.scrollBy(it.x + it.width / 2 - view.x - view.width / 2, it.y + it.height / 2 - view.y - view.height / 2);
     });
   }
 
