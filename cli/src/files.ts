@@ -4,9 +4,8 @@ import { basename } from 'node:path';
 import {
   byMake,
   createLogReader,
+  feederOf,
   guessMapping,
-  jsonFeeder,
-  jsonRows,
   lookAtTables,
   mappingFor,
   mergeLogs,
@@ -15,7 +14,6 @@ import {
   type Guess,
   type Log,
   type LogContext,
-  type LogReader,
   type LogReport,
   type Looked,
   type Mapping,
@@ -114,12 +112,27 @@ export async function readLogFile(path: string, context: LogContext, mapping?: M
   }
   if (!used) return bad('log-none', `There is no log in ${path}.`, path);
   const reader = createLogReader(used);
-  if (used.kind === 'jsonLines') return readJsonLines(path, used, reader);
-  const { separator } = used;
+  const feeder = feederOf(used, reader);
+  try {
+    for await (const bytes of createReadStream(path, { highWaterMark: 1 << 20 })) {
+      const problem = feeder.push(bytes as Buffer);
+      if (problem) return { ok: false, problems: [problem] };
+      if (feeder.strange) return await readQuoted(path, used);
+    }
+  } catch (error) {
+    return bad('file-unreadable', `${path} cannot be read: ${(error as Error).message}.`, path);
+  }
+  const last = feeder.end();
+  return last ? { ok: false, problems: [last] } : reader.finish();
+}
+
+/** Streams a table whose fields are quoted, or whose lines end in another way. */
+function readQuoted(path: string, mapping: Mapping): Promise<Result<{ log: Log; report: LogReport }>> {
+  const reader = createLogReader(mapping);
   return new Promise((resolve) => {
     let stopped: Problem | null = null;
     Papa.parse<string[]>(createReadStream(path, 'utf8'), {
-      delimiter: separator,
+      delimiter: mapping.separator,
       chunk: ({ data }, parser) => {
         stopped = reader.take(data);
         if (stopped) parser.abort();
@@ -135,23 +148,6 @@ export async function readLogFile(path: string, context: LogContext, mapping?: M
   });
 }
 
-async function readJsonLines(path: string, mapping: Mapping, reader: LogReader): Promise<Result<{ log: Log; report: LogReport }>> {
-  const feeder = jsonFeeder(
-    mapping.columns.map((c) => c.header),
-    (rows) => reader.take(rows),
-  );
-  try {
-    for await (const text of createReadStream(path, 'utf8')) {
-      const problem = feeder.push(String(text));
-      if (problem) return { ok: false, problems: [problem] };
-    }
-  } catch (error) {
-    return bad('file-unreadable', `${path} cannot be read: ${(error as Error).message}.`, path);
-  }
-  const last = feeder.end();
-  return last ? { ok: false, problems: [last] } : reader.finish();
-}
-
 /** Reads log text that came in a bundle. */
 export function readLogText(text: string, context: LogContext): Result<{ log: Log; report: LogReport }> {
   const guess = guessMapping(text.slice(0, sniffBytes), split, context);
@@ -160,10 +156,14 @@ export function readLogText(text: string, context: LogContext): Result<{ log: Lo
 
 /** Reads the text of one table by its mapping. */
 function readTable(text: string, mapping: Mapping): Result<{ log: Log; report: LogReport }> {
+  const plain = createLogReader(mapping);
+  const feeder = feederOf(mapping, plain);
+  const problem = feeder.push(new TextEncoder().encode(text)) ?? feeder.end();
+  if (problem) return { ok: false, problems: [problem] };
+  if (!feeder.strange) return plain.finish();
   const reader = createLogReader(mapping);
-  const names = mapping.columns.map((c) => c.header);
-  const problem = reader.take(mapping.kind === 'jsonLines' ? jsonRows(text.split(/\r\n|\r|\n/), names) : split(text, mapping.separator));
-  return problem ? { ok: false, problems: [problem] } : reader.finish();
+  const strange = reader.take(split(text, mapping.separator));
+  return strange ? { ok: false, problems: [strange] } : reader.finish();
 }
 
 /** Writes a file whole, or says in a sentence why not. */

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import Papa from 'papaparse';
 import { readJob } from '@calm-keel/core/job';
-import { createLogReader, guessMapping, logContextOf, proveLog } from '@calm-keel/core/proof';
+import { createLogReader, feederOf, guessMapping, logContextOf, proveLog } from '@calm-keel/core/proof';
 import { deriveSettings } from '@calm-keel/core/settings';
 
 /** Reading, segmenting and judging a log of 1,000,000 rows, against the CSV parser alone on the same text. Best of seven. */
@@ -16,6 +16,10 @@ for (let i = 0; i < rows; i++) {
   );
 }
 const csv = lines.join('\n');
+// What made the text is no part of what is measured.
+lines.length = 0;
+/** As page and shell get it. */
+const bytes = new TextEncoder().encode(csv);
 const job = readJob(readFileSync('demo/teasel.job.json', 'utf8'));
 if (!job.ok) throw new Error('the demo job cannot be read');
 const plan = deriveSettings(job.value);
@@ -48,12 +52,17 @@ const parserAlone = best(() => {
   });
   if (fields !== rows + 1) throw new Error('lost rows');
 });
+let reading = Infinity;
 const whole = best(() => {
+  const began = performance.now();
   const guess = guessMapping(csv.slice(0, 65_536), (text, separator) => Papa.parse<string[]>(text, { delimiter: separator }).data, logContextOf(plan));
   if (!guess.ok) throw new Error('no mapping');
   const reader = createLogReader(guess.value.mapping);
-  parse((data) => void reader.take(data));
+  const feeder = feederOf(guess.value.mapping, reader);
+  for (let at = 0; at < bytes.length; at += 2_000_000) feeder.push(bytes.subarray(at, at + 2_000_000));
+  feeder.end();
   const read = reader.finish();
+  reading = Math.min(reading, performance.now() - began);
   if (!read.ok || read.value.report.rows !== rows) throw new Error('lost rows');
   proveLog(plan, read.value.log, read.value.report, job.value.system.instruments[0]!);
 });
@@ -64,7 +73,9 @@ console.log(
   [
     'measurement                                      time      goal',
     `CSV parser alone, 1,000,000 rows          ${parserAlone.toFixed(0).padStart(8)} ms`,
-    `read, segment and judge the same          ${whole.toFixed(0).padStart(8)} ms   ${(whole / parserAlone).toFixed(2)} × the parser (goal 2.2)`,
+    `reading the same                          ${reading.toFixed(0).padStart(8)} ms   ${(reading / parserAlone).toFixed(2)} × the parser`,
+    `read, segment and judge the same          ${whole.toFixed(0).padStart(8)} ms   ${(whole / parserAlone).toFixed(2)} × the parser (goal 1.3)`,
+    `most memory on the way                    ${(process.resourceUsage().maxRSS / 1000).toFixed(0).padStart(8)} MB, the text of ${(csv.length / 1e6).toFixed(0)} MB and its lines among them`,
     `settings of the launch, one derivation    ${(settings / 100).toFixed(2).padStart(8)} ms`,
   ].join('\n'),
 );

@@ -1,4 +1,4 @@
-import { medianSorted, sampleCovariance, sampleStandardDeviation, sampleVariance } from 'simple-statistics';
+import { medianSorted, quickselect, sampleCovariance, sampleStandardDeviation, sampleVariance } from 'simple-statistics';
 
 /**
  * Effective number of independent samples in an autocorrelated series: n (1 − ρ) / (1 + ρ) with the lag-one autocorrelation ρ
@@ -26,8 +26,12 @@ export const median = (values: ArrayLike<number>): number => medianSorted(Float6
 
 /** Between which values a series mostly lies: a tenth of it below, a tenth above. */
 export function mostly(values: readonly number[]): readonly [number, number] {
-  const sorted = Float64Array.from(values).sort();
-  const tenth = (tenths: number): number => sorted[Math.floor((sorted.length * tenths) / 10)] ?? NaN;
+  const copy = [...values];
+  const tenth = (tenths: number): number => {
+    const at = Math.floor((copy.length * tenths) / 10);
+    quickselect(copy, at);
+    return copy[at] ?? NaN;
+  };
   return [tenth(1), tenth(9)];
 }
 

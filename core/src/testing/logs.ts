@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import { readFileSync } from 'node:fs';
-import { createLogReader, guessMapping, jsonRows, type Log, type LogReport, type Mapping } from '../proof';
-import type { Result } from '../quantity';
+import { createLogReader, feederOf, guessMapping, type Log, type LogReport, type Mapping } from '../proof';
+import type { Problem, Result } from '../quantity';
 import { ownProbe } from '../system';
 
 /** Splits text into rows the way page and shell do. */
@@ -20,15 +20,25 @@ export function readCsv(
   const guess = guessMapping(text.slice(0, 65_536), splitRows, { chargers: chargers.map((id) => ({ id, name: names[id] ?? id })), nominalVolts });
   if (!guess.ok) return guess;
   const used = mapping ? mapping(guess.value.mapping) : guess.value.mapping;
-  const reader = createLogReader(used);
-  const rows =
-    used.kind === 'table'
-      ? splitRows(text, used.separator)
-      : jsonRows(
-          text.split('\n'),
-          used.columns.map((c) => c.header),
-        );
-  const problem = reader.take(rows);
+  return readByText(text, used);
+}
+
+/** Reads a table from its text, in pieces of `size` bytes, the way page and shell do. */
+export function readByText(text: string, mapping: Mapping, size = 65_536): Result<{ log: Log; report: LogReport }> {
+  const reader = createLogReader(mapping);
+  const feeder = feederOf(mapping, reader);
+  let problem: Problem | null = null;
+  const bytes = new TextEncoder().encode(text);
+  for (let at = 0; at < bytes.length && !problem; at += size) problem = feeder.push(bytes.subarray(at, at + size));
+  if (feeder.strange) return readByFields(text, mapping);
+  problem ??= feeder.end();
+  return problem ? { ok: false, problems: [problem] } : reader.finish();
+}
+
+/** Reads the same from its fields, as the parser of tables makes them. */
+export function readByFields(text: string, mapping: Mapping): Result<{ log: Log; report: LogReport }> {
+  const reader = createLogReader(mapping);
+  const problem = reader.take(splitRows(text, mapping.separator));
   return problem ? { ok: false, problems: [problem] } : reader.finish();
 }
 

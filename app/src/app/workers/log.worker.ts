@@ -20,7 +20,7 @@ import {
 import {
   createLogReader,
   decimate,
-  jsonFeeder,
+  feederOf,
   logContextOf,
   shownAlone,
   longestStep,
@@ -85,30 +85,38 @@ async function look(file: Blob, name: string, context: LogContext): Promise<Resu
   return looked.ok ? good({ ...looked.value, tables: looked.value.tables.map(({ name, content, guess }) => ({ name, content, guess })) }) : looked;
 }
 
+const stop = (): Problem | null => (cancelled ? { code: 'log-cancelled', text: 'Reading was stopped. Nothing was kept.' } : null);
+const unreadable = (error: unknown): Result<never> =>
+  bad('file-unreadable', `The file cannot be read: ${error instanceof Error ? error.message : 'it is gone'}. Copy it to this device and try again.`);
+const sliceSize = 2_000_000;
+
 /** Reads one file by its mapping, in slices, so that memory holds only the kept columns and the page can cancel. */
 async function readMapped(file: Blob, mapping: Mapping, progress?: (rows: number, share: number) => void): Promise<Result<{ log: Log; report: LogReport }>> {
   const reader = createLogReader(mapping);
-  const stop = (): Problem | null => (cancelled ? { code: 'log-cancelled', text: 'Reading was stopped. Nothing was kept.' } : null);
-  if (mapping.kind === 'jsonLines') {
-    const feeder = jsonFeeder(
-      mapping.columns.map((c) => c.header),
-      (rows) => reader.take(rows),
-    );
-    const decoder = new TextDecoder();
-    const size = 2_000_000;
-    for (let at = 0; at < file.size; at += size) {
-      const problem = stop() ?? feeder.push(decoder.decode(await file.slice(at, at + size).arrayBuffer(), { stream: true }));
+  const feeder = feederOf(mapping, reader);
+  try {
+    for (let at = 0; at < file.size && !feeder.strange; at += sliceSize) {
+      const bytes = new Uint8Array(await file.slice(at, at + sliceSize).arrayBuffer());
+      const problem = stop() ?? feeder.push(bytes);
       if (problem) return { ok: false, problems: [problem] };
-      progress?.(reader.count, Math.min(1, (at + size) / file.size));
+      progress?.(reader.count, Math.min(1, (at + sliceSize) / file.size));
     }
-    const last = feeder.end();
-    return last ? { ok: false, problems: [last] } : reader.finish();
+  } catch (error) {
+    return unreadable(error);
   }
+  if (feeder.strange) return readQuoted(file, mapping, progress);
+  const last = feeder.end();
+  return last ? { ok: false, problems: [last] } : reader.finish();
+}
+
+/** Reads a table whose fields are quoted, or whose lines end in another way. */
+function readQuoted(file: Blob, mapping: Mapping, progress?: (rows: number, share: number) => void): Promise<Result<{ log: Log; report: LogReport }>> {
+  const reader = createLogReader(mapping);
   return new Promise((resolve) => {
     let stopped: Problem | null = null;
     Papa.parse<string[]>(file as File, {
       delimiter: mapping.separator,
-      chunkSize: 2_000_000,
+      chunkSize: sliceSize,
       chunk: ({ data, meta }, parser) => {
         stopped = stop() ?? stopped ?? reader.take(data);
         if (stopped) {
@@ -126,10 +134,7 @@ async function readMapped(file: Blob, mapping: Mapping, progress?: (rows: number
         resolve(stopped ? { ok: false, problems: [stopped] } : reader.finish());
       },
       error: (error) => {
-        resolve({
-          ok: false,
-          problems: [{ code: 'file-unreadable', text: `The file cannot be read: ${error.message}. Copy it to this device and try again.` }],
-        });
+        resolve(unreadable(error));
       },
     });
   });

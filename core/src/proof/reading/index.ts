@@ -1,3 +1,4 @@
+export * from './feed';
 export * from './guess';
 export * from './jsonLines';
 export * from './make';

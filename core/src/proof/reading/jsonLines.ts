@@ -1,4 +1,4 @@
-import { fieldsOfJson, type Problem } from '../../quantity';
+import { fieldsOfJson } from '../../quantity';
 
 /** Names of all values in the first lines, in the order they come up; at most 300. */
 export function jsonKeys(lines: readonly string[]): readonly string[] {
@@ -14,26 +14,3 @@ export const jsonRows = (lines: readonly string[], headers: readonly string[]): 
     const fields = fieldsOfJson(line);
     return fields ? headers.map((h) => fields.get(h) ?? '') : [line.slice(0, 40), ''];
   });
-
-/** Feeds text that comes in pieces to a reader of logs, line by line. */
-export interface LineFeeder {
-  push(text: string): Problem | null;
-  end(): Problem | null;
-}
-
-/** Feeds JSON lines to a reader of logs. */
-export function jsonFeeder(headers: readonly string[], take: (rows: readonly (readonly string[])[]) => Problem | null): LineFeeder {
-  let rest = '';
-  return {
-    push(text) {
-      const lines = (rest + text).split(/\r\n|\r|\n/);
-      rest = lines.pop() ?? '';
-      return lines.length > 0 ? take(jsonRows(lines, headers)) : null;
-    },
-    end() {
-      const last = rest;
-      rest = '';
-      return last.trim() === '' ? null : take(jsonRows([last], headers));
-    },
-  };
-}

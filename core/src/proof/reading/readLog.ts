@@ -4,9 +4,9 @@ import { bankColumns, chargerColumns, medianStep, type Log, type LogReport, type
 import { Columns, logOf, type LogParts } from './columns';
 import { columnUnits, mappingProblems, quantityOf, type Mapping, type MappedColumn } from './mapping';
 import { mergeParts, type Part } from './merge';
-import { readNumber } from './number';
+import { looked, markOf, plainNumber, readNumber } from './number';
 import { reportOf } from './report';
-import { makeClock } from './time';
+import { makeClock, type Stamp } from './time';
 
 /** More rows than this are refused: one sample a second for 34 days. */
 const mostRowsOfALog = 3_000_000;
@@ -15,6 +15,11 @@ const mostRowsOfALog = 3_000_000;
 export interface LogReader {
   /** The next rows, header and what stands above it included. A problem means that reading has to stop. */
   take(rows: readonly (readonly string[])[]): Problem | null;
+  /**
+   * The next lines as they stand in a file, UTF-8, each ended by a line feed, none with a quoted field. The same as `take` of their fields, which are not
+   * made where a line is plain.
+   */
+  takeLines(bytes: Uint8Array): Problem | null;
   /** Rows taken so far. */
   readonly count: number;
   finish(): Result<{ log: Log; report: LogReport }>;
@@ -33,6 +38,28 @@ interface Target {
   readonly column: MappedColumn;
   readonly factor: number;
   readonly offset: number;
+}
+
+const decoder = new TextDecoder();
+/** Longer pieces are left to the decoder. */
+const short = 40;
+
+/** The text between two places of a file. */
+function textOf(bytes: Uint8Array, from: number, to: number): string {
+  let text = '';
+  for (let i = from; i < to; i++) {
+    const c = bytes[i] ?? 0;
+    if (c > 127 || i - from > short) return decoder.decode(bytes.subarray(from, to));
+    text += String.fromCharCode(c);
+  }
+  return text;
+}
+
+/** Rows of one source, and the time of its last one. */
+interface Source {
+  readonly columns: Columns;
+  readonly targets: readonly Target[];
+  before: number;
 }
 
 const targetsFor = (mapping: Mapping): readonly Target[] => {
@@ -78,6 +105,9 @@ function partsOf(columns: Columns, targets: readonly Target[], newestFirst: bool
 export function createLogReader(mapping: Mapping, mostRows = mostRowsOfALog): LogReader {
   const wrong = mappingProblems(mapping)[0];
   const comma = mapping.decimal === ',';
+  const mark = markOf(comma);
+  const separator = mapping.separator.charCodeAt(0);
+  const width = mapping.columns.length;
   const whole = targetsFor(mapping);
   const place = (meaning: MappedColumn['meaning']): number => mapping.columns.findIndex((c) => c.meaning === meaning);
   const timeAt = place('time');
@@ -89,7 +119,7 @@ export function createLogReader(mapping: Mapping, mostRows = mostRowsOfALog): Lo
   for (const [word, stage] of Object.entries(mapping.stages)) stageCodes.set(word.trim().toLowerCase(), stages.indexOf(stage));
 
   /** Rows of one source: the file itself, or one charger where chargers take turns. */
-  const sources = new Map<string, { columns: Columns; targets: readonly Target[]; before: number }>();
+  const sources = new Map<string, Source>();
   const clock = makeClock(mapping);
   const firstSkipped: SkippedLine[] = [];
   let line = 0;
@@ -99,9 +129,20 @@ export function createLogReader(mapping: Mapping, mostRows = mostRowsOfALog): Lo
   let offsetMinutes: number | null | undefined;
   let back: { from: number; to: number; line: number } | null = null;
   let unknownNames = new Set<string>();
-  let last: { columns: Columns; targets: readonly Target[]; before: number } | null = null;
+  let last: Source | null = null;
   let lastName = '';
   const numbers = new Float64Array(whole.length);
+  /** Time and offset of the row in hand. */
+  let at = NaN;
+  let offset: number | null = null;
+  /** Where each field of the line in hand ends; behind them, where the line begins. */
+  const ends = new Int32Array(width + 1);
+  /** The target of each column that holds a number. */
+  const numberAt = mapping.columns.map((_, place) => whole.find((t) => t.at === place && t.column.meaning !== 'stage') ?? null);
+  const bankAt = place('bankVolts');
+  const staged = whole.filter((t) => t.column.meaning === 'stage');
+  const startOf = (place: number): number => (place === 0 ? (ends[width] ?? 0) : (ends[place - 1] ?? 0) + 1);
+  const fieldAt = (bytes: Uint8Array, place: number): string => (place < 0 ? '' : textOf(bytes, startOf(place), ends[place] ?? 0));
 
   const skip = (why: string): null => {
     skipped++;
@@ -109,7 +150,7 @@ export function createLogReader(mapping: Mapping, mostRows = mostRowsOfALog): Lo
     return null;
   };
 
-  function sourceOf(name: string) {
+  function sourceOf(name: string): Source | null {
     if (last && name === lastName) return last;
     const charger = nameAt < 0 ? undefined : mapping.chargers[name];
     if (nameAt >= 0 && charger === undefined) return null;
@@ -138,24 +179,24 @@ export function createLogReader(mapping: Mapping, mostRows = mostRowsOfALog): Lo
     };
   }
 
-  function row(fields: readonly string[]): Problem | null {
-    if (fields.length === 1 && (fields[0] ?? '').trim() === '') return null;
-    const wanted = mapping.columns.length;
-    if (fields.length !== wanted) {
-      // A separator at the end of the line is an empty field more.
-      if (fields.length !== wanted + 1 || fields[wanted] !== '') return skip(`has ${fields.length} fields instead of ${wanted}`);
+  /** The time of the line in hand: its moment, or what is written there where that is none. */
+  function stampAt(bytes: Uint8Array): Stamp | string {
+    if (timeAt < 0) return stampOf(`${fieldAt(bytes, dateAt).trim()} ${fieldAt(bytes, clockAt).trim()}`);
+    const from = startOf(timeAt);
+    const digits = (ends[timeAt] ?? 0) - from;
+    // Nine to thirteen digits, the first of them not a nought.
+    if (digits >= 9 && digits <= 13 && bytes[from] !== 48) {
+      const number = plainNumber(bytes, from, from + digits, 0, 0);
+      if (number >= 1e8 && number < 1e13) return clock.epoch(number);
     }
-    if (rows >= mostRows)
-      return {
-        code: 'log-too-long',
-        text: `The log has more than ${mostRows.toLocaleString('en')} rows. Cut it into parts, or export it with a longer interval.`,
-        place: `line ${line}`,
-      };
-    const written = timeAt >= 0 ? (fields[timeAt] ?? '') : `${(fields[dateAt] ?? '').trim()} ${(fields[clockAt] ?? '').trim()}`;
-    const stamp = clock.read(written);
-    if (!stamp) return skip(written.trim() ? `time “${written.trim().slice(0, 30)}” cannot be read` : 'has no time');
-    const seconds = stamp.seconds;
-    const name = nameAt < 0 ? '' : (fields[nameAt] ?? '').trim();
+    return stampOf(fieldAt(bytes, timeAt));
+  }
+  const stampOf = (written: string): Stamp | string => clock.read(written) ?? written.trim();
+
+  /** Where a row of this time and name belongs; null where the line is left out, which is counted. */
+  function begun(stamp: Stamp | string, name: string): Source | null {
+    if (typeof stamp === 'string') return skip(stamp ? `time “${stamp.slice(0, 30)}” cannot be read` : 'has no time');
+    const { seconds } = stamp;
     const source = sourceOf(name);
     if (!source) {
       unknownNames = unknownNames.add(name.slice(0, 40));
@@ -170,25 +211,78 @@ export function createLogReader(mapping: Mapping, mostRows = mostRowsOfALog): Lo
       back ??= { from: source.before, to: seconds, line };
       return skip('goes back in time: the clock was set, or the lines are out of order');
     }
-    const { targets } = source;
-    for (const t of targets) {
-      const text = fields[t.at] ?? '';
+    at = seconds;
+    offset = stamp.offset;
+    return source;
+  }
+
+  /** Puts the numbers where they belong. */
+  function store(source: Source): null {
+    source.before = at;
+    offsetMinutes ??= offset;
+    const place = source.columns.next(at);
+    for (let slot = 0; slot < numbers.length; slot++) source.columns.data[slot]![place] = numbers[slot] ?? NaN;
+    rows++;
+    return null;
+  }
+
+  const stageOf = (text: string): number => stageCodes.get(text) ?? stageCodes.get(text.trim().toLowerCase()) ?? 255;
+  const inUnit = (t: Target, value: number): number => value * t.factor + t.offset + 0;
+
+  function row(fields: readonly string[]): Problem | null {
+    if (fields.length === 1 && (fields[0] ?? '').trim() === '') return null;
+    if (fields.length !== width) {
+      // A separator at the end of the line is an empty field more.
+      if (fields.length !== width + 1 || fields[width] !== '') return skip(`has ${fields.length} fields instead of ${width}`);
+    }
+    if (rows >= mostRows)
+      return {
+        code: 'log-too-long',
+        text: `The log has more than ${mostRows.toLocaleString('en')} rows. Cut it into parts, or export it with a longer interval.`,
+        place: `line ${line}`,
+      };
+    const field = (place: number): string => fields[place] ?? '';
+    const time = timeAt >= 0 ? field(timeAt) : `${field(dateAt).trim()} ${field(clockAt).trim()}`;
+    const source = begun(stampOf(time), nameAt < 0 ? '' : field(nameAt).trim());
+    if (!source) return null;
+    for (const t of source.targets) {
+      const text = field(t.at);
       if (t.column.meaning === 'stage') {
-        numbers[t.slot] = stageCodes.get(text) ?? stageCodes.get(text.trim().toLowerCase()) ?? 255;
+        numbers[t.slot] = stageOf(text);
         continue;
       }
       const value = readNumber(text, comma);
-      if (value === null) return skip(t === voltsAt ? `bank voltage “${text.slice(0, 20)}” is not a number` : `“${text.slice(0, 20)}” is not a number`);
+      if (value === null)
+        return skip(t.slot === voltsAt?.slot ? `bank voltage “${text.slice(0, 20)}” is not a number` : `“${text.slice(0, 20)}” is not a number`);
       if (value > believable || value < -believable) return skip(`“${text.slice(0, 20)}” is no believable number`);
       if (value !== value && t.column.meaning === 'bankVolts') return skip('has no bank voltage');
-      numbers[t.slot] = t.factor === 1 && t.offset === 0 ? value : value * t.factor + t.offset + 0;
+      numbers[t.slot] = inUnit(t, value);
     }
-    source.before = seconds;
-    offsetMinutes ??= stamp.offset;
-    const at = source.columns.next(seconds);
-    for (let slot = 0; slot < numbers.length; slot++) source.columns.data[slot]![at] = numbers[slot] ?? NaN;
-    rows++;
-    return null;
+    return store(source);
+  }
+
+  /** Takes a line as it stands in its file, where nothing in it is out of the usual; false where its fields have to be looked at one by one. */
+  function plainRow(bytes: Uint8Array, from: number, to: number): boolean {
+    if (rows >= mostRows) return false;
+    ends[width] = from;
+    let i = from;
+    for (let place = 0; place < width; place++) {
+      if (i > to) return false;
+      const t = numberAt[place];
+      if (t) {
+        const value = plainNumber(bytes, i, to, mark, separator);
+        if (value > believable || value < -believable || (value !== value && place === bankAt)) return false;
+        numbers[t.slot] = inUnit(t, value);
+        i = looked.end;
+      } else while (i < to && bytes[i] !== separator) i++;
+      ends[place] = i++;
+    }
+    // Behind the last field ends the line.
+    if (i <= to) return false;
+    for (const t of staged) numbers[t.slot] = stageOf(fieldAt(bytes, t.at));
+    const source = begun(stampAt(bytes), nameAt < 0 ? '' : fieldAt(bytes, nameAt).trim());
+    if (source) store(source);
+    return true;
   }
 
   return {
@@ -198,6 +292,22 @@ export function createLogReader(mapping: Mapping, mostRows = mostRowsOfALog): Lo
         line++;
         const problem = line < mapping.headerLine ? null : line === mapping.headerLine ? header(fields) : row(fields);
         if (problem) return problem;
+      }
+      return null;
+    },
+    takeLines(bytes) {
+      if (wrong) return { code: 'log-mapping', text: wrong };
+      for (let from = 0; from < bytes.length;) {
+        const feed = bytes.indexOf(10, from);
+        const end = feed < 0 ? bytes.length : feed;
+        const to = end > from && bytes[end - 1] === 13 ? end - 1 : end;
+        line++;
+        if (line <= mapping.headerLine || !plainRow(bytes, from, to)) {
+          const fields = textOf(bytes, from, to).split(mapping.separator);
+          const problem = line < mapping.headerLine ? null : line === mapping.headerLine ? header(fields) : row(fields);
+          if (problem) return problem;
+        }
+        from = end + 1;
       }
       return null;
     },

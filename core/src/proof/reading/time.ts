@@ -2,7 +2,7 @@ import { tzOffset } from '@date-fns/tz';
 import type { Mapping } from './mapping';
 
 /** A time of the file. */
-interface Stamp {
+export interface Stamp {
   /** Seconds since 1970, UTC; as if UTC where no zone is known. */
   seconds: number;
   /** Minutes east of UTC; null where no zone is known. */
@@ -13,6 +13,8 @@ interface Stamp {
 export interface Clock {
   /** Null for what is no time. The same object is used again by the next call. */
   read(text: string): Stamp | null;
+  /** The same for a number, as `isEpoch` says: seconds since 1970, or milliseconds. */
+  epoch(number: number): Stamp;
   /** The offset of the zone changed on the way: daylight saving. */
   readonly changes: number;
 }
@@ -98,7 +100,26 @@ export function makeClock({ dateOrder, zone }: Pick<Mapping, 'dateOrder' | 'zone
     return stamp;
   }
 
+  function epoch(number: number): Stamp {
+    stamp.seconds = number > 1e11 ? number / 1000 : number;
+    if (zone === null) {
+      stamp.offset = 0;
+      return stamp;
+    }
+    const quarter = Math.floor(stamp.seconds / 900);
+    if (quarter !== lastQuarter) {
+      lastQuarter = quarter;
+      const offset = offsetAt(stamp.seconds);
+      if (before > -Infinity && offset !== quarterOffset) changes++;
+      quarterOffset = offset;
+    }
+    before = stamp.seconds;
+    stamp.offset = quarterOffset;
+    return stamp;
+  }
+
   return {
+    epoch,
     get changes() {
       return changes;
     },
@@ -125,21 +146,7 @@ export function makeClock({ dateOrder, zone }: Pick<Mapping, 'dateOrder' | 'zone
       }
       // Seconds or milliseconds since 1970.
       if (n >= 9 && n <= 20 && /^\d{9,13}(\.\d+)?$/.test(text)) {
-        const number = Number(text);
-        stamp.seconds = number > 1e11 ? number / 1000 : number;
-        if (zone === null) stamp.offset = 0;
-        else {
-          const quarter = Math.floor(stamp.seconds / 900);
-          if (quarter !== lastQuarter) {
-            lastQuarter = quarter;
-            const offset = offsetAt(stamp.seconds);
-            if (before > -Infinity && offset !== quarterOffset) changes++;
-            quarterOffset = offset;
-          }
-          before = stamp.seconds;
-          stamp.offset = quarterOffset;
-        }
-        return stamp;
+        return epoch(Number(text));
       }
       let split = text.indexOf('T');
       if (split < 0) split = text.search(/[ ,]/);
