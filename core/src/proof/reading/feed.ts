@@ -1,3 +1,4 @@
+import { strFromU8 } from 'fflate';
 import type { Problem } from '../../quantity';
 import { jsonRows } from './jsonLines';
 import type { Mapping } from './mapping';
@@ -15,7 +16,6 @@ export interface LineFeeder {
 const feed = 10;
 const back = 13;
 const quote = 34;
-const decoder = new TextDecoder();
 
 /** Whether a line ends in a carriage return alone, as of an old kind. The last byte may still be followed by its line feed. */
 function endsInReturns(bytes: Uint8Array): boolean {
@@ -45,8 +45,7 @@ export function feederOf(mapping: Mapping, reader: LogReader): LineFeeder {
       : json
         ? reader.take(
             jsonRows(
-              decoder
-                .decode(bytes)
+              strFromU8(bytes)
                 .replace(/\r?\n$/, '')
                 .split(/\r\n|\r|\n/),
               headers,
@@ -71,7 +70,7 @@ export function feederOf(mapping: Mapping, reader: LogReader): LineFeeder {
     end() {
       const last = rest;
       rest = new Uint8Array(0);
-      return strange || decoder.decode(last).trim() === '' ? null : take(last);
+      return strange || strFromU8(last).trim() === '' ? null : take(last);
     },
     get strange() {
       return strange;

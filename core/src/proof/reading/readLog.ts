@@ -1,3 +1,4 @@
+import { strFromU8 } from 'fflate';
 import { stages } from '../../charger';
 import { bad, formatDuration, good, isoWithOffset, type Problem, type Result } from '../../quantity';
 import { bankColumns, chargerColumns, medianStep, type Log, type LogReport, type SkippedLine } from '../log';
@@ -40,7 +41,6 @@ interface Target {
   readonly offset: number;
 }
 
-const decoder = new TextDecoder();
 /** Longer pieces are left to the decoder. */
 const short = 40;
 
@@ -49,7 +49,7 @@ function textOf(bytes: Uint8Array, from: number, to: number): string {
   let text = '';
   for (let i = from; i < to; i++) {
     const c = bytes[i] ?? 0;
-    if (c > 127 || i - from > short) return decoder.decode(bytes.subarray(from, to));
+    if (c > 127 || i - from > short) return strFromU8(bytes.subarray(from, to));
     text += String.fromCharCode(c);
   }
   return text;
