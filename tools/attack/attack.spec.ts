@@ -2,6 +2,7 @@ import { rounds } from '../../core/src/testing/rounds';
 import { attackFiles } from './files';
 import { mutated, slipped } from './mutate';
 import { attackServer } from './requests';
+import { attackMessages, attackTalker } from './talkers';
 import { counting, faultsOf, lossOf, tableOf } from './table';
 import { attackWire } from './wire';
 import { randomFrom } from '../../core/src/physics';
@@ -27,6 +28,20 @@ describe('an attack', () => {
           .withContext(kind)
           .toBeGreaterThan(row.tried / 100);
     });
+
+  it('on what only talks brings nothing that was never said, nothing old for new, and nothing twice', () => {
+    for (const [row, kinds] of [
+      [attackTalker(rounds(20_000), 1), ['whole', 'a part, the rest left out', 'nothing, and said why']],
+      [attackMessages(rounds(20_000), 1), ['whole', 'nothing new']],
+    ] as const) {
+      expect(row.examples).withContext(row.kind).toEqual([]);
+      expect(row.tried).toBe(rounds(20_000));
+      for (const kind of kinds)
+        expect(row.came[kind])
+          .withContext(`${row.kind}: ${kind}`)
+          .toBeGreaterThan(rounds(20_000) / 50);
+    }
+  });
 
   it('on the server leaves it standing, and it tells nothing of itself', async () => {
     const row = await attackServer(rounds(1500), 1);

@@ -6,6 +6,7 @@ import { parseArgs } from 'node:util';
 import { attackBrowser } from './browser';
 import { attackFiles } from './files';
 import { attackServer } from './requests';
+import { attackMessages, attackTalker } from './talkers';
 import { faultsOf, lossOf, tableOf, type Row } from './table';
 import { attackWire } from './wire';
 
@@ -37,7 +38,13 @@ const take = (more: readonly Row[]): void => {
 };
 
 if (times('mutations') > 0) take(attackFiles(times('mutations'), seed));
-if (times('replies') > 0) take([await attackWire(times('replies'), seed), await attackWire(times('replies'), seed, 'line')]);
+if (times('replies') > 0)
+  take([
+    await attackWire(times('replies'), seed),
+    await attackWire(times('replies'), seed, 'line'),
+    attackTalker(times('replies'), seed),
+    attackMessages(times('replies'), seed),
+  ]);
 if (times('requests') > 0) take([await attackServer(times('requests'), seed)]);
 const page = {
   kills: times('kills'),
