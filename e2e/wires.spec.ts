@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import type { Page } from '@playwright/test';
 import { expect, openDemo, saved, test } from './keel';
 import { press } from './program';
@@ -47,6 +48,35 @@ test('what a broker says is told what it means once, and is recorded into a log 
   await page.getByRole('button', { name: 'Prove', exact: true }).first().click();
   await page.getByRole('link', { name: 'Logs', exact: true }).click();
   await expect(page.getByText('Recorded from what “teasel-broker” said.')).toBeVisible();
+});
+
+test('what a monitor that only talks says is set on it is taken as found, and taken back', async ({ page }) => {
+  test.skip(spawnSync('socat', ['-V'], { stdio: 'ignore' }).status !== 0, 'this machine has no socat, and no serial lines without it');
+  await openDemo(page, 'system');
+  await listen(page, 'teasel-talker');
+  await page.goto('/job/teasel/program');
+  await page
+    .getByRole('button', { name: /^Monitor/ })
+    .first()
+    .click();
+  const said = page.getByRole('region', { name: 'Settings among what it says' });
+  await expect(said.getByRole('listitem').filter({ hasText: 'Full V' })).toContainText('as noted');
+  await expect(said.getByRole('listitem').filter({ hasText: 'Full for' })).toContainText('not noted yet');
+  // What it says is set on it is no current of anybody.
+  await expect(page.locator('ck-fields-panel')).not.toContainText('Full A');
+  await said.getByRole('checkbox', { name: 'Low horn' }).uncheck();
+  await said.getByRole('button', { name: 'Take 3 as found on it' }).click();
+  await expect(said.getByText('Noted as found on it.')).toBeVisible();
+  await expect(said.getByRole('listitem').filter({ hasText: 'Low horn' })).toContainText('not noted yet');
+  await saved(page);
+  await page.goto('/job/teasel/system?device=monitor');
+  await page
+    .getByRole('button', { name: /^Monitor/ })
+    .first()
+    .click();
+  await expect(page.getByLabel('Full for (full-charge time)')).toHaveValue('3');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(page.getByLabel('Full for (full-charge time)')).toHaveValue('');
 });
 
 test('a register nobody knows is found by reading what moves with the display, and goes on the card', { tag: '@long' }, async ({ page }) => {

@@ -3,7 +3,7 @@ import { stageCode } from '@calm-keel/core/charger';
 import { afterCut, asFromFactory, isUnsaved, optionMeaning, storeAll, writeValue, type Memory, type MemoryRules } from '@calm-keel/core/face';
 import type { LivePlant } from '@calm-keel/core/rehearsal';
 import { factoryValues, type Plan } from '@calm-keel/core/settings';
-import type { Charger } from '@calm-keel/core/system';
+import { rangeVolts, type Charger } from '@calm-keel/core/system';
 import type { Fault } from './faults';
 
 /** What a device throws at its master, by the codes of the protocol: 2 no such register, 3 a value it does not take, 4 it has failed. */
@@ -42,7 +42,7 @@ const clockMinutes = 7 * 60;
 export function makeDevice(plan: Plan, plant: LivePlant, charger: Charger, card: Card, telemetry: Telemetry, found: DeviceValues): Device {
   const faults = new Set<Fault>();
   const factory = factoryValues(plan, charger.id);
-  const systemVolts = plan.facts.systemVolts ?? plan.facts.nominalVolts;
+  const systemVolts = rangeVolts(plan.facts);
   let memory: Memory = { inUse: found, stored: found };
   const rules = (): MemoryRules => ({
     card,

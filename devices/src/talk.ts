@@ -1,10 +1,21 @@
 import type { AddressInfo } from 'node:net';
 import { createServer } from 'node:net';
 import { Aedes } from 'aedes';
+import { displayText } from '@calm-keel/core/card';
 import { stages } from '@calm-keel/core/charger';
 import type { Site } from './site';
 
-/** What a monitor that only talks says of a bank: lines of names and values, one sample. */
+/** What stands on a site's monitor, as its display calls and shows it. */
+const settingsOf = (site: Site): readonly string[] => {
+  const monitor = site.devices.find((d) => d.card.kind === 'monitor');
+  const values = monitor?.values() ?? {};
+  return (monitor?.card.parameters ?? []).flatMap((p) => {
+    const value = values[p.role];
+    return value === undefined ? [] : [`${p.label}=${typeof value === 'number' ? displayText(p, value) : value}`];
+  });
+};
+
+/** What a monitor that only talks says of a bank: lines of names and values, one sample, with what is set on it behind. */
 export function linesOf(site: Site): string {
   const bank = site.plant.bank();
   const lines = [
@@ -12,6 +23,7 @@ export function linesOf(site: Site): string {
     `amps=${bank.amps.toFixed(2)}`,
     `charge=${(100 * bank.counted).toFixed(1)} %`,
     `battery temp=${bank.celsius.toFixed(1)} C`,
+    ...settingsOf(site),
   ];
   return `${lines.join('\r\n')}\r\n\r\n`;
 }

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { seeded } from '../testing/fixtures';
 import { splitRows } from '../testing/logs';
-import { cardSchema, deviceGrid, factoryOf, readSettingsText, settingsOn, type WrittenSetting } from './index';
+import { cardSchema, deviceGrid, factoryOf, readSettingsText, settingsOn, settingsSaid, type WrittenSetting } from './index';
 
 const folder = new URL('../../../library/cards/', import.meta.url);
 const cards = readdirSync(folder).map((name) => cardSchema.parse(JSON.parse(readFileSync(new URL(name, folder), 'utf8'))));
@@ -91,5 +91,24 @@ describe('a settings file', () => {
       expect(leftOut).withContext(card.id).toEqual([]);
       expect(values).withContext(card.id).toEqual(wanted);
     }
+  });
+});
+
+describe('what a device that only talks says of its settings', () => {
+  const said = (fields: Readonly<Record<string, string>>) => settingsSaid(s45, fields, 24);
+  const [float, absorb] = (['floatVoltage', 'absorbVoltage'] as const).map((role) => s45.parameters.find((p) => p.role === role)!.label) as [string, string];
+
+  it('is taken by the names of its card; its readings are no settings and nothing left out', () => {
+    const { fits, values, leftOut } = said({ volts: '26.4', [float]: '27.0 V', stage: 'Float', [absorb]: '28.2' });
+    expect(values).toEqual({ floatVoltage: 27, absorbVoltage: 28.2 });
+    expect(fits.map((f) => f.role)).toEqual(['floatVoltage', 'absorbVoltage']);
+    expect(leftOut).toEqual([]);
+  });
+
+  it('is left out with its reason where this menu cannot show it', () => {
+    const { values, leftOut } = said({ [float]: '270', model: 'Tessick D30' });
+    expect(values).toEqual({});
+    expect(leftOut.map((l) => l.name)).toEqual([float]);
+    expect(leftOut[0]?.why).toContain('This menu takes');
   });
 });

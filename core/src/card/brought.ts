@@ -16,7 +16,7 @@ export interface WrittenSetting {
 export interface BroughtSettings {
   /** As the display would show them, by role. */
   readonly values: DeviceValues;
-  readonly fits: readonly { readonly role: Role; readonly name: string; readonly text: string }[];
+  readonly fits: readonly { readonly role: Role; readonly name: string; readonly text: string; /** Its name as it was written. */ readonly written: string }[];
   /** What was not taken, and why, in a sentence. */
   readonly leftOut: readonly { readonly name: string; readonly value: string; readonly why: string }[];
   /** The model that the file itself names; null where it names none. */
@@ -128,7 +128,7 @@ export function settingsOn(card: Card, written: readonly WrittenSetting[], syste
   const model = written.find((w) => modelNames.test(w.name.trim()) && !meant(card, w.name).length)?.value ?? null;
   const other = model !== null && !namesModel(card, model);
   const values: Partial<Record<Role, number | string>> = {};
-  const fits: { role: Role; name: string; text: string }[] = [];
+  const fits: { role: Role; name: string; text: string; written: string }[] = [];
   const leftOut: { name: string; value: string; why: string }[] = [];
   for (const { name, value, unit } of written) {
     const leave = (why: string): void => void leftOut.push({ name, value, why });
@@ -144,12 +144,23 @@ export function settingsOn(card: Card, written: readonly WrittenSetting[], syste
       if (!read.ok) leave(read.problems[0]?.text ?? 'It cannot be read.');
       else {
         values[parameter.role] = read.value;
-        fits.push({ role: parameter.role, name: parameter.label, text: displayText(parameter, read.value) });
+        fits.push({ role: parameter.role, name: parameter.label, text: displayText(parameter, read.value), written: name });
       }
     }
   }
   return { values, fits, leftOut, model };
 }
+
+/**
+ * What a device that only talks says of its own settings, among its readings: the fields whose names the card knows as settings, measured like those of a
+ * settings file. A reading may be called like a setting, so a person has to look at each before it counts.
+ */
+export const settingsSaid = (card: Card, fields: Readonly<Record<string, string>>, systemVolts: number): BroughtSettings =>
+  settingsOn(
+    card,
+    Object.entries(fields).flatMap(([name, value]) => (meant(card, name).length > 0 ? [{ name, value }] : [])),
+    systemVolts,
+  );
 
 /** Whether a file's word for its model can mean the card's: it has the model in it, or is a part of maker and model. */
 function namesModel(card: Card, word: string): boolean {

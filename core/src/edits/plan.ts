@@ -18,6 +18,7 @@ import {
 import { formatQuantity, tidy } from '../quantity';
 import { cardOf, devicesOf, factoryValues, targetsOf, trueOf, valuesOn, type Plan } from '../settings';
 import { broken, orderMoves, type Dial, type Gap } from './order';
+import { rangeVolts } from '../system';
 
 /** One edit to make on the device. */
 export interface EditStep {
@@ -87,7 +88,7 @@ export function editPlan(plan: Plan, device: string, options: EditOptions = {}):
   const place = devicesOf(plan.input).find((d) => d.id === device);
   const card = place && cardOf(plan.input, place);
   if (!place || !card) return null;
-  const systemVolts = plan.facts.systemVolts ?? plan.facts.nominalVolts;
+  const systemVolts = rangeVolts(plan.facts);
   const { found } = options;
   const now: Partial<Record<Role, number | string>> = found
     ? { ...factoryValues(plan, device), ...found, ...options.from }

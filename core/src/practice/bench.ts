@@ -11,6 +11,7 @@ import { inputOf, type PracticeLibrary } from './places';
 import { prepare, type Prepared } from './prepared';
 import { openSite, type Around } from './site';
 import { yesterdayOf } from './yesterday';
+import { rangeVolts } from '../system';
 
 /** How long things take, s. */
 const takes = { measure: 30, look: 60, hand: 600, cut: 60, ice: 900, log: 60 } as const;
@@ -85,7 +86,7 @@ export interface Bench {
 
 /** The devices of a place with their fronts. */
 function devicesAt({ plan }: Prepared): readonly BenchDevice[] {
-  const systemVolts = plan.facts.systemVolts ?? plan.facts.nominalVolts;
+  const systemVolts = rangeVolts(plan.facts);
   return devicesOf(plan.input).flatMap((place): BenchDevice[] => {
     const card = cardOf(plan.input, place);
     if (!card) return [];

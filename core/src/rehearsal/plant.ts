@@ -19,7 +19,7 @@ import {
 import type { ChargerProgram } from '../charger';
 import type { Plan } from '../settings';
 import { isLithium } from '../sheet';
-import { wireOhms } from '../system';
+import { wireOhms, rangeVolts } from '../system';
 import type { Air } from './air';
 import { bmsOf, loadRelayOf, monitorOf, thermostatsOf } from './companions';
 import type { RunEvent } from './record';
@@ -136,7 +136,7 @@ export interface Plant {
 export function makePlant(input: RunInput, programs: ReadonlyMap<string, ChargerProgram>, { sky, air, schedule, startS, capacityAh }: Surroundings): Plant {
   const { plan, scenario, values, unknowns = {}, replay } = input;
   const { sheet, system } = plan.input;
-  const volts12 = (plan.facts.systemVolts ?? plan.facts.nominalVolts) / 12;
+  const volts12 = rangeVolts(plan.facts) / 12;
   // The bank.
   const kind = kindOf(plan);
   const model = cellModels[kind];

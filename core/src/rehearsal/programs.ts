@@ -2,7 +2,7 @@ import type { DeviceValues } from '../card';
 import { programOf, type ChargerProgram } from '../charger';
 import { bad, good, type Problem, type Result } from '../quantity';
 import { cardOf, referenceC } from '../settings';
-import type { Charger } from '../system';
+import { rangeVolts, type Charger } from '../system';
 import type { RunInput } from './runInput';
 
 /** Step sizes that are taken, s. */
@@ -12,7 +12,7 @@ export const stepLimits = { least: 0.1, most: 300 } as const;
 export function programFor({ plan, scenario }: Pick<RunInput, 'plan' | 'scenario'>, charger: Charger, on: DeviceValues): Result<ChargerProgram> {
   const card = cardOf(plan.input, charger);
   if (!card) return bad('no-card', `${charger.name}: the job carries no card for it, so nobody knows what it does. Choose its card on System.`);
-  const at = { systemVolts: plan.facts.systemVolts ?? plan.facts.nominalVolts, cellsInSeries: plan.facts.cells, ratingA: card.ratings.outputA };
+  const at = { systemVolts: rangeVolts(plan.facts), cellsInSeries: plan.facts.cells, ratingA: card.ratings.outputA };
   const made = programOf(card, on, at, referenceC(plan), charger.name);
   const up = scenario.raised?.charger === charger.id ? scenario.raised.volts : 0;
   return made.ok && up !== 0 ? good({ ...made.value, bulkV: made.value.bulkV + up, absorbV: made.value.absorbV + up, floatV: made.value.floatV + up }) : made;

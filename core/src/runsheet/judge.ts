@@ -14,6 +14,7 @@ import {
 import { contains, fahrenheitToCelsius, celsiusToFahrenheit, formatQuantity, parseQuantity, tidy } from '../quantity';
 import { cardOf, devicesOf, targetsOf, trueOf, type Plan } from '../settings';
 import type { SheetStep, ValueToSet } from './step';
+import { rangeVolts } from '../system';
 
 /** What a reading that is not the one wanted most likely means. */
 export type Diagnosis = 'same' | 'acceptable' | 'notSaved' | 'wrapped' | 'clipped' | 'unit' | 'sign' | 'slip' | 'wrongMenu' | 'rounded' | 'other';
@@ -98,7 +99,7 @@ export function judgeReading(plan: Plan, step: SheetStep, seen: number | string)
     return at('other', `It shows ${displayText(p, seen)} instead of ${displayText(p, value.to)}.`, again);
   }
 
-  const systemVolts = plan.facts.systemVolts ?? plan.facts.nominalVolts;
+  const systemVolts = rangeVolts(plan.facts);
   const range = deviceRange(p, systemVolts);
   const blind = !isKnown(p, 'step');
   const made = whatItMakes(plan, device.id, value.role, seen);

@@ -1,6 +1,7 @@
 import { factoryOf, type DeviceValues, type Parameter, type Role } from '../card';
 import type { Plan } from './derive';
 import { cardOf, devicesOf } from './input';
+import { rangeVolts } from '../system';
 
 type Value = number | string | undefined;
 
@@ -9,7 +10,7 @@ function valuesBy(plan: Plan, device: string, value: (parameter: Parameter, pres
   const place = devicesOf(plan.input).find((d) => d.id === device);
   const card = place && cardOf(plan.input, place);
   if (!place || !card) return {};
-  const systemVolts = plan.facts.systemVolts ?? plan.facts.nominalVolts;
+  const systemVolts = rangeVolts(plan.facts);
   const values: Partial<Record<Role, number | string>> = {};
   for (const p of card.parameters) {
     const own = value(p, place.present, systemVolts);

@@ -52,3 +52,6 @@ export function bankFacts(sheet: Sheet, system: System): BankFacts {
 
 /** Strings may be joined when their resting volts differ by no more than this, V per 12 V. */
 export const stringsMayDiffer = 0.05;
+
+/** Nominal volts by which the ranges of a device's menu go: the system's, where the bank makes one, else the bank's own. */
+export const rangeVolts = ({ systemVolts, nominalVolts }: Pick<BankFacts, 'systemVolts' | 'nominalVolts'>): number => systemVolts ?? nominalVolts;

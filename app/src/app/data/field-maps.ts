@@ -1,6 +1,8 @@
 import { effect, inject, Injectable, signal, untracked } from '@angular/core';
+import { settingsSaid } from '@calm-keel/core/card';
 import { guessFields, logContextOf, type Guess, type Mapping } from '@calm-keel/core/proof';
-import { devicesOf } from '@calm-keel/core/settings';
+import { cardOf, devicesOf } from '@calm-keel/core/settings';
+import { rangeVolts } from '@calm-keel/core/system';
 import { DeviceLink } from './device-link';
 import { JobBook } from './job-book';
 import { JobStore } from './job-store';
@@ -63,7 +65,11 @@ export class FieldMaps {
     this.heard.set(name, [...samples, fields].slice(-mostSamples));
     const own = devicesOf(plan.input).find((d) => d.link === name);
     const isCharger = plan.input.system.chargers.some((c) => c.id === own?.id);
-    const guess = guessFields(this.heard.get(name) ?? [], logContextOf(plan, isCharger ? own?.name : undefined));
+    // What is set on it is no reading, whatever unit it is written in.
+    const card = own && cardOf(plan.input, own);
+    const set = new Set(card ? settingsSaid(card, fields, rangeVolts(plan.facts)).fits.map((f) => f.written) : []);
+    const readings = (this.heard.get(name) ?? []).map((s) => Object.fromEntries(Object.entries(s).filter(([key]) => !set.has(key))));
+    const guess = guessFields(readings, logContextOf(plan, isCharger ? own?.name : undefined));
     if (guess.ok) this.guesses.update((map) => new Map(map).set(name, guess.value));
   }
 }

@@ -2,7 +2,7 @@ import { allRoles, roleInfo, unitInfo, type Role } from '@calm-keel/core/card';
 import { clamp, contains, formatNumber, mapBand, outsideBy, tidy, type Band } from '@calm-keel/core/quantity';
 import { compensationOf, devicesOf, mostAmps, referenceC, setpointAt, shiftAt, type Plan, type Setting } from '@calm-keel/core/settings';
 import { cellsInSeries, figureOnBank, scaleVolts, statedFigure, type FigureKey } from '@calm-keel/core/sheet';
-import { lowestTrip } from '@calm-keel/core/system';
+import { lowestTrip, rangeVolts } from '@calm-keel/core/system';
 import { neededHeight, placeLabels, type Block } from './ladder-labels';
 
 const stageLetter: Partial<Record<Role, 'A' | 'F' | 'B' | 'E'>> = { absorbVoltage: 'A', floatVoltage: 'F', rechargeVoltage: 'B', equaliseVoltage: 'E' };
@@ -137,7 +137,7 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
     const figure = statedFigure(sheet, key);
     return figure && figureOnBank(figure, shape);
   };
-  const per12 = (plan.facts.systemVolts ?? plan.facts.nominalVolts) / 12;
+  const per12 = rangeVolts(plan.facts) / 12;
   const devices = devicesOf(plan.input).filter((d) =>
     only === null ? plan.settings.some((s) => s.charger === d.id && rungRoles.includes(s.role)) : d.id === only,
   );

@@ -11,6 +11,7 @@ import { DeviceFront } from '../drawings/device-front';
 import { Glyph } from '../ui/glyph';
 import { workFront } from './front-work';
 import { PracticeFrame } from './practice-frame';
+import { rangeVolts } from '@calm-keel/core/system';
 
 /** The edits of one device of a job, practised on its front as it was found: the job is read and never written. */
 @Component({
@@ -133,7 +134,7 @@ export class KeyingPage {
     const place = plan && devicesOf(plan.input).find((d) => d.id === this.device());
     const card = plan && place && cardOf(plan.input, place);
     if (!plan || !place || !card) return null;
-    const systemVolts = plan.facts.systemVolts ?? plan.facts.nominalVolts;
+    const systemVolts = rangeVolts(plan.facts);
     return {
       plan,
       card,

@@ -12,12 +12,13 @@ import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
 import { FieldsPanel } from './fields-panel';
 import { OwnPort } from './own-port';
+import { SaidSettings } from './said-settings';
 import { stageLook } from '../ui/stages';
 
 /** What goes over the wire: what a device tells now, what stands on it, and a whole charger written after one confirmation. */
 @Component({
   selector: 'ck-wire-panel',
-  imports: [FieldsPanel, Glyph, OwnPort, RouterLink],
+  imports: [FieldsPanel, Glyph, OwnPort, RouterLink, SaidSettings],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (wired()) {
@@ -35,6 +36,9 @@ import { stageLook } from '../ui/stages';
       }
       @if (talks()) {
         <ck-fields-panel [chargers]="plan().input.system.chargers" [name]="name() ?? ''" />
+        @if (known(); as k) {
+          <ck-said-settings [device]="k.device" [card]="k.card" />
+        }
       } @else if (state(); as s) {
         <dl [class.old]="stale()">
           @for (line of lines(); track line.name) {
@@ -205,11 +209,16 @@ export class WirePanel {
     const name = this.name();
     return name !== null && (this.link.names()?.includes(name) ?? false);
   });
-  /** Not on the server’s list, and this browser can open a port itself: a device whose registers are known. */
-  protected readonly readable = computed(() => {
+  /** The device in view with its card, where it has one. */
+  protected readonly known = computed(() => {
     const device = this.device();
     const card = device && cardOf(this.plan().input, device);
-    return this.ports.there && device && card?.telemetry && !this.work.running() ? { device, card } : null;
+    return device && card ? { device, card } : null;
+  });
+  /** Not on the server’s list, and this browser can open a port itself: a device whose registers are known. */
+  protected readonly readable = computed(() => {
+    const known = this.known();
+    return this.ports.there && known?.card.telemetry && !this.work.running() ? known : null;
   });
   protected readonly state = computed(() => {
     const state = this.link.live().get(this.name() ?? '');

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import { settingsOn, type BroughtSettings, type Card } from '@calm-keel/core/card';
 import type { Problem } from '@calm-keel/core/quantity';
 import { deviceName, overridesHolding } from '@calm-keel/core/settings';
+import { rangeVolts } from '@calm-keel/core/system';
 import { JobStore, today } from '../data/job-store';
 import { LogWork } from '../data/log-work';
 import { RunWork } from '../data/run-work';
@@ -142,7 +143,7 @@ export class FoundFile {
     const plan = this.store.plan();
     this.opened.set(
       written.ok
-        ? { file: file.name, says: settingsOn(this.card(), written.value, plan?.facts.systemVolts ?? plan?.facts.nominalVolts ?? 12) }
+        ? { file: file.name, says: settingsOn(this.card(), written.value, plan ? rangeVolts(plan.facts) : 12) }
         : { file: file.name, problems: written.problems },
     );
   }

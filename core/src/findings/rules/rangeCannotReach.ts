@@ -2,6 +2,7 @@ import { deviceRange, isKnown, knownRange, parameterFor } from '../../card';
 import { cardOf, devicesOf, trueOf } from '../../settings';
 import { readingOf, settingRule } from '../rule';
 import type { DeviceReading } from '../finding';
+import { rangeVolts } from '../../system';
 
 /** Settings whose being outside the sheet is a finding of its own, however it came about. */
 const toldElsewhere: readonly string[] = ['absorbVoltage', 'floatVoltage'];
@@ -15,7 +16,7 @@ export const rangeCannotReach = settingRule((s, plan) => {
   const card = device && cardOf(plan.input, device);
   const parameter = card && parameterFor(card, s.role);
   if (!parameter || parameter.unit === 'choice') return null;
-  const systemVolts = plan.facts.systemVolts ?? plan.facts.nominalVolts;
+  const systemVolts = rangeVolts(plan.facts);
   const range = deviceRange(parameter, systemVolts);
   // What the ends make at the battery: a display may count in another unit, or downwards.
   const ends = [range.min, range.max].flatMap((value) => trueOf(plan, s.charger, s.role, value) ?? []);
