@@ -11,6 +11,9 @@ export const plotMargins = { left: 84, right: 4 } as const;
 const lineStyles = ['solid', 'dash', 'dot', 'dashdot', 'longdash', 'longdashdot'] as const;
 const lineWords = ['solid', 'dashed', 'dotted', 'dash-dot', 'long dashes', 'long dash-dot'] as const;
 
+/** What a log shows beyond a limit by less than this is on it, V. */
+const reads = 0.005;
+
 /** What is marked on the plot besides the traces. */
 export interface Marks {
   readonly gaps: readonly { readonly from: number; readonly to: number }[];
@@ -43,7 +46,8 @@ export function logFigure(
 ): PlotSpec {
   // Times are given on the log's own clock; the plot library is told nothing of zones.
   const clock = (seconds: number): string => isoWithOffset(seconds + (offsetMinutes ?? 0) * 60, null);
-  const x = (trace: Trace): string[] => trace.time.map(clock);
+  // Thousands of points go as numbers, which it need not read as text: ms as if the log's clock were UTC.
+  const x = (trace: Trace): number[] => trace.time.map((seconds) => Math.round((seconds + (offsetMinutes ?? 0) * 60) * 1000));
   const ink = '#1d2a35';
   const bands = (['absorbVoltage', 'floatVoltage'] as const).flatMap((key) => {
     const figure = statedFigure(plan.input.sheet, key);
@@ -85,6 +89,8 @@ export function logFigure(
   // Bands that move with temperature have no one line to be above.
   const moves = statedFigure(plan.input.sheet, 'compensationSlope') !== undefined;
   const most = moves ? undefined : ((equalise && figureOnBank(equalise, plan.facts.shape).band.max) ?? bands.find((b) => b.key === 'absorbVoltage')?.max);
+  const over = most === undefined ? undefined : most + reads;
+  const above = over !== undefined && view.volts.value.some((v) => v > over);
   const data: PlotSpec['data'] = [
     {
       type: 'scatter',
@@ -96,7 +102,7 @@ export function logFigure(
       hovertemplate: '%{x|%H:%M} %{y:.2f} V<extra></extra>',
       connectgaps: false,
     },
-    ...(most === undefined
+    ...(!above
       ? []
       : [
           {
@@ -104,7 +110,7 @@ export function logFigure(
             mode: 'lines' as const,
             name: 'Above the maximum',
             x: x(view.volts),
-            y: outside(view.volts, most + 0.005).value,
+            y: outside(view.volts, over).value,
             line: { color: '#9c1f35', width: 3.4 },
             hoverinfo: 'skip' as const,
             connectgaps: false,

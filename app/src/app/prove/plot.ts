@@ -45,6 +45,8 @@ export class Plot {
         plotlyServerURL: '',
         scrollZoom: false,
         doubleClick: 'reset',
+        // The page's own buttons say how to see the whole again.
+        showTips: false,
       } as never),
     );
     if (!this.ready) {
