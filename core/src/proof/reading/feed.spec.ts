@@ -77,7 +77,7 @@ describe('text fed to a reader of logs', () => {
     expect(JSON.stringify(readByText(`\ufeff${text}\n`, mapping, 61))).toBe(wanted);
   });
 
-  it('with a quoted field, or lines of an old kind, is left to the parser of tables', () => {
+  it('with a quoted field, lines of an old kind or one without an end, is left to the parser of tables', () => {
     const feeder = (pieces: readonly string[]): boolean => {
       const to = feederOf(mapping, createLogReader(mapping));
       for (const piece of pieces) expect(to.push(utf8(piece))).toBeNull();
@@ -88,6 +88,9 @@ describe('text fed to a reader of logs', () => {
     expect(feeder([`${lines[0]}\r`, `\n${lines[1]}`])).toBeFalse();
     expect(feeder([`${lines.slice(0, 2).join('\n')}\n`, '14.06.2026;05:00:10;"Fore";26400;-3,5;Bulk;-'])).toBeTrue();
     expect(feeder([lines.slice(0, 3).join('\r')])).toBeTrue();
+    const long = '7'.repeat(4_000_000);
+    expect(feeder([`${text}\n`, long, long])).toBeFalse();
+    expect(feeder([`${text}\n`, long, long, '7'])).toBeTrue();
   });
 
   it('stops at the head of another table, and at one row too many', () => {

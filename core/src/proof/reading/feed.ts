@@ -9,13 +9,16 @@ export interface LineFeeder {
   /** The next piece, UTF-8, cut anywhere. A problem means that reading has to stop. */
   push(bytes: Uint8Array): Problem | null;
   end(): Problem | null;
-  /** The file has quoted fields, or lines that end in another way: it has to be read anew by a parser of such tables, into another reader. */
+  /** The file has quoted fields, a line without an end, or lines that end in another way: it has to be read anew by a parser of such tables, into another reader. */
   readonly strange: boolean;
 }
 
 const feed = 10;
 const back = 13;
 const quote = 34;
+const nothing = new Uint8Array(0);
+/** A table with a longer line than this, bytes, is none that a logger wrote. */
+const longestLine = 8_000_000;
 
 /** Whether a line ends in a carriage return alone, as of an old kind. The last byte may still be followed by its line feed. */
 function endsInReturns(bytes: Uint8Array): boolean {
@@ -37,7 +40,7 @@ const joined = (a: Uint8Array, b: Uint8Array): Uint8Array => {
 export function feederOf(mapping: Mapping, reader: LogReader): LineFeeder {
   const headers = mapping.columns.map((c) => c.header);
   const json = mapping.kind === 'jsonLines';
-  let rest: Uint8Array = new Uint8Array(0);
+  let rest: Uint8Array = nothing;
   let strange = false;
   const take = (bytes: Uint8Array): Problem | null =>
     bytes.length === 0
@@ -58,7 +61,8 @@ export function feederOf(mapping: Mapping, reader: LogReader): LineFeeder {
       if (strange) return null;
       const first = bytes.indexOf(feed) + 1;
       if (first === 0) {
-        rest = joined(rest, bytes);
+        strange ||= !json && rest.length + bytes.length > longestLine;
+        rest = strange ? nothing : joined(rest, bytes);
         return null;
       }
       // Only the first line is put together with what came before.
@@ -69,7 +73,7 @@ export function feederOf(mapping: Mapping, reader: LogReader): LineFeeder {
     },
     end() {
       const last = rest;
-      rest = new Uint8Array(0);
+      rest = nothing;
       return strange || strFromU8(last).trim() === '' ? null : take(last);
     },
     get strange() {
