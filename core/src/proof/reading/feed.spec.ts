@@ -93,6 +93,37 @@ describe('text fed to a reader of logs', () => {
     expect(feeder([`${text}\n`, long, long, '7'])).toBeTrue();
   });
 
+  it('takes seconds and thousandths since 1970 as its fields are taken, with a zone and without', () => {
+    const stamps = [
+      '178140000',
+      '1781400000',
+      '1781400000.5',
+      '01781400001',
+      '1781400002000',
+      '17814000030000',
+      '17814000',
+      '01781400004000',
+      '-781400004',
+      '1781400005x',
+      '',
+    ];
+    const columns = [
+      { header: 't', meaning: 'time' as const },
+      { header: 'V', meaning: 'bankVolts' as const, unit: 'V' as const },
+    ];
+    for (const zone of [null, 'Europe/London'])
+      for (const newestFirst of [false, true]) {
+        const of: Mapping = { ...mapping, columns, zone, newestFirst, decimal: '.' };
+        const rows = [...(newestFirst ? [...stamps].reverse() : stamps)].map((t) => `${t};26.4`);
+        const text = ['t;V', ...rows].join('\n');
+        const read = readByText(text, of);
+        expect(JSON.stringify(read)).toBe(JSON.stringify(readByFields(text, of)));
+        if (!read.ok) return void fail(read.problems[0]?.text);
+        expect([...read.value.log.time]).toEqual([178_140_000, 1_781_400_000, 1_781_400_000.5, 1_781_400_001, 1_781_400_002]);
+        expect(read.value.log.offsetMinutes).toBe(zone === null ? 0 : 60);
+      }
+  });
+
   it('stops at the head of another table, and at one row too many', () => {
     const reader = createLogReader(mapping, 2);
     expect(reader.takeLines(utf8(`${lines[0]}\n${lines[1]}\n`))).toBeNull();

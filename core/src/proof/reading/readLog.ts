@@ -184,10 +184,10 @@ export function createLogReader(mapping: Mapping, mostRows = mostRowsOfALog): Lo
     if (timeAt < 0) return stampOf(`${fieldAt(bytes, dateAt).trim()} ${fieldAt(bytes, clockAt).trim()}`);
     const from = startOf(timeAt);
     const digits = (ends[timeAt] ?? 0) - from;
-    // Nine to thirteen digits, the first of them not a nought.
-    if (digits >= 9 && digits <= 13 && bytes[from] !== 48) {
+    // Nine to thirteen digits are a moment already.
+    if (digits <= 13) {
       const number = plainNumber(bytes, from, from + digits, 0, 0);
-      if (number >= 1e8 && number < 1e13) return clock.epoch(number);
+      if (number >= 1e8 && number !== Infinity) return clock.epoch(number);
     }
     return stampOf(fieldAt(bytes, timeAt));
   }
