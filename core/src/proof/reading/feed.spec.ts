@@ -14,7 +14,7 @@ const mapping: Mapping = {
   dateOrder: 'dayFirst',
   zone: null,
   newestFirst: false,
-  chargers: { Fore: 'fore', Aft: 'aft' },
+  chargers: { Fore: 'fore', Bâbord: 'aft' },
   stages: { Bulk: 'bulk' },
   columns: [
     { header: 'date', meaning: 'date' },
@@ -43,6 +43,8 @@ const lines = [
   '14.06.2026;05:01:05;Fore;26472;-4,1;Bulk;',
   '14.06.2026;05:01:20;Fore;x;-4,1;Bulk;',
   '14.06.2026;05:01:30;Fore;26480;-4,2;Bulk;',
+  '14.06.2026;05:01:40;Fore;-99999999999;-4,2;Bulk;',
+  '14.06.2026;05:01:50;Bâbord;26490;0,0;Bulk;',
 ];
 
 describe('text fed to a reader of logs', () => {
@@ -53,6 +55,7 @@ describe('text fed to a reader of logs', () => {
     if (!read.ok) return void fail(read.problems[0]?.text);
     const { log, report } = read.value;
     expect([...log.time].map((t) => t - log.time[0]!)).toEqual([0, 10, 30, 50, 70, 90]);
+    expect(Object.keys(log.chargers)).toEqual(['fore', 'aft']);
     expect([...log.bankVolts].map((v) => v.toFixed(2))).toEqual(['26.40', '26.41', '26.43', '1026.45', '26.47', '26.48']);
     expect([...(log.chargers['fore']?.amps ?? [])].map((a) => a.toFixed(1))).toEqual(['3.5', 'NaN', '3.8', '4.0', '4.0', '4.2']);
     expect([...(log.chargers['fore']?.stage ?? [])].map((s) => stages[s] ?? '')).toEqual(['bulk', 'bulk', '', 'bulk', 'bulk', 'bulk']);
@@ -64,6 +67,7 @@ describe('text fed to a reader of logs', () => {
       '12 repeats the time of the line before',
       '13 goes back in time: the clock was set, or the lines are out of order',
       '14 bank voltage “x” is not a number',
+      '16 “-99999999999” is no believable number',
     ]);
   });
 

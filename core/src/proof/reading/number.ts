@@ -33,8 +33,7 @@ export function plainNumber(bytes: Uint8Array, from: number, to: number, mark: n
   if (i === from) return NaN;
   if (digits === 0 || digits > 15) return Infinity;
   const value = decimals > 0 ? whole / (tens[decimals] ?? 10 ** decimals) : whole;
-  // A “−0.0” of the file is a plain 0.
-  return negative && value !== 0 ? -value : value;
+  return negative ? -value : value;
 }
 
 /** Character code of a decimal mark. */

@@ -227,6 +227,7 @@ export function createLogReader(mapping: Mapping, mostRows = mostRowsOfALog): Lo
   }
 
   const stageOf = (text: string): number => stageCodes.get(text) ?? stageCodes.get(text.trim().toLowerCase()) ?? 255;
+  /** In the core’s unit; a “−0.0” of the file is a plain 0. */
   const inUnit = (t: Target, value: number): number => value * t.factor + t.offset + 0;
 
   function row(fields: readonly string[]): Problem | null {
