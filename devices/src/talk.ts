@@ -11,7 +11,7 @@ const settingsOf = (site: Site): readonly string[] => {
   const values = monitor?.values() ?? {};
   return (monitor?.card.parameters ?? []).flatMap((p) => {
     const value = values[p.role];
-    return value === undefined ? [] : [`${p.label}=${typeof value === 'number' ? displayText(p, value) : value}`];
+    return value === undefined ? [] : [`${p.label}=${typeof value === 'number' ? displayText(p, value).replace(/\u00a0/g, ' ') : value}`];
   });
 };
 

@@ -110,7 +110,9 @@ describe('the link over a serial line, to talkers and to a broker', () => {
     needsLines();
     clock = Date.now();
     const talk = await heard('teasel-talker', (e) => 'fields' in e);
-    expect(Object.keys(talk['fields'] as object)).toEqual(['volts', 'amps', 'charge', 'battery temp']);
+    expect(Object.keys(talk['fields'] as object).slice(0, 4)).toEqual(['volts', 'amps', 'charge', 'battery temp']);
+    // What is set on the launch’s monitor it says too, as its display shows it.
+    expect((talk['fields'] as Record<string, string>)['Full V']).toBe('28.2 V');
     expect(talk['at']).toBe(clock);
     const told = await heard('teasel-broker', (e) => 'fields' in e);
     const fields = told['fields'] as Record<string, string>;
