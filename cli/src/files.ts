@@ -46,10 +46,11 @@ function headOf(path: string): Result<{ head: Buffer; whole: boolean }> {
   }
 }
 
+const textOf = (content: Uint8Array): string => Buffer.from(content).toString('utf8');
 const split = (text: string, separator: string): string[][] => Papa.parse<string[]>(text, { delimiter: separator }).data;
 
-/** A table of a file that was looked at; `text` is the whole of it where it had to be opened, and null where it is streamed. */
-type FileTable = Looked & { readonly text: string | null };
+/** A table of a file that was looked at; `content` is the whole of it where it had to be opened, and null where it is streamed. */
+type FileTable = Looked & { readonly content: Uint8Array | null };
 
 /** Looks at the tables of a file: one of a text, several of a spreadsheet or a zip. */
 async function tablesOf(path: string, context: LogContext): Promise<Result<{ tables: readonly FileTable[]; leftOut: readonly string[] }>> {
@@ -57,15 +58,16 @@ async function tablesOf(path: string, context: LogContext): Promise<Result<{ tab
   if (!at.ok) return at;
   const name = basename(path);
   const { head, whole } = at.value;
-  if (!isPacked(head)) return placed(lookAtTables([{ name, own: name, head: head.toString('utf8'), whole, text: null }], [], split, context), path);
+  if (!isPacked(head)) return placed(lookAtTables([{ name, own: name, head: head.toString('utf8'), whole, content: null }], [], split, context), path);
   const bytes = readBytes(path);
   const opened = bytes.ok ? placed(await openFile(name, bytes.value), path) : bytes;
   if (!opened.ok) return opened;
-  const texts = opened.value.inside.map((inside) => {
-    const text = Buffer.from(inside.content).toString('utf8');
-    return { name: inside.name, own: inside.own, head: text.slice(0, sniffBytes), whole: text.length <= sniffBytes, text };
-  });
-  return placed(lookAtTables(texts, opened.value.leftOut, split, context), path);
+  const tables = opened.value.inside.map((inside) => ({
+    ...inside,
+    head: textOf(inside.content.subarray(0, sniffBytes)),
+    whole: inside.content.length <= sniffBytes,
+  }));
+  return placed(lookAtTables(tables, opened.value.leftOut, split, context), path);
 }
 
 /** The same with the file as the place of what is wrong. */
@@ -82,14 +84,14 @@ export async function guessFile(path: string, context: LogContext): Promise<Resu
 
 /** Reads what a spreadsheet or a zip holds as one log; what is no log in it is named in the notes. */
 function readOpened(
-  tables: readonly (Looked & { readonly text: string })[],
+  tables: readonly (Looked & { readonly content: Uint8Array })[],
   leftOut: readonly string[],
   mapping?: Mapping,
 ): Result<{ log: Log; report: LogReport }> {
   const logs: { log: Log; report: LogReport }[] = [];
   for (const make of byMake(tables))
     for (const table of make.tables) {
-      const one = placed(readTable(table.text, mappingFor(table, mapping ?? make.guess.mapping)), table.name);
+      const one = placed(readTable(table.content, mappingFor(table, mapping ?? make.guess.mapping)), table.name);
       if (!one.ok) return one;
       logs.push(one.value);
     }
@@ -106,7 +108,7 @@ export async function readLogFile(path: string, context: LogContext, mapping?: M
     const looked = await tablesOf(path, context);
     if (!looked.ok) return looked;
     const { tables, leftOut } = looked.value;
-    const opened = tables.flatMap((t) => (t.text === null ? [] : [{ ...t, text: t.text }]));
+    const opened = tables.flatMap((t) => (t.content === null ? [] : [{ ...t, content: t.content }]));
     if (opened.length > 0) return readOpened(opened, leftOut, mapping);
     used = tables[0]?.guess.mapping;
   }
@@ -151,18 +153,18 @@ function readQuoted(path: string, mapping: Mapping): Promise<Result<{ log: Log; 
 /** Reads log text that came in a bundle. */
 export function readLogText(text: string, context: LogContext): Result<{ log: Log; report: LogReport }> {
   const guess = guessMapping(text.slice(0, sniffBytes), split, context);
-  return guess.ok ? readTable(text, guess.value.mapping) : guess;
+  return guess.ok ? readTable(new TextEncoder().encode(text), guess.value.mapping) : guess;
 }
 
-/** Reads the text of one table by its mapping. */
-function readTable(text: string, mapping: Mapping): Result<{ log: Log; report: LogReport }> {
+/** Reads one table by its mapping. */
+function readTable(content: Uint8Array, mapping: Mapping): Result<{ log: Log; report: LogReport }> {
   const plain = createLogReader(mapping);
   const feeder = feederOf(mapping, plain);
-  const problem = feeder.push(new TextEncoder().encode(text)) ?? feeder.end();
+  const problem = feeder.push(content) ?? feeder.end();
   if (problem) return { ok: false, problems: [problem] };
   if (!feeder.strange) return plain.finish();
   const reader = createLogReader(mapping);
-  const strange = reader.take(split(text, mapping.separator));
+  const strange = reader.take(split(textOf(content), mapping.separator));
   return strange ? { ok: false, problems: [strange] } : reader.finish();
 }
 

@@ -75,7 +75,6 @@ console.log(
     `CSV parser alone, 1,000,000 rows          ${parserAlone.toFixed(0).padStart(8)} ms`,
     `reading the same                          ${reading.toFixed(0).padStart(8)} ms   ${(reading / parserAlone).toFixed(2)} × the parser`,
     `read, segment and judge the same          ${whole.toFixed(0).padStart(8)} ms   ${(whole / parserAlone).toFixed(2)} × the parser (goal 1.3)`,
-    `most memory on the way                    ${(process.resourceUsage().maxRSS / 1000).toFixed(0).padStart(8)} MB, the text of ${(csv.length / 1e6).toFixed(0)} MB and its lines among them`,
     `settings of the launch, one derivation    ${(settings / 100).toFixed(2).padStart(8)} ms`,
   ].join('\n'),
 );

@@ -110,6 +110,14 @@ export class LadderDrawing {
     return !rung.asFound && !rung.inherited && this.celsius() === null;
   }
 
+  /** From the words of a bar to where it should be; null where there is no room for an arrow between them. */
+  protected arrow({ x }: { readonly x: number }, { labelY, towardsY }: Rung): string | null {
+    if (towardsY === null) return null;
+    const from = `M${x + 6} `;
+    if (towardsY - labelY > 30) return `${from}${labelY + 13}V${towardsY - 16}m-4 0h8l-4 7z`;
+    return labelY - towardsY > 24 ? `${from}${labelY - 13}V${towardsY + 7}m-4 0h8l-4 -7z` : null;
+  }
+
   protected label(name: string, rung: Rung): string {
     const out = rung.outside === 0 ? '' : `, ${formatNumber(Math.abs(rung.outside), 2)} V ${rung.outside > 0 ? 'above' : 'below'} the band`;
     return `${name}: ${rung.words} ${formatNumber(rung.volts, 2)} V${rung.key ? `, ${rung.key}` : ''}${out}${rung.mark ? `, ${rung.mark}` : ''}`;

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { displayText, parameterFor, settingsSaid, type Card } from '@calm-keel/core/card';
 import { rangeVolts, type Charger } from '@calm-keel/core/system';
 import { DeviceLink, staleMs } from '../data/device-link';
@@ -49,27 +49,15 @@ import { Glyph } from '../ui/glyph';
               <p class="quiet">It has said nothing for a while: what it said last may be old.</p>
             }
           }
-          @if (taken() > 0 && fresh().length === 0) {
+          @if (taken() && fresh().length === 0) {
             <p class="said" role="status"><ck-glyph name="done" /><span class="line">Noted as found on it.</span></p>
           }
         </section>
       }
     }
   `,
+  styleUrl: '../ui/brought.scss',
   styles: `
-    section {
-      border-top: 1.5px solid var(--ck-ink);
-      margin-top: 8px;
-      padding-top: 6px;
-      font-size: 0.875rem;
-    }
-    li {
-      display: flex;
-      justify-content: space-between;
-      gap: 10px;
-      padding: 4px 0;
-      border-top: 1px solid var(--ck-rule);
-    }
     label {
       display: flex;
       align-items: center;
@@ -84,13 +72,6 @@ import { Glyph } from '../ui/glyph';
     }
     small {
       color: var(--ck-ink-2);
-    }
-    .out {
-      display: block;
-      small {
-        display: block;
-        white-space: normal;
-      }
     }
     .ghost {
       margin-top: 8px;
@@ -109,6 +90,8 @@ export class SaidSettings {
   readonly device = input.required<Charger>();
   readonly card = input.required<Card>();
 
+  /** What is ticked and taken belongs to one device. */
+  private readonly id = computed(() => this.device().id);
   private readonly state = computed(() => this.link.live().get(this.device().link ?? '') ?? null);
   protected readonly stale = computed(() => this.link.now() - (this.state()?.at ?? 0) > staleMs);
   protected readonly said = computed(() => {
@@ -117,8 +100,8 @@ export class SaidSettings {
     return fields && plan ? settingsSaid(this.card(), fields, rangeVolts(plan.facts)) : null;
   });
   /** Roles that somebody has said are none of its settings. */
-  protected readonly without = signal<ReadonlySet<string>>(new Set());
-  protected readonly taken = signal(0);
+  protected readonly without = linkedSignal<string, ReadonlySet<string>>({ source: this.id, computation: () => new Set<string>() });
+  protected readonly taken = linkedSignal({ source: this.id, computation: () => false });
   /** Beside each what is noted already. */
   protected readonly rows = computed(() => {
     const says = this.said();
@@ -139,7 +122,7 @@ export class SaidSettings {
   protected take(): void {
     const values = this.said()?.values ?? {};
     const roles = new Set<string>(this.fresh().map((r) => r.role));
-    this.taken.set(roles.size);
+    this.taken.set(true);
     this.work.noteFound(this.device().id, Object.fromEntries(Object.entries(values).filter(([role]) => roles.has(role))), 'wire');
   }
 }

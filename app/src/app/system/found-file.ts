@@ -74,38 +74,15 @@ type Opened = { readonly file: string; readonly says: BroughtSettings } | { read
       }
     }
   `,
+  styleUrl: '../ui/brought.scss',
   styles: `
     :host {
       display: block;
       padding-top: 8px;
     }
-    section {
-      border-top: 1.5px solid var(--ck-ink);
-      margin-top: 8px;
-      padding-top: 6px;
-      font-size: 0.875rem;
-    }
     .head {
       white-space: normal;
       padding-bottom: 4px;
-    }
-    li {
-      display: flex;
-      justify-content: space-between;
-      gap: 10px;
-      padding: 3px 0;
-      border-top: 1px solid var(--ck-rule);
-    }
-    .out {
-      display: block;
-      span {
-        overflow-wrap: anywhere;
-      }
-      small {
-        display: block;
-        color: var(--ck-ink-2);
-        white-space: normal;
-      }
     }
     .acts {
       display: grid;

@@ -13,7 +13,7 @@ export interface Stamp {
 export interface Clock {
   /** Null for what is no time. The same object is used again by the next call. */
   read(text: string): Stamp | null;
-  /** The same for a number, as `isEpoch` says: seconds since 1970, or milliseconds. */
+  /** The same for a number: seconds since 1970, from 10¹¹ on milliseconds. */
   epoch(number: number): Stamp;
   /** The offset of the zone changed on the way: daylight saving. */
   readonly changes: number;
