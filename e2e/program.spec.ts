@@ -7,6 +7,8 @@ import { answer, answerWell, beginSheet, press, title, walkTo } from './program'
 test.describe.configure({ mode: 'default' });
 test.beforeEach(async ({ page }) => {
   await press(page, { do: 'reset' });
+  // A page that was cut off by its end could not give the devices back: nobody else writes until they are free again.
+  await expect.poll(async () => ((await (await page.request.get('/api/link')).json()) as { lease: unknown }).lease).toBeNull();
 });
 
 /** What stands at the terminals of the simulated launch, V. */

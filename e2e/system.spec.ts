@@ -44,7 +44,7 @@ test('an array too long for the cold is a stop, with the volts worked out; fewer
   await expect(page.getByRole('button', { name: /input is rated for 150/ })).toHaveCount(0);
   await expect(page.getByRole('row', { name: /Side by side/ })).toBeVisible();
   // A label that cannot be is refused with its reason, and kept as typed.
-  await page.getByLabel('Working', { exact: true }).first().fill('41');
+  await page.getByLabel('Working volts', { exact: true }).fill('41');
   await expect(page.getByText('the operating voltage must lie below the open-circuit voltage')).toBeVisible();
 });
 
@@ -125,4 +125,51 @@ test('the library: quirks, a value tried, a card of one’s own; no job is alter
   await expect(page.getByText('Tessick D30, DC-DC charger, 30 A')).toBeVisible();
   await goTo(page, 'Settings');
   await expect(page.getByRole('button', { name: /^DC-DC: absorb 28\.10 V/ })).toBeVisible();
+});
+
+test('a charger is chosen before it is bought: the panels come first, and go with the one that is added', async ({ page }) => {
+  await openLaunch(page, 'system');
+  await page.getByRole('button', { name: 'Add a charger or companion' }).click();
+  const choose = page.getByRole('button', { name: 'Choose before you buy' });
+  await choose.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('For a solar charger, enter the panels')).toBeVisible();
+  await page.getByRole('button', { name: 'Enter the array' }).click();
+  const label = page.getByRole('group', { name: 'By the label of its panels' });
+  for (const [name, text] of [
+    ['Power', '410'],
+    ['Open circuit', '37.5'],
+    ['Working volts', '31.3'],
+    ['Short circuit', '13.9'],
+    ['Working amps', '13.1'],
+    ['Bypass diodes', '3'],
+    ['In series', '3'],
+    ['Strings side by side', '2'],
+    ['Tilt', '30'],
+    ['Looks to, from north', '180'],
+  ] as const) {
+    await label.getByLabel(name, { exact: true }).fill(text);
+    await page.keyboard.press('Tab');
+  }
+  await page.getByRole('button', { name: 'Save the array' }).click();
+  // By the cold-factor table at −14 °C: 3 × 37.5 V × 1.16 = 130.5 V.
+  await expect(page.getByRole('row', { name: /Input, most volts at least 137 V a string open at −14\s°C gives 130\.5 V/ })).toBeVisible();
+  // 2 × 13.9 A × 1.25.
+  await expect(page.getByRole('row', { name: /Input, most amps at least 34\.8 A/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /Varrow S45 solar charger, MPPT, 45 A Nothing is against it/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /Varrow P15 .*made for vented lead-acid/ })).toBeVisible();
+  await label.getByLabel('In series', { exact: true }).fill('4');
+  await expect(page.getByRole('button', { name: /Varrow S45 solar .*4 in series, reaches 174/ })).toBeVisible();
+  await label.getByLabel('In series', { exact: true }).fill('3');
+  await saved(page);
+  await page.reload();
+  await page.getByRole('button', { name: 'Add a charger or companion' }).click();
+  await choose.click();
+  await page.getByRole('button', { name: /Varrow S45 solar charger, MPPT, 45 A Nothing is against it/ }).click();
+  // Its input is full: the panels are on the new charger, and no longer to be given away.
+  await expect(page.getByRole('heading', { name: 'Array of S45 3', exact: true })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Open circuit at −14\s°C 130\.5 V at most 150 V/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Add a charger or companion' }).click();
+  await choose.click();
+  await expect(page.getByText('For a solar charger, enter the panels')).toBeVisible();
 });

@@ -1,4 +1,4 @@
-import { cardKindWords, quickCard, systemClasses, type DeviceValues, type QuickKind, type Role } from '../card';
+import { cardKindWords, driveOf, isSource, quickCard, systemClasses, type Card, type DeviceValues, type QuickKind, type Role } from '../card';
 import { capital, formatQuantity } from '../quantity';
 import { bareCharger, classOfVolts, type Charger, type Companion } from '../system';
 import type { Job } from './job';
@@ -24,6 +24,25 @@ export function onPresent(job: Job, id: string, change: (present: DeviceValues) 
 /** Notes what a device shows for a setting, on its own display; without a value it counts as not read. */
 export function withFound(job: Job, id: string, role: Role, value: number | string | undefined): Job {
   return onPresent(job, id, ({ [role]: _before, ...others }) => (value === undefined || value === '' ? others : { ...others, [role]: value }));
+}
+
+/**
+ * The job with one more device of a card, of which nobody has said anything yet. Panels that no charger takes go to it where it takes panels. A card of the
+ * same id that the job has already stays as it is there.
+ *
+ * @param own id and name of the new one
+ */
+export function withDevice(job: Job, card: Card, own: { readonly id: string; readonly name: string }): Job {
+  const cards = job.cards.some((c) => c.id === card.id) ? job.cards : [...job.cards, card];
+  const device = { ...own, card: card.id };
+  if (!isSource(card.kind)) {
+    const companion: Companion = { ...device, present: {}, switches: card.kind === 'monitor' ? ['loads'] : [] };
+    return { ...job, cards, system: { ...job.system, companions: [...job.system.companions, companion] } };
+  }
+  const { plannedArray, ...system } = job.system;
+  const takes = plannedArray !== undefined && driveOf(card.kind) === 'sun';
+  const charger: Charger = takes ? { ...bareCharger(device), array: plannedArray } : bareCharger(device);
+  return { ...job, cards, system: { ...(takes ? system : job.system), chargers: [...system.chargers, charger] } };
 }
 
 /**

@@ -3,6 +3,7 @@ export * from './apply';
 export * from './attachment';
 export * from './backup';
 export * from './bundle';
+export * from './choose';
 export * from './deviceHistory';
 export * from './devices';
 export * from './due';

@@ -285,6 +285,8 @@ export const systemSchema = z
     loads: loadsSchema,
     chargers: z.array(chargerSchema).max(24),
     companions: z.array(companionSchema).max(12),
+    /** Panels that no charger takes yet. */
+    plannedArray: arraySchema.optional(),
     instruments: z.array(instrumentSchema).min(1).max(20),
     /** The instrument with which settings will be proved at the terminals. */
     provingInstrument: identifier,

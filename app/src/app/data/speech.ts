@@ -1,5 +1,6 @@
 import { computed, inject, Injectable } from '@angular/core';
 import { alike, type ChangedSetting, type Finding } from '@calm-keel/core/findings';
+import type { Job } from '@calm-keel/core/job';
 import { english, sayFor, shortOf, speakAlike, speakFinding, type Say, type SpokenFinding } from '@calm-keel/core/words';
 import { JobStore } from './job-store';
 import { Units } from './units';
@@ -20,7 +21,13 @@ export class Speech {
     return say ? findings.map((finding) => speakFinding(english, finding, say)) : [];
   }
 
-  /** The same, what is found alike on several devices said once: each with all that it stands for. */
+  /** Findings of another state of the job, such as one with a device that is only thought of. */
+  findingsOn(job: Job, findings: readonly Finding[]): readonly SpokenFinding[] {
+    const say = sayFor(job, this.units.scale());
+    return findings.map((finding) => speakFinding(english, finding, say));
+  }
+
+  /** Findings of the open job, what is found alike on several devices said once: each with all that it stands for. */
   alike(findings: readonly Finding[], apart: (finding: Finding) => string): readonly { readonly spoken: SpokenFinding; readonly all: readonly Finding[] }[] {
     const say = this.say();
     return say ? alike(findings, apart).map((all) => ({ spoken: speakAlike(english, all, say), all })) : [];

@@ -1,41 +1,20 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { onCharger } from '@calm-keel/core/job';
 import { formatNumber, type Problem } from '@calm-keel/core/quantity';
 import { cardOf, mostAmps } from '@calm-keel/core/settings';
-import { arrayFacts, clearYearOf, compareLayouts, type Charger, type PanelArray } from '@calm-keel/core/system';
+import { arrayFacts, clearYearOf, compareLayouts, type Charger } from '@calm-keel/core/system';
 import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
-import { draftFor } from '../ui/draft';
-import { NumberField } from '../ui/number-field';
-import { TextField } from '../ui/text-field';
 import { Moves } from '../ui/moves';
+import { ArrayFields, type ArrayEdit } from './array-fields';
 
-/** What has to be known of an array before anything can be worked out, in the order of a label. */
-const needed = [
-  { key: 'watts', label: 'Power', unit: 'W', step: 5, min: 1, max: 2000 },
-  { key: 'vocV', label: 'Open circuit', unit: 'V', step: 0.1, min: 1, max: 500 },
-  { key: 'vmpV', label: 'Working', unit: 'V', step: 0.1, min: 1, max: 500 },
-  { key: 'iscA', label: 'Short circuit', unit: 'A', step: 0.1, min: 0.05, max: 100 },
-  { key: 'impA', label: 'Working', unit: 'A', step: 0.1, min: 0.05, max: 100 },
-  { key: 'bypassDiodes', label: 'Bypass diodes', unit: '', step: 1, min: 0, max: 12 },
-  { key: 'inSeries', label: 'In series', unit: '', step: 1, min: 1, max: 40 },
-  { key: 'inParallel', label: 'Strings side by side', unit: '', step: 1, min: 1, max: 40 },
-  { key: 'tilt', label: 'Tilt', unit: '°', step: 5, min: 0, max: 90 },
-  { key: 'azimuth', label: 'Looks to, from north', unit: '°', step: 10, min: 0, max: 360 },
-] as const;
-type Needed = (typeof needed)[number]['key'];
-/** Those that are the roof’s, not the panel’s label. */
-const ofRoof = ['inSeries', 'inParallel', 'tilt', 'azimuth'] as const;
-const isRoofs = (key: Needed): key is (typeof ofRoof)[number] => (ofRoof as readonly string[]).includes(key);
-/** Shade is asked once the array is there: nobody has spoken of any. */
-const unshaded = { shaded: 0, shadeLight: 0.1 };
 const dashes = ['', '7 4', '2 3', '9 3 2 3'] as const;
 
 /** The array of a solar charger: what the label says, what the cold and the heat make of it, and how else its panels could be joined. */
 @Component({
   selector: 'ck-array-panel',
-  imports: [Moves, NumberField, TextField, Glyph],
+  imports: [Moves, ArrayFields, Glyph],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './array-panel.html',
   styleUrl: './array-panel.scss',
@@ -44,7 +23,6 @@ export class ArrayPanel {
   private readonly store = inject(JobStore);
   protected readonly units = inject(Units);
   readonly charger = input.required<Charger>();
-  private readonly refused = signal<{ field: string; problems: readonly Problem[] } | null>(null);
   protected readonly number = formatNumber;
 
   protected readonly array = computed(() => this.charger().array ?? null);
@@ -130,68 +108,10 @@ export class ArrayPanel {
     };
   });
 
-  protected problemAt(field: string): string | null {
-    const refused = this.refused();
-    return refused?.field === field ? `Not like this: ${(refused.problems[0]?.text ?? '').replace(/^[^:]*: /, '')}` : null;
-  }
-
-  private put(field: string, change: (array: PanelArray) => PanelArray): void {
+  /** Holds what was typed of it. */
+  protected readonly hold = ({ field, array }: ArrayEdit): readonly Problem[] => {
     const { id } = this.charger();
-    const problems = this.store.edit(
-      'Change an array',
-      (job) => onCharger(job, id, (c) => (c.array ? { ...c, array: change(c.array) } : c)),
-      `${id} array ${field}`,
-    );
-    this.refused.set(problems.length > 0 ? { field, problems } : null);
-  }
-
-  /** An array being typed: it is one when everything is there. */
-  protected readonly draft = draftFor<Partial<Record<Needed, number>>>(() => this.charger().id);
-  protected readonly needed = needed;
-  protected readonly missing = computed(() => needed.filter(({ key }) => this.draft()?.[key] === undefined).length);
-
-  /** What stands in a field of the label: of the array, or of the one being typed. */
-  protected typed(key: Needed): number | undefined {
-    const array = this.array();
-    if (!array) return this.draft()?.[key];
-    return isRoofs(key) ? array[key] : array.panel[key];
-  }
-
-  protected type(key: Needed, value: number | undefined): void {
-    if (this.array()) {
-      if (isRoofs(key)) this.edit(key, value);
-      else this.editPanel(key, value);
-      return;
-    }
-    this.refused.set(null);
-    this.draft.update((draft) => {
-      const { [key]: _before, ...others } = draft ?? {};
-      return value === undefined ? others : { ...others, [key]: value };
-    });
-  }
-
-  protected save(): void {
-    const { inSeries, inParallel, tilt, azimuth, ...panel } = this.draft() ?? {};
-    // The schema says what is still missing, should it come to that.
-    const array = { panel: { name: '', ...panel }, inSeries, inParallel, tilt, azimuth, ...unshaded } as PanelArray;
-    const { id } = this.charger();
-    const problems = this.store.edit('Enter an array', (job) => onCharger(job, id, (c) => ({ ...c, array })));
-    const field = (problems[0]?.place ?? '').split(' › ').at(-1) ?? '';
-    this.refused.set(problems.length > 0 ? { field, problems } : null);
-    if (problems.length === 0) this.draft.set(null);
-  }
-
-  protected edit(field: Exclude<keyof PanelArray, 'panel'>, value: number | undefined): void {
-    this.put(field, (array) => {
-      const { [field]: _before, ...others } = array;
-      return (value === undefined ? others : { ...others, [field]: value }) as PanelArray;
-    });
-  }
-
-  protected editPanel(field: keyof PanelArray['panel'], value: number | string | undefined): void {
-    this.put(field, (array) => {
-      const { [field]: _before, ...others } = array.panel;
-      return { ...array, panel: (value === undefined ? others : { ...others, [field]: value }) as PanelArray['panel'] };
-    });
-  }
+    const label = this.array() ? 'Change an array' : 'Enter an array';
+    return this.store.edit(label, (job) => onCharger(job, id, (c) => ({ ...c, array })), `${id} array ${field}`);
+  };
 }

@@ -68,8 +68,8 @@ async function open<T>(panel: Type<T>): Promise<{ fixture: ComponentFixture<T>; 
   const fixture = TestBed.createComponent(panel);
   return { fixture, host: fixture.nativeElement as HTMLElement, store };
 }
-function field(host: HTMLElement, label: string, nth = 0): HTMLInputElement {
-  const found = [...host.querySelectorAll('label')].filter((l) => l.textContent.trim().startsWith(label))[nth];
+function field(host: HTMLElement, label: string): HTMLInputElement {
+  const found = [...host.querySelectorAll('label')].find((l) => l.textContent.trim().startsWith(label));
   const input = found && (found.htmlFor ? host.querySelector<HTMLInputElement>(`#${CSS.escape(found.htmlFor)}`) : found.querySelector('input'));
   if (!input) throw new Error(`no field “${label}”`);
   return input;
@@ -80,8 +80,8 @@ describe('the array panel', () => {
     f.componentRef.setInput('charger', store.job()!.system.chargers[0]!);
     f.detectChanges();
   };
-  const type = (f: ComponentFixture<ArrayPanel>, store: JobStore, host: HTMLElement, label: string, text: string, nth = 0): void => {
-    const input = field(host, label, nth);
+  const type = (f: ComponentFixture<ArrayPanel>, store: JobStore, host: HTMLElement, label: string, text: string): void => {
+    const input = field(host, label);
     input.value = text;
     input.dispatchEvent(new Event('input'));
     show(f, store);
@@ -96,19 +96,19 @@ describe('the array panel', () => {
   /** A label of 400 W, one panel, typed field by field. */
   const enterArray = (f: ComponentFixture<ArrayPanel>, store: JobStore, host: HTMLElement, vmp = '31'): void => {
     press(f, store, host, 'Enter the array');
-    const texts: readonly (readonly [string, string, number?])[] = [
+    const texts: readonly (readonly [string, string])[] = [
       ['Power', '400'],
       ['Open circuit', '37'],
-      ['Working', vmp],
+      ['Working volts', vmp],
       ['Short circuit', '13.8'],
-      ['Working', '12.9', 1],
+      ['Working amps', '12.9'],
       ['Bypass diodes', '3'],
       ['In series', '1'],
       ['Strings side by side', '1'],
       ['Tilt', '30'],
       ['Looks to, from north', '180'],
     ];
-    for (const [label, text, nth] of texts) type(f, store, host, label, text, nth);
+    for (const [label, text] of texts) type(f, store, host, label, text);
     press(f, store, host, 'Save the array');
   };
 
@@ -143,8 +143,8 @@ describe('the array panel', () => {
     enterArray(fixture, store, host, '40');
     expect(store.job()?.system.chargers[0]?.array).toBeUndefined();
     expect(host.querySelector('.wrong')?.textContent).toContain('must lie below the open-circuit voltage');
-    expect(field(host, 'Working').value).toBe('40');
-    type(fixture, store, host, 'Working', '31');
+    expect(field(host, 'Working volts').value).toBe('40');
+    type(fixture, store, host, 'Working volts', '31');
     press(fixture, store, host, 'Save the array');
     expect(store.job()?.system.chargers[0]?.array?.panel.vmpV).toBe(31);
   });
@@ -182,7 +182,7 @@ describe('the array panel', () => {
     const { fixture, host, store } = await open(ArrayPanel);
     show(fixture, store);
     enterArray(fixture, store, host);
-    type(fixture, store, host, 'Working', '40');
+    type(fixture, store, host, 'Working volts', '40');
     expect(host.querySelector('.wrong')?.textContent).toContain('must lie below the open-circuit voltage');
     expect(store.job()?.system.chargers[0]?.array?.panel.vmpV).toBe(31);
   });

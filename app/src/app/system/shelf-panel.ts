@@ -1,12 +1,20 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, Injector, output, signal } from '@angular/core';
 import { cardKindWords, isSource, type Card } from '@calm-keel/core/card';
 import { Library } from '../data/library';
+import { suitabilityOf, type Suitability } from '@calm-keel/core/job';
+import { Glyph, type GlyphName } from '../ui/glyph';
+import { JobStore, today } from '../data/job-store';
+import { Speech } from '../data/speech';
+import { ChoosePanel } from './choose-panel';
 import { QuickCard } from './quick-card';
+
+const glyphs: Readonly<Record<Suitability['does'], GlyphName>> = { no: 'stop', look: 'attention', yes: 'done', open: 'notyet' };
+const doesWords = { no: '', look: '', yes: 'Nothing is against it', open: 'Nothing its card knows is against it' } as const;
 
 /** The shelf of devices: searched by what a person knows of theirs, with a way on for one that is not there. */
 @Component({
   selector: 'ck-shelf',
-  imports: [QuickCard],
+  imports: [ChoosePanel, Glyph, QuickCard],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (quick()) {
@@ -28,13 +36,20 @@ import { QuickCard } from './quick-card';
           />
         </span>
         <button type="button" class="ghost" (click)="quick.set(true)">Mine is not listed</button>
+        <button type="button" class="ghost" [attr.aria-expanded]="choosing()" (click)="choosing.set(!choosing())">Choose before you buy</button>
       </div>
+      @if (choosing()) {
+        <ck-choose />
+      }
       @for (shelf of shelves(); track shelf.name) {
-        <div class="shelf" role="group" [attr.aria-label]="shelf.name">
+        <div class="shelf" [class.marked]="marks().size > 0" role="group" [attr.aria-label]="shelf.name">
           @for (card of shelf.cards; track card.id) {
             <button type="button" class="ghost" (click)="chosen.emit(card)">
               {{ card.maker }} {{ card.model }}{{ card.describes.menuRevision === 'b' ? ' b' : ''
               }}<small>{{ kindWords[card.kind] }}{{ card.ratings.outputA > 0 ? ', ' + card.ratings.outputA + ' A' : '' }}</small>
+              @if (marks().get(card.id); as mark) {
+                <span class="mark"><ck-glyph [name]="mark.glyph" [size]="13" /> {{ mark.words }}</span>
+              }
             </button>
           }
         </div>
@@ -77,16 +92,50 @@ import { QuickCard } from './quick-card';
       display: block;
       text-align: left;
     }
+    .shelf.marked {
+      display: grid;
+      grid-template-columns: repeat(auto-fill, minmax(min(280px, 100%), 1fr));
+    }
+    .mark {
+      display: block;
+      padding-top: 3px;
+      font-weight: 400;
+      font-size: 0.8125rem;
+      line-height: 1.35;
+    }
   `,
 })
 export class ShelfPanel {
   protected readonly library = inject(Library);
+  private readonly store = inject(JobStore);
+  private readonly speech = inject(Speech);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly injector = inject(Injector);
   readonly chosen = output<Card>();
   protected readonly kindWords = cardKindWords;
   protected readonly sought = signal('');
   protected readonly quick = signal(false);
+
+  /** Ratings are worked out, and each card carries how it would do. */
+  protected readonly choosing = signal(false);
+  private readonly suits = computed<readonly Suitability[]>(() => {
+    const job = this.choosing() ? this.store.job() : null;
+    return job ? suitabilityOf(job, this.library.cards(), today()) : [];
+  });
+  /** How each card would do, and the first thing against it. */
+  protected readonly marks = computed(
+    () =>
+      new Map(
+        this.suits().map(({ card, does, findings, on }) => {
+          const [worst, ...more] = this.speech.findingsOn(
+            on,
+            findings.filter((f) => f.severity !== 'note'),
+          );
+          const others = more.length === 0 ? '' : ` And ${more.length} more.`;
+          return [card.id, { glyph: glyphs[does], words: worst ? `${worst.text}${others}` : doesWords[does] }] as const;
+        }),
+      ),
+  );
 
   private readonly matching = computed(() => {
     const words = this.sought()

@@ -1,9 +1,8 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, Injector, input, signal, viewChild } from '@angular/core';
 import { isSource, type Card } from '@calm-keel/core/card';
-import { usualMeter } from '@calm-keel/core/job';
+import { usualMeter, withDevice } from '@calm-keel/core/job';
 import { formatNumber } from '@calm-keel/core/quantity';
 import { cardOf, mostAmps } from '@calm-keel/core/settings';
-import { bareCharger, type Companion } from '@calm-keel/core/system';
 import { freeId } from '../data/free-id';
 import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
@@ -86,17 +85,7 @@ export class SystemPage {
     const like = system.chargers.filter((c) => c.card === card.id).length;
     const source = isSource(card.kind);
     const id = freeId(source ? 'charger' : card.kind, taken, 'device');
-    const charger = bareCharger({ id, name: `${card.model} ${like + 1}`, card: card.id });
-    const companion: Companion = { id, name: card.model, card: card.id, present: {}, switches: card.kind === 'monitor' ? ['loads'] : [] };
-    this.store.edit(`Add ${card.model}`, (job) => ({
-      ...job,
-      cards: job.cards.some((c) => c.id === card.id) ? job.cards : [...job.cards, card],
-      system: {
-        ...job.system,
-        chargers: source ? [...job.system.chargers, charger] : job.system.chargers,
-        companions: source ? job.system.companions : [...job.system.companions, companion],
-      },
-    }));
+    this.store.edit(`Add ${card.model}`, (job) => withDevice(job, card, { id, name: source ? `${card.model} ${like + 1}` : card.model }));
     this.show(id);
   }
 

@@ -20,6 +20,9 @@ const grounding = { bonded: 'bonded to earth elsewhere', throughCharger: 'earthe
 
 const names = (roles: readonly (keyof typeof roleInfo)[]): string => listed(roles.map((role) => roleInfo[role].name));
 
+/** A device with its model, where it is not called by it already. */
+const named = (its: string, model: string): string => (its === model ? its : `${its} (${model})`);
+
 /** What devices are, hold and show. */
 export const deviceFindings = {
   absorbFoundLong: ({ foundS, wantedS }, say, its) => ({
@@ -43,7 +46,7 @@ export const deviceFindings = {
     hurts: role === 'absorbTime' ? 'The one with the longer time ends the charge alone.' : 'The higher one works alone; the lower one drops to float early.',
   }),
   chemistryNotSupported: ({ model, madeFor, chemistry }, _, its) => ({
-    text: `${its} (${model}) is made for ${listed(madeFor.map((c) => chemistryWords[c]))}. The bank is ${chemistryWords[chemistry]}.`,
+    text: `${named(its, model)} is made for ${listed(madeFor.map((c) => chemistryWords[c]))}. The bank is ${chemistryWords[chemistry]}.`,
     hurts: 'It may lack what this chemistry needs: a low-temperature cutoff, or a way to end absorb.',
   }),
   defaultPasscode: (_, _say, its) => ({ text: `${its} still has its default passcode.`, hurts: 'Anyone in radio range can change its settings.' }),
@@ -99,7 +102,7 @@ export const deviceFindings = {
   followerCannot: ({ leader, otherKind, model }, say, its) => ({
     text: otherKind
       ? `${its} is entered as a follower of ${say.name(leader)}, which is another model.`
-      : `${its} (${model}) cannot take its settings from ${say.name(leader)}.`,
+      : `${named(its, model)} cannot take its settings from ${say.name(leader)}.`,
     hurts: 'Its own values count. They are worked out and entered like those of any other charger.',
   }),
   groundFaultSetting: ({ reads, earthed, fits }, _, its) => ({
@@ -141,7 +144,7 @@ export const deviceFindings = {
     hurts: 'No order of edits gets there. One of the two has to change.',
   }),
   settingAbsent: ({ model, roles }, _, its) => ({
-    text: `${its} (${model}) has no setting for ${names(roles)}. The sheet gives ${roles.length === 1 ? 'a figure' : 'figures'}.`,
+    text: `${named(its, model)} has no setting for ${names(roles)}. The sheet gives ${roles.length === 1 ? 'a figure' : 'figures'}.`,
     hurts: 'There it does what it was built to do. Check on the first days that this suits the sheet.',
   }),
   stepPastTolerance: ({ role, holds, wanted, tolerance }, say, its) => {
@@ -158,7 +161,7 @@ export const deviceFindings = {
       : 'All setpoints are doubled or halved.',
   }),
   systemVoltageMismatch: ({ nominalV, model, worksAtV }, _, its) => ({
-    text: `The bank is ${formatNumber(nominalV, 1)}\u00a0V nominal. ${its} (${model}) works at ${worksAtV.join(', ')}\u00a0V.`,
+    text: `The bank is ${formatNumber(nominalV, 1)}\u00a0V nominal. ${named(its, model)} works at ${worksAtV.join(', ')}\u00a0V.`,
     hurts: 'On the wrong system voltage all setpoints are doubled or halved.',
   }),
   unattendedWithoutPlan: ({ months, everyDays, storePercent, lithium }, say) => ({
