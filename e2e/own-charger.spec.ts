@@ -3,6 +3,7 @@ import { surveyedCard } from '../core/src/job';
 import { surveyEnglish } from '../core/src/words';
 import { manuals, surveyedFrom } from '../core/src/testing/manuals';
 import { expect, figure, focused, goTo, saved, test } from './keel';
+import { pdf } from './papers';
 import { walkTo } from './program';
 import { addByPlate, surveyByHand, type Effort } from './survey';
 
@@ -224,7 +225,7 @@ test('a manual’s table is pasted, each line waits for a yes; a second charger 
   await addByPlate(page, manuals['lume']!, { presses: 0, screens: 0 });
   await page.getByRole('button', { name: 'Survey it: find out what is not known' }).click();
   await page.getByRole('button', { name: 'List', exact: true }).click();
-  await page.getByRole('button', { name: 'Paste a manual’s table' }).click();
+  await page.getByRole('button', { name: 'From a manual’s table' }).click();
   await page
     .getByLabel('The table of settings, as copied from the manual')
     .fill('Charging\nAbsorption voltage\t57.6 V\t48.0–64.0 V, step 0.1\nFloat voltage\t54.0 V\t48.0–64.0 V, step 0.1\nAux 3\t7');
@@ -245,6 +246,40 @@ test('a manual’s table is pasted, each line waits for a yes; a second charger 
   await page.getByRole('button', { name: 'Add another like it' }).click();
   await expect(page.getByRole('complementary', { name: 'Roster' })).toContainText('A50 2');
   await expect(page.getByRole('heading', { name: 'A50 2', exact: true })).toBeVisible();
+});
+
+/** A made-up manual of three pages: how to mount it, its table of settings with empty cells, and its weight. */
+const manualHtml = `<!doctype html><meta charset="utf-8"><style>@page{size:A4;margin:18mm}body{font:11pt/1.4 "DejaVu Sans",sans-serif}section{break-after:page}td,th{padding:4px 14px;text-align:left}</style>
+<section><h1>Lume A50</h1><p>Mount it upright. Leave 100 mm of air around it. Tighten its terminals to 2.5 Nm.</p></section>
+<section><h2>Settings</h2><table><tr><th>Parameter</th><th>Range</th><th>Step</th><th>Default</th></tr>
+<tr><td>Absorption voltage</td><td>48.0–64.0 V</td><td>0.1 V</td><td>57.6 V</td></tr>
+<tr><td>Float voltage</td><td>48.0–64.0 V</td><td></td><td>54.0 V</td></tr>
+<tr><td>Battery type</td><td>AGM / GEL / USER</td><td></td><td>AGM</td></tr>
+<tr><td>Absorption time</td><td>0–480 min</td><td>10 min</td><td>120 min</td></tr></table></section>
+<section><p>Weight 1.4 kg. Keep this paper.</p></section>`;
+
+test('a manual is brought in as a file: the page with its table is found, and each line waits for a yes', { tag: '@long' }, async ({ page, browser }) => {
+  await atTheShelf(page, 'From a file');
+  await addByPlate(page, manuals['lume']!, { presses: 0, screens: 0 });
+  await page.getByRole('button', { name: 'Survey it: find out what is not known' }).click();
+  await page.getByRole('button', { name: 'List', exact: true }).click();
+  await page.getByRole('button', { name: 'From a manual’s table' }).click();
+  const file = page.getByLabel('Manual', { exact: true });
+  // What is no document says so, and leaves what is there.
+  await file.setInputFiles({ name: 'broken.pdf', mimeType: 'application/pdf', buffer: Buffer.from('%PDF-1.4 no more') });
+  await expect(page.getByRole('alert')).toContainText('This document cannot be read.');
+  await file.setInputFiles({ name: 'letter.txt', mimeType: 'text/plain', buffer: Buffer.from('') });
+  await expect(page.getByRole('alert')).toContainText('No letters can be read on this paper.');
+  await file.setInputFiles(await pdf(browser, 'a50.pdf', manualHtml));
+  await expect(page.getByRole('status').filter({ hasText: '4 new settings, 4 with a meaning. Each waits for your yes.' })).toBeVisible();
+  await expect(page.getByLabel('The table of settings, as copied from the manual')).toHaveValue(/^Settings\nParameter\tRange\tStep\tDefault\n/);
+  await page.getByRole('button', { name: 'Add these 4' }).click();
+  await page.getByRole('button', { name: /^Float voltage/ }).click();
+  await expect(page.getByText('The manual prints 54.0 V from the factory.')).toBeVisible();
+  await expect(page.getByRole('textbox', { name: 'stops above at' })).toHaveValue('64');
+  await page.getByRole('button', { name: 'List', exact: true }).click();
+  await page.getByRole('button', { name: 'Plate' }).click();
+  await expect(page.getByLabel('Document and page')).toHaveValue('a50.pdf, p. 2');
 });
 
 test('another person’s card of the same charger is merged: what it adds is taken, what differs is asked', { tag: '@long' }, async ({ page }) => {

@@ -6,5 +6,6 @@ export * from './paste';
 export * from './pdf';
 export * from './picture';
 export { readPaper, type Derating, type PaperContext, type PaperReading } from './read';
+export { tableTexts } from './table';
 export * from './value';
 export { languages, type ForeignTerm, type PaperTerms } from './terms';

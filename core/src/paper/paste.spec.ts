@@ -26,6 +26,12 @@ describe('a table pasted from a document', () => {
   const rows = readTable(table, agm);
   const at = (line: number) => rows.find((r) => r.line === line);
 
+  it('leaves an empty cell empty: what stands behind it stays under its head', () => {
+    const [float, charge] = readTable('Parameter\tMin.\tTyp.\tMax.\nFloat voltage\t\t13.6 V\t\nCharge voltage\t\t\t14.4 V', agm).filter((r) => r.entry);
+    expect([float?.entry?.min, float?.entry?.target, float?.entry?.max]).toEqual([undefined, 13.6, undefined]);
+    expect([charge?.entry?.min, charge?.entry?.target, charge?.entry?.max]).toEqual([undefined, undefined, 14.4]);
+  });
+
   it('fills the figures it names, on their own basis', () => {
     expect(at(2)).toEqual(
       jasmine.objectContaining({ key: 'absorbVoltage', entry: jasmine.objectContaining({ basis: 'cell', min: 2.38, target: 2.4, max: 2.42 }) }),

@@ -26,7 +26,7 @@ const letter = { width: 6, height: 10, line: 14 };
 /** Empty letters between two cells. */
 const parting = 4;
 
-const cellsIn = (line: string): readonly string[] => line.split(/\s*(?:\t|\||;)\s*/).map((cell) => cell.trim());
+const cellsIn = (line: string): readonly string[] => line.split(/[^\S\t]*(?:\t|\||;)[^\S\t]*/).map((cell) => cell.trim());
 
 /**
  * Text as a page, so that it is read like one. Cells that tabs, bars or semicolons part stand under each other in the lines that follow each other; elsewhere

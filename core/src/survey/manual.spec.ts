@@ -1,6 +1,6 @@
 import { parameterFor, quickCard } from '../card';
 import { surveyEnglish as texts } from '../words';
-import { cardOfSurvey, readManual, startSurvey, type ManualItem } from './index';
+import { cardOfSurvey, manualPages, readManual, startSurvey, type ManualItem } from './index';
 
 const read = (text: string, systemVolts: readonly number[] = [12]) => readManual(text, { kind: 'solarMppt', systemVolts, terms: texts.roleTerms });
 const brief = ({ label, role, least, most, step, unit, factory, options }: ManualItem) => [label, role, least, most, step, unit, factory, options.join('/')];
@@ -18,11 +18,11 @@ describe('a manual’s table of settings', () => {
       ].join('\n'),
     );
     expect(items.map(brief)).toEqual([
-      ['01 Battery type', 'batteryType', undefined, undefined, undefined, 'choice', undefined, 'GEL/AGM/USER'],
+      ['01 Battery type', 'batteryType', undefined, undefined, undefined, 'choice', 'AGM', 'GEL/AGM/USER'],
       ['02 Absorption voltage', 'absorbVoltage', 12, 16, 0.1, 'V', '14.4', ''],
       ['03 Absorption time', 'absorbTime', 0, 480, 10, 'min', '120', ''],
       ['04 Low temp cutoff', 'lowTempCutoff', -20, 10, 1, '°C', '0', ''],
-      ['05 Aux mode', undefined, undefined, undefined, undefined, undefined, undefined, ''],
+      ['05 Aux mode', undefined, undefined, undefined, undefined, undefined, '3', ''],
     ] as never);
     expect(leftOut).toEqual([]);
   });
@@ -80,5 +80,28 @@ describe('a manual’s table of settings', () => {
     // A factory value that the range has not is none.
     const odd = cardOfSurvey({ ...start, items: [{ ...items[0]!, id: 'i1', factory: '17 V' }] }, texts);
     expect(parameterFor(odd, 'floatVoltage')?.factory).toBeUndefined();
+  });
+});
+
+describe('the pages of a manual', () => {
+  const at = { kind: 'solarMppt' as const, systemVolts: [12], terms: texts.roleTerms };
+  const table = 'Parameter\tRange\tStep\nFloat voltage\t13.0–15.0 V\t0.1 V\nAbsorption voltage\t13.0–15.5 V\t0.1 V\nRestart voltage\t12.0–13.5 V\t0.1 V';
+  const prose = 'Mount the charger upright. Leave 100 mm of air around it.\nTorque: 2.5 Nm\nWeight  1.4 kg';
+
+  it('are those with a table of settings; which they are is said', () => {
+    expect(manualPages([prose, table, prose, table], at)).toEqual({ text: `${table}\n${table}`, pages: [2, 4] });
+    expect(manualPages([prose, prose], at)).toEqual({ text: '', pages: [] });
+  });
+
+  it('need three settings with more than a name and a value, unless there is only the one page', () => {
+    const two = table.split('\n').slice(0, 3).join('\n');
+    expect(manualPages([two, prose], at).pages).toEqual([]);
+    expect(manualPages([table, prose], at).pages).toEqual([1]);
+    expect(manualPages([prose], at).pages).toEqual([1]);
+  });
+
+  it('with an empty cell keep what stands behind it in its column', () => {
+    const [item] = readManual('Parameter\tMin\tMax\tStep\tDefault\nFloat voltage\t\t15.0 V\t\t13.6 V', at).items;
+    expect([item?.least, item?.most, item?.step, item?.factory]).toEqual([undefined, 15, undefined, '13.6 V']);
   });
 });

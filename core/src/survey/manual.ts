@@ -4,6 +4,13 @@ import { meaningsOf, type RoleTerms } from './guess';
 import { readShown } from './reading';
 import { mostItems, type SurveyItem } from './survey';
 
+/** The device that a manual is of, and how manuals name its settings. */
+export interface ManualFor {
+  readonly kind: CardKind;
+  readonly systemVolts: readonly number[];
+  readonly terms: RoleTerms;
+}
+
 /** A setting as a manual’s table prints it, waiting for a yes. */
 export type ManualItem = Omit<SurveyItem, 'id'>;
 
@@ -39,10 +46,25 @@ const cellsOf = (line: string): readonly string[] =>
     .map((cell) => cell.trim())
     .filter((cell) => cell !== '' && !/^[-—]+$/.test(cell));
 
+/** The cells of a line under heads: between tabs, empty ones too, so that each stays in its column; parted by wide gaps elsewhere. */
+function cellsUnder(line: string, columns: number): readonly string[] {
+  const tabbed = line.split('\t').map((cell) => cell.trim().replace(/^[-–—]+$/, ''));
+  return tabbed.length === columns ? tabbed : cellsOf(line);
+}
+
 /** A unit behind a number, as a display would count; undefined for other words. */
 function unitIn(text: string | undefined): DeviceUnit | undefined {
   const read = readShown(`1 ${(text ?? '').replace(/[().,]+$/, '').trim()}`);
   return read.kind === 'number' ? read.unit : undefined;
+}
+
+/** The columns that a line heads; null where it heads none. */
+function headsIn(line: string): readonly (Column | null)[] | null {
+  for (const cells of [line.split('\t').map((cell) => cell.trim()), cellsOf(line)]) {
+    const named = cells.map((cell) => (Object.keys(heads) as Column[]).find((column) => heads[column].test(cell)) ?? null);
+    if (named.filter((column) => column !== null).length >= 2 && named.includes('name')) return named;
+  }
+  return null;
 }
 
 /** Words between strokes or commas: what a choice can be. */
@@ -79,7 +101,7 @@ function facts(text: string): Partial<Pick<ManualItem, 'least' | 'most' | 'step'
 function byHeads(cells: readonly string[], columns: readonly (Column | null)[]): Line | null {
   const cell = (column: Column): string | undefined => {
     const at = columns.indexOf(column);
-    return at === -1 ? undefined : cells[at];
+    return at === -1 || cells[at] === '' ? undefined : cells[at];
   };
   const name = [cell('number'), cell('name')].filter((text) => text !== undefined).join(' ');
   if (!/\p{L}/u.test(name)) return null;
@@ -148,19 +170,19 @@ function byItself(line: string): Line | null {
  *
  * @example readManual('Float voltage\t13.6 V\t13.0–15.0 V, step 0.1', at).items[0] // least 13, most 15, step 0.1, factory "13.6 V"
  */
-export function readManual(text: string, at: { readonly kind: CardKind; readonly systemVolts: readonly number[]; readonly terms: RoleTerms }): ReadManual {
+export function readManual(text: string, at: ManualFor): ReadManual {
   const items: ManualItem[] = [];
   const leftOut: { line: number; text: string }[] = [];
   let columns: readonly (Column | null)[] | null = null;
   const taken: Role[] = [];
   for (const [i, raw] of text.split(/\r\n?|\n/).entries()) {
     if (raw.trim() === '' || items.length >= mostItems) continue;
-    const cells = cellsOf(raw);
-    const named = cells.map((cell) => (Object.keys(heads) as Column[]).find((column) => heads[column].test(cell)) ?? null);
-    if (named.filter((column) => column !== null).length >= 2 && named.includes('name')) {
+    const named = headsIn(raw);
+    if (named) {
       columns = named;
       continue;
     }
+    const cells: readonly string[] = columns ? cellsUnder(raw, columns.length) : [];
     const line = columns && cells.length > 1 ? (byHeads(cells, columns) ?? byItself(raw)) : byItself(raw);
     if (!line) {
       leftOut.push({ line: i + 1, text: raw.trim().slice(0, 80) });
@@ -185,4 +207,25 @@ export function readManual(text: string, at: { readonly kind: CardKind; readonly
     });
   }
   return { items, leftOut };
+}
+
+/** Settings of which a page says more than a name and a value: fewer are no table. */
+const leastOfTable = 3;
+
+/** The pages of a manual on which a table of settings stands, and their text. */
+export interface ManualPages {
+  readonly text: string;
+  /** Counting from 1. */
+  readonly pages: readonly number[];
+}
+
+/**
+ * Finds the tables of settings in a manual: the pages on which several settings stand with a range, a step or choices. A single page is taken as it is.
+ *
+ * @param pages the text of each page, cells of a table parted by tabs
+ */
+export function manualPages(pages: readonly string[], at: ManualFor): ManualPages {
+  const told = (text: string): number => readManual(text, at).items.filter((i) => i.least !== undefined || i.step !== undefined || i.options.length > 0).length;
+  const found = pages.flatMap((text, i) => (pages.length === 1 || told(text) >= leastOfTable ? [{ text, page: i + 1 }] : []));
+  return { text: found.map((f) => f.text.trim()).join('\n'), pages: found.map((f) => f.page) };
 }

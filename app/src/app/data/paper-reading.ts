@@ -33,34 +33,60 @@ export class PaperReader {
   private turn = 0;
   private stopped = false;
 
-  /** Opens a document and reads it, with what is known once it is open. One that is opened meanwhile takes its place. */
-  async open(jobId: string, attachment: Attachment, context: () => PaperContext): Promise<void> {
+  /** Begins with another document: whether it is still the one that is wanted, and its state for as long as it is. */
+  private begin(): { readonly put: (state: PaperState) => void; readonly wanted: () => boolean } {
     const turn = ++this.turn;
+    const wanted = (): boolean => turn === this.turn;
     const put = (state: PaperState): void => {
-      if (turn === this.turn) this.state.set(state);
+      if (wanted()) this.state.set(state);
     };
     this.stopped = false;
     this.failed.set(false);
     put({ kind: 'opening', done: 0, of: 0 });
+    return { put, wanted };
+  }
+
+  /** Opens a document and reads it, with what is known once it is open. One that is opened meanwhile takes its place. */
+  async open(jobId: string, attachment: Attachment, context: () => PaperContext): Promise<void> {
+    const { put, wanted } = this.begin();
     const row = await this.book.getFile(jobId, attachment.id);
     if (!row) {
       put({ kind: 'fault', fault: 'lost' });
       return;
     }
+    const opened = await this.opened(row.bytes.slice(), attachment.type, put);
+    if (!opened) return;
+    const paper = await this.withPictures(opened, put, wanted);
+    put({ kind: 'read', paper, reading: await this.work.api.read(context()) });
+  }
+
+  /**
+   * Reads a file for the tables on its pages; nothing of it is held.
+   *
+   * @returns the text of each page, cells parted by tabs; null where it cannot be read, which the state then says
+   */
+  async tables(file: File): Promise<readonly string[] | null> {
+    const { put, wanted } = this.begin();
+    const opened = await this.opened(new Uint8Array(await file.arrayBuffer()), file.type, put);
+    if (!opened || !wanted()) return null;
+    await this.withPictures(opened, put, wanted);
+    const texts = await this.work.api.tables();
+    return wanted() && !this.stopped ? texts : null;
+  }
+
+  /** Opens a document’s bytes; null where they are none, which the state then says. */
+  private async opened(bytes: Uint8Array, type: string, put: (state: PaperState) => void): Promise<OpenPaper | null> {
     const opened = await this.work.api.open(
-      row.bytes.slice(),
-      attachment.type,
+      bytes,
+      type,
       new URL('.', document.baseURI).href,
       this.work.proxy((done: number, of: number) => {
         put({ kind: 'opening', done, of });
       }),
     );
-    if (typeof opened === 'string') {
-      put({ kind: 'fault', fault: opened });
-      return;
-    }
-    const paper = await this.withPictures(opened, put, () => turn === this.turn);
-    put({ kind: 'read', paper, reading: await this.work.api.read(context()) });
+    if (typeof opened !== 'string') return opened;
+    put({ kind: 'fault', fault: opened });
+    return null;
   }
 
   /** Reads the pages that hold no text as pictures, the first of them; a page that cannot be read stays without words. */

@@ -1,15 +1,16 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { roleInfo } from '@calm-keel/core/card';
 import { capital } from '@calm-keel/core/quantity';
-import { asksOf, freeItem, readManual, surveyParts, unitOf, withItem, withItemMoved, type Survey, type SurveyPart } from '@calm-keel/core/survey';
+import { asksOf, surveyParts, unitOf, withItemMoved, type SurveyPart } from '@calm-keel/core/survey';
 import { surveyEnglish } from '@calm-keel/core/words';
 import { SurveyStore } from '../data/survey-store';
 import { Glyph } from '../ui/glyph';
+import { SurveyManual } from './survey-manual';
 
 /** All of a survey at a glance: its parts, and the settings in the order of the device. */
 @Component({
   selector: 'ck-survey-list',
-  imports: [Glyph],
+  imports: [Glyph, SurveyManual],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (store.survey(); as s) {
@@ -35,19 +36,10 @@ import { Glyph } from '../ui/glyph';
           </ol>
           <p class="adds">
             <button type="button" class="ghost" (click)="another.emit()">Add a setting at the end</button>
-            <button type="button" class="ghost" [attr.aria-expanded]="pasting()" (click)="pasting.set(!pasting())">Paste a manual’s table</button>
+            <button type="button" class="ghost" [attr.aria-expanded]="manual()" (click)="manual.set(!manual())">From a manual’s table</button>
           </p>
-          @if (pasting()) {
-            <label class="lbl" for="manual-table">The table of settings, as copied from the manual: one setting a line</label>
-            <textarea #table id="manual-table" class="plain" rows="6" spellcheck="false" [value]="pasted()" (input)="pasted.set(table.value)"></textarea>
-            @if (pasted().trim() !== '') {
-              <p class="why" role="status">{{ understood() }}</p>
-              @if (fresh().length > 0) {
-                <p>
-                  <button type="button" class="ghost" (click)="take()">Add {{ fresh().length === 1 ? 'this one' : 'these ' + fresh().length }}</button>
-                </p>
-              }
-            }
+          @if (manual()) {
+            <ck-survey-manual (taken)="manual.set(false)" />
           }
         }
       }
@@ -102,9 +94,6 @@ import { Glyph } from '../ui/glyph';
     .ghost {
       min-height: 44px;
     }
-    textarea {
-      width: 100%;
-    }
   `,
 })
 export class SurveyList {
@@ -129,51 +118,7 @@ export class SurveyList {
     });
   });
 
-  // A manual's table.
-  protected readonly pasting = signal(false);
-  protected readonly pasted = signal('');
-  private readonly manual = computed(() => {
-    const survey = this.store.survey();
-    return survey && readManual(this.pasted(), { kind: survey.card.kind, systemVolts: survey.card.ratings.systemVolts, terms: this.words.roleTerms });
-  });
-  /** What the list does not have yet, by name. */
-  protected readonly fresh = computed(() => {
-    const there = new Set((this.store.survey()?.items ?? []).map((i) => i.label.trim().toLowerCase()));
-    return (this.manual()?.items ?? []).filter((i) => !there.has(i.label.trim().toLowerCase()));
-  });
-  protected readonly understood = computed(() => {
-    const [all, fresh, out] = [this.manual()?.items ?? [], this.fresh(), this.manual()?.leftOut ?? []];
-    const meant = fresh.filter((i) => i.role !== undefined).length;
-    return [
-      `${fresh.length} new ${fresh.length === 1 ? 'setting' : 'settings'}, ${meant} with a meaning. Each waits for your yes`,
-      ...(all.length > fresh.length ? [`${all.length - fresh.length} are in the list already`] : []),
-      ...(out.length > 0
-        ? [
-            `Left out: line ${out
-              .map((l) => l.line)
-              .slice(0, 8)
-              .join(', ')}${out.length > 8 ? ' and others' : ''}`,
-          ]
-        : []),
-      '',
-    ]
-      .join('. ')
-      .trim();
-  });
-
-  protected take(): void {
-    const fresh = this.fresh();
-    this.store.edit('Take a manual’s table', (survey) =>
-      fresh.reduce<Survey>((now, item) => withItem(now, { ...item, id: freeItem(now) }), {
-        ...survey,
-        from: 'document' as const,
-        // What was begun and left empty goes.
-        items: survey.items.filter((i) => i.label.trim() !== '' || i.shown.trim() !== ''),
-      }),
-    );
-    this.pasted.set('');
-    this.pasting.set(false);
-  }
+  protected readonly manual = signal(false);
 
   protected move(id: string, by: -1 | 1): void {
     this.store.edit('Change the order', (survey) => withItemMoved(survey, id, by));

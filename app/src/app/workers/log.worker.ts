@@ -249,6 +249,24 @@ const api = {
     const found = await opened(file, name);
     return found.ok ? readSettingsText((await found.value.inside[0]?.content.text()) ?? '', split) : found;
   },
+  /** Tables of a file as text, cells parted by tabs: of a spreadsheet each sheet, of a zip each file, else the text itself. */
+  tables: async (file: Blob, name: string): Promise<Result<readonly string[]>> => {
+    const found = await opened(file, name);
+    if (!found.ok) return found;
+    return good(
+      await Promise.all(
+        found.value.inside.map(async ({ own, content }) => {
+          const text = await content.text();
+          const isTable = own.toLowerCase().endsWith('.csv') || content !== file;
+          return isTable && !text.includes('\t')
+            ? split(text, '')
+                .map((row) => row.join('\t'))
+                .join('\n')
+            : text;
+        }),
+      ),
+    );
+  },
   /** A charger’s own daily history out of a file, of any of its tables. */
   history: async (file: Blob, name: string): Promise<Result<HistoryFile>> => {
     const found = await opened(file, name);

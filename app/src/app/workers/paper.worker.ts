@@ -8,6 +8,7 @@ import {
   faultOf,
   pagesOf,
   readPaper,
+  tableTexts,
   type PaperContext,
   type PaperFault,
   type PaperPage,
@@ -139,6 +140,9 @@ const api = {
 
   /** What the opened document says. */
   read: (context: PaperContext): PaperReading => readPaper(pages, context),
+
+  /** The text of each page, the cells of its tables parted by tabs. */
+  tables: (): readonly string[] => tableTexts(pages),
 
   /** SHA-256 of a document’s bytes, in hexadecimal. */
   hash: (bytes: Uint8Array): string => sha256Hex(bytes),
