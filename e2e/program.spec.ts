@@ -301,3 +301,33 @@ test('the keys of the simulated devices can be pressed, and are marked as what t
   await page.getByRole('button', { name: 'Everything as at the start' }).click();
   await expect(launch.getByRole('button', { name: '1 fault' })).toBeHidden();
 });
+
+test('reset in the middle: the procedure of its card, everything in doubt until it is read; a line of one’s own comes before its step', async ({ page }) => {
+  await openJob(page, 'teasel', 'program', await begunJob(/Solar aft \| Float/));
+  await expect(title(page)).toHaveText('Float');
+  await page.getByRole('button', { name: 'Add a line before this step' }).click();
+  await page.keyboard.type('Loosen the strap of the lid');
+  await page.keyboard.press('Enter');
+  await expect(title(page)).toHaveText('Loosen the strap of the lid');
+  await answer(page).click();
+  await expect(title(page)).toHaveText('Float');
+  await page.getByText('Reset it, or its passcode is forgotten').click();
+  await expect(page.getByText('Let go, and press Enter once when it asks')).toBeVisible();
+  await expect(page.getByText('Every setting goes back.')).toBeVisible();
+  await page.getByRole('button', { name: 'It was reset: doubt everything on it' }).click();
+  await expect(title(page)).toHaveText('Read off what stands on it');
+  await expect(page.getByRole('article').getByText('It was reset. Everything on it is in doubt until it is read.')).toBeVisible();
+  await expect(page.getByRole('complementary', { name: 'Roster' }).getByText('0 of 13 entered')).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await expect(title(page)).toHaveText('Read off what stands on it');
+  // Taken back, what was entered counts again, and the line is there to be taken out.
+  await page.getByRole('button', { name: /^Undo/ }).first().click();
+  await expect(title(page)).toHaveText('Float');
+  await page.getByRole('button', { name: 'All steps' }).click();
+  await page.getByRole('button', { name: 'Solar aft Loosen the strap of the lid' }).click();
+  await page.getByRole('button', { name: 'Remove this line from the run sheet' }).click();
+  await expect(title(page)).toHaveText('Float');
+  await page.getByRole('button', { name: 'All steps' }).click();
+  await expect(page.getByRole('button', { name: 'Solar aft Loosen the strap of the lid' })).toHaveCount(0);
+});

@@ -135,6 +135,13 @@ const groupNames = Object.keys(unknownGroups) as UnknownGroup[];
 export const allUnknowns: readonly CardUnknown[] = groupNames.flatMap((group) => [group, ...unknownGroups[group]]);
 const cardUnknownSchema = z.enum(allUnknowns as [CardUnknown, ...CardUnknown[]]);
 
+/** Places of the run sheet that a line of a card can stand before, besides its settings; `end` is behind all of them. */
+export const linePlaces = ['wake', 'identify', 'compare', 'readOff', 'commit', 'persist', 'end'] as const;
+export type LinePlace = (typeof linePlaces)[number] | Role;
+
+/** What a manual tells to do, one line a step. */
+const procedureSteps = z.array(shortText(160)).min(1).max(12);
+
 /** How somebody sets a device. */
 export const settingWays = ['list', 'menus', 'contact', 'numbers', 'switch', 'app', 'wire', 'nothing'] as const;
 export type SettingWay = (typeof settingWays)[number];
@@ -236,6 +243,20 @@ export const cardSchema = z
     telemetry: telemetrySchema.optional(),
     /** How it is set. */
     setBy: z.enum(settingWays).optional(),
+    /** Ways back, as the manual prints them; one that is missing is not known. */
+    procedures: z
+      .object({
+        /** To the factory values; and the settings that it leaves alone, missing while nobody knows. */
+        factoryReset: z.object({ steps: procedureSteps, spares: z.array(roleSchema).max(40).optional() }).optional(),
+        /** To a passcode that somebody forgot; and whether the settings are gone then, missing while nobody knows. */
+        forgottenPasscode: z.object({ steps: procedureSteps, resets: z.boolean().optional() }).optional(),
+      })
+      .optional(),
+    /** What is to be done by hand at a place of its run sheet: “Loosen the strap first”. */
+    lines: z
+      .array(z.object({ before: z.union([z.enum(linePlaces), roleSchema]), says: shortText(160).min(1) }))
+      .max(20)
+      .optional(),
     /** Settings of which nobody knows what they mean: nobody touches them. `shows` is what was read there. */
     others: z
       .array(z.object({ label: shortText(60), menu: z.array(shortText(60)).max(8), shows: shortText(40).optional() }))

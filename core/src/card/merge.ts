@@ -159,7 +159,9 @@ export function mergeCards(mine: Card, theirs: Card, take: ReadonlySet<string> =
   const surveyed = [...(mine.surveyed ?? []), ...(theirs.surveyed ?? [])].filter(
     (s, i, all) => all.findIndex((t) => JSON.stringify(t) === JSON.stringify(s)) === i,
   );
-  const { others: _others, surveyed: _surveyed, notKnown, ...rest } = card;
+  const procedures = mine.procedures || theirs.procedures ? { ...theirs.procedures, ...mine.procedures } : null;
+  const lines = [...(mine.lines ?? []), ...(theirs.lines ?? []).filter((l) => !(mine.lines ?? []).some((o) => o.before === l.before && o.says === l.says))];
+  const { others: _others, surveyed: _surveyed, procedures: _procedures, lines: _lines, notKnown, ...rest } = card;
   const whole = {
     ...rest,
     constraints: rules.filter((c) => roles.has(c.parameter) && roles.has(c.other)).slice(0, 40),
@@ -168,6 +170,8 @@ export function mergeCards(mine: Card, theirs: Card, take: ReadonlySet<string> =
       .slice(0, 20),
     ...((card.setBy ?? theirs.setBy) ? { setBy: card.setBy ?? theirs.setBy } : {}),
     ...((card.entry ?? theirs.entry) ? { entry: card.entry ?? theirs.entry } : {}),
+    ...(procedures ? { procedures } : {}),
+    ...(lines.length > 0 ? { lines: lines.slice(0, 20) } : {}),
     ...(others.length > 0 ? { others: others.slice(0, 300) } : {}),
     ...(surveyed.length > 0 ? { surveyed: surveyed.slice(-40) } : {}),
     ...(notKnown && notKnown.length > 0 ? { notKnown } : {}),

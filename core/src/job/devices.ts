@@ -68,7 +68,12 @@ export function withoutDevice(job: Job, id: string): Job {
   const companions = job.system.companions.filter((c) => c.id !== id);
   return {
     ...job,
-    system: { ...job.system, chargers, companions },
+    system: {
+      ...job.system,
+      chargers,
+      companions,
+      ...(job.system.lines ? { lines: job.system.lines.filter((line) => !line.before.startsWith(`${id}/`)) } : {}),
+    },
     cards: job.cards.filter((card) => [...chargers, ...companions].some((c) => c.card === card.id)),
     overrides: job.overrides.filter((o) => o.charger !== id),
   };

@@ -64,7 +64,7 @@ const faultPart = 0.01;
 /** What makes all evidence on a device doubtful, whenever it was taken. */
 function doubt(job: Job, device: string): string | null {
   const charger = job.system.chargers.find((c) => c.id === device);
-  if (charger?.resetSinceProof) return 'it has been reset since';
+  if (devicesOf(job).find((d) => d.id === device)?.resetSinceProof) return 'it has been reset since';
   if (charger?.provedFirmware !== undefined && charger.firmware !== undefined && charger.provedFirmware !== charger.firmware)
     return 'its firmware has changed since';
   return null;

@@ -14,6 +14,7 @@ export * from './merge';
 export * from './migrate';
 export * from './programming';
 export * from './read';
+export * from './reset';
 export * from './sister';
 export * from './standing';
 export * from './surveyed';

@@ -70,11 +70,13 @@ function withFitted(sensor: Sensor, fitted: boolean | null): Sensor {
 }
 
 /** A device with some of its notes changed. */
-function withNotes(job: Job, device: string | null, { firmware, displayReadings, passcodeChanged, sensorFitted }: Before): Job {
+function withNotes(job: Job, device: string | null, { firmware, displayReadings, passcodeChanged, sensorFitted, resetSinceProof }: Before): Job {
   const { system } = job;
   const named = <T extends { readonly id: string; firmware?: string | undefined }>(d: T): T => {
-    if (d.id !== device || firmware === undefined) return d;
-    const { firmware: _gone, ...rest } = d;
+    if (d.id !== device) return d;
+    const marked = resetSinceProof === undefined ? d : { ...d, resetSinceProof };
+    if (firmware === undefined) return marked;
+    const { firmware: _gone, ...rest } = marked;
     return (firmware === null ? rest : { ...rest, firmware }) as T;
   };
   const noted = (c: Job['system']['chargers'][number]): Job['system']['chargers'][number] =>
@@ -112,6 +114,9 @@ function notesOf(
       return { after: { passcodeChanged: true }, before: { passcodeChanged: device.passcodeChanged } };
     case 'sensor':
       return step.unplugs ? { after: { sensorFitted: false }, before: { sensorFitted: device.sensor.fitted ?? null } } : null;
+    case 'persist':
+      // Every value was read again: what a reset put in doubt is settled.
+      return device.resetSinceProof ? { after: { resetSinceProof: false }, before: { resetSinceProof: true } } : null;
     case 'readOff':
       return { after: {}, before: { found: job.programming?.found[device.id] ?? {} } };
     default:

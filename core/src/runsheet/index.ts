@@ -1,3 +1,4 @@
+export { linePrefix } from './lines';
 export * from './cautions';
 export * from './judge';
 export * from './progress';

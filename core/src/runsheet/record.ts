@@ -23,6 +23,7 @@ const beforeSchema = z.object({
   passcodeChanged: z.boolean().optional(),
   /** Null where nobody had said it. */
   sensorFitted: z.boolean().nullable().optional(),
+  resetSinceProof: z.boolean().optional(),
   found: deviceValuesSchema.optional(),
 });
 export type Before = z.infer<typeof beforeSchema>;
@@ -69,6 +70,8 @@ export const programmingSchema = z.object({
   aim: z.enum(['set', 'putBack']),
   /** Values found on each device before anything was keyed, by device. */
   found: z.record(identifier, deviceValuesSchema),
+  /** Of devices that were reset meanwhile: what had been found on them before, to put it back. */
+  beforeReset: z.record(identifier, deviceValuesSchema).optional(),
   answers: z.array(answerSchema).max(1500),
   /** The step in view; null is the first that is open. */
   at: z.string().max(120).nullable(),

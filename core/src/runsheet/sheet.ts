@@ -7,6 +7,7 @@ import { stringsMayDiffer } from '../system';
 import { cautionsOf, lastWord } from './cautions';
 import { fatesOf } from './fates';
 import { keying, lookAt } from './keying';
+import { withCardLines, withJobLines } from './lines';
 import { bare, sentence, type Place } from './place';
 import { backPrefix, valuesAfter } from './progress';
 import type { Programming } from './record';
@@ -37,7 +38,7 @@ export function runSheet(plan: Plan, record: Programming | null): RunSheet {
   });
   // Leaders before their followers, chargers before companions; otherwise in the order of the roster.
   const ordered = [...places].sort((a, b) => rankOf(a) - rankOf(b));
-  const steps = record?.aim === 'putBack' ? backSteps(plan, record, ordered) : setSteps(plan, record, ordered);
+  const steps = withJobLines(plan.input.system, record?.aim === 'putBack' ? backSteps(plan, record, ordered) : setSteps(plan, record, ordered));
   return { steps, hazards: hazardsOf(steps), fates: fatesOf(plan, record, ordered) };
 }
 
@@ -49,7 +50,7 @@ function setSteps(plan: Plan, record: Programming | null, places: readonly Place
     toolsStep(places),
     ...firstChargeSteps(plan),
     ...places.flatMap((p) => openStep(p) ?? []),
-    ...places.flatMap((p) => deviceSteps(plan, record, p)),
+    ...places.flatMap((p) => withCardLines(p.card, p.charger.id, deviceSteps(plan, record, p), '')),
     ...closing(plan, places, ''),
   ];
 }
@@ -60,12 +61,13 @@ function backSteps(plan: Plan, record: Programming, places: readonly Place[]): r
   const touched = places.flatMap((place) => {
     const { id } = place.charger;
     const answers = record.answers.filter((a) => !a.step.startsWith(backPrefix));
-    if (!answers.some((a) => a.state === 'done' && a.step.startsWith(`${id}/edit/`))) return [];
+    const lost = record.beforeReset?.[id];
+    if (!lost && !answers.some((a) => a.state === 'done' && a.step.startsWith(`${id}/edit/`))) return [];
     const from = valuesAfter(id, record.found[id] ?? {}, answers, set);
-    const found = record.found[id] ?? {};
+    const found = lost ?? record.found[id] ?? {};
     const to = Object.fromEntries(Object.entries(found).filter(([role]) => parameterFor(place.card, role as Role)));
     const edits = editPlan(plan, id, { found: from, to });
-    return edits ? keying(plan, place, edits, backPrefix, to) : [];
+    return edits ? withCardLines(place.card, id, keying(plan, place, edits, backPrefix, to), backPrefix) : [];
   });
   const opened = new Set(record.answers.flatMap((a) => (a.state === 'done' && a.step.startsWith('open/') ? [a.step.slice(5)] : [])));
   return [...touched, ...closing(plan, places, backPrefix, opened)];

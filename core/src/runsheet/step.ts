@@ -21,6 +21,7 @@ type StepKind =
   | 'link'
   | 'sensor'
   | 'passcode'
+  | 'line'
   | 'close'
   | 'handBack';
 

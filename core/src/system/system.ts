@@ -247,6 +247,8 @@ const companionSchema = z.object({
   relay: relaySchema.optional(),
   /** Monitors: a full charge has been seen since it was fitted, so that its state of charge means something. */
   fullSeen: z.boolean().optional(),
+  /** It has been reset since its settings were last proved. */
+  resetSinceProof: z.boolean().optional(),
   lastVisit: visitSchema.optional(),
   /** Name of the device in the server’s list. */
   link: shortText(60).optional(),
@@ -285,6 +287,11 @@ export const systemSchema = z
     loads: loadsSchema,
     chargers: z.array(chargerSchema).max(24),
     companions: z.array(companionSchema).max(12),
+    /** What is to be done by hand before a step of the run sheet, by the step’s id. */
+    lines: z
+      .array(z.object({ id: identifier, before: z.string().min(1).max(120), says: shortText(160).min(1) }))
+      .max(60)
+      .optional(),
     /** Panels that no charger takes yet. */
     plannedArray: arraySchema.optional(),
     instruments: z.array(instrumentSchema).min(1).max(20),

@@ -8,6 +8,7 @@ import { Glyph } from '../ui/glyph';
 import type { CardEdit } from './card-edit';
 import { CardHabits } from './card-habits';
 import { CardKeys } from './card-keys';
+import { CardLines } from './card-lines';
 import { CardPlate } from './card-plate';
 import { CardRules } from './card-rules';
 import { CardSettings } from './card-settings';
@@ -23,7 +24,7 @@ const besides = ['ranges', 'settings', 'input', 'displayAccuracy'] as const;
  */
 @Component({
   selector: 'ck-card-page',
-  imports: [Glyph, CardHabits, CardKeys, CardPlate, CardRules, CardSettings, CardSiblings, RegistersPanel],
+  imports: [Glyph, CardHabits, CardKeys, CardLines, CardPlate, CardRules, CardSettings, CardSiblings, RegistersPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './card-page.html',
   styleUrl: './card-page.scss',

@@ -21,9 +21,11 @@ import { Glyph } from '../ui/glyph';
 import { measuredWidth } from '../ui/measured-width';
 import { BeginPanel } from './begin-panel';
 import { DeviceSteps } from './device-steps';
+import { OwnLine } from './own-line';
 import { PaperEntry } from './paper-entry';
 import { PaperSheet } from './paper-sheet';
 import { RecordPanel } from './record-panel';
+import { ResetPanel } from './reset-panel';
 import { RunStep } from './run-step';
 import { SheetRuler } from './sheet-ruler';
 import type { StepRow } from './step-row';
@@ -50,9 +52,11 @@ const fateWords: Readonly<Record<Fate['ends'], string>> = {
     Derivation,
     BeginPanel,
     DeviceSteps,
+    OwnLine,
     PaperEntry,
     PaperSheet,
     RecordPanel,
+    ResetPanel,
     RunStep,
     SheetRuler,
     WirePanel,
