@@ -6,6 +6,10 @@ import { deviceValuesSchema, roleSchema, type Role } from './role';
 import { telemetrySchema } from './telemetry';
 import { deviceUnits } from './unit';
 
+/** Who looked something up, when, and where: on a device, or in a document. */
+const saidSchema = z.object({ by: shortText(20), on: isoDate, from: z.enum(['device', 'document']), document: shortText(120).optional() });
+export type Said = z.infer<typeof saidSchema>;
+
 /** What any parameter may carry besides its value. */
 const common = {
   /** The way from the home screen to the value, in order: `Enter`, `Down: 2 times`, `Menu: hold 3 s`; `[Levels]` is what the display then shows. */
@@ -17,6 +21,8 @@ const common = {
   movesWith: roleSchema.optional(),
   /** The screen that proves the saved value, where it is not the card's usual one. */
   proof: shortText(160).optional(),
+  /** Who looked it up last; missing where nobody says. */
+  said: saidSchema.optional(),
 };
 
 const numberParameter = z.object({
@@ -263,10 +269,7 @@ export const cardSchema = z
       .max(300)
       .optional(),
     /** Who looked it up, when, and where: on a device, or in a document. */
-    surveyed: z
-      .array(z.object({ by: shortText(20), on: isoDate, from: z.enum(['device', 'document']), document: shortText(120).optional() }))
-      .max(40)
-      .optional(),
+    surveyed: z.array(saidSchema).max(40).optional(),
     /** What stands in its place is the careful guess that is counted with, and said to be one. */
     notKnown: z.array(cardUnknownSchema).max(cardUnknownSchema.options.length).optional(),
   })
@@ -308,6 +311,20 @@ export const isKnown = (parameter: NumberParameter, what: 'range' | 'least' | 'm
 export const endFields = { least: 'min', most: 'max', step: 'step' } as const;
 export type RangeEnd = keyof typeof endFields;
 export const rangeEnds = Object.keys(endFields) as readonly RangeEnd[];
+
+/**
+ * The settings of a card after a change: those that are not as they were were looked up by whoever is named, or by nobody who says so; the others as before.
+ *
+ * @param before of a card that was read; the same for `after`, so that both have their names in one order
+ * @param said who looked up a setting that changed; null where nobody says
+ */
+export const saidAnew = (before: readonly Parameter[], after: readonly Parameter[], said: (parameter: Parameter) => Said | null): Parameter[] =>
+  after.map((parameter) => {
+    const { said: _said, ...now } = parameter;
+    const { said: formerly, ...was } = before.find((p) => p.role === parameter.role) ?? ({} as Partial<Parameter>);
+    const own = JSON.stringify(now) === JSON.stringify(was) ? formerly : said(parameter);
+    return (own ? { ...now, said: own } : now) as Parameter;
+  });
 
 /** The card's parameter for a role, if it has one. */
 export const parameterFor = (card: Card, role: Role): Parameter | undefined => card.parameters.find((p) => p.role === role);

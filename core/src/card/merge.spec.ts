@@ -32,6 +32,48 @@ const only =
   });
 
 describe('two people’s cards of one device', () => {
+  it('say of each setting who looked up what counts now', () => {
+    const by = (c: Card, who: string): Card => ({
+      ...c,
+      parameters: c.parameters.map((p) => ({ ...p, said: { by: who, on: '2026-06-09', from: 'device' as const } })),
+    });
+    const full = by(
+      card((x) => x),
+      'KM',
+    );
+    const blank = by(
+      card((x) => ({ ...x, items: x.items.map((item) => (item.role === 'absorbVoltage' ? { ...item, least: undefined } : item)) })),
+      'LO',
+    );
+    const other = by(
+      { ...full, parameters: full.parameters.map((p) => (p.role === 'absorbVoltage' && p.unit !== 'choice' ? { ...p, max: p.max + 1 } : p)) },
+      'LO',
+    );
+    expect(absorb(mergeCards(full, full).card).said?.by).toBe('KM');
+    // What the other alone knows is theirs; what I know stays mine unless theirs is taken.
+    expect(absorb(mergeCards(blank, full).card).said?.by).toBe('KM');
+    expect(absorb(mergeCards(full, blank).card).said?.by).toBe('KM');
+    expect(absorb(mergeCards(full, other).card).said?.by).toBe('KM');
+    expect(absorb(mergeCards(full, other, new Set(['absorbVoltage most'])).card).said?.by).toBe('LO');
+  });
+
+  it('have the ways back and the lines of both, mine where both say one', () => {
+    const bare = card((x) => x);
+    const mine: Card = { ...bare, procedures: { factoryReset: { steps: ['mine'] } }, lines: [{ before: 'wake', says: 'a' }] };
+    const theirs: Card = {
+      ...bare,
+      procedures: { factoryReset: { steps: ['theirs'] }, forgottenPasscode: { steps: ['call'], resets: true } },
+      lines: [
+        { before: 'wake', says: 'a' },
+        { before: 'end', says: 'b' },
+      ],
+    };
+    const { card: made } = mergeCards(mine, theirs);
+    expect(made.procedures).toEqual({ factoryReset: { steps: ['mine'] }, forgottenPasscode: { steps: ['call'], resets: true } });
+    expect(made.lines?.map((l) => l.says)).toEqual(['a', 'b']);
+    expect('procedures' in mergeCards(bare, bare).card).toBeFalse();
+  });
+
   it('come to what both together have seen, whichever comes first', () => {
     const [a, b] = [
       card(only(['P01', 'P02', 'P03'], ['save', 'timeout', 'absorbStart'])),

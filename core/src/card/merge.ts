@@ -85,6 +85,8 @@ function mergeNumbers(
         ? { factory: theirs.factory }
         : {}),
       ...(missing.length > 0 ? { notKnown: missing } : {}),
+      // Who says it: the other, where something of it is theirs.
+      ...((learnt || asked.some((d) => take.has(differenceKey(d)))) && theirs.said ? { said: theirs.said } : {}),
     },
     learnt,
     asked,

@@ -1,4 +1,4 @@
-import { quickCard } from '../card';
+import { quickCard, type Card } from '../card';
 import { startSurvey, type Survey } from '../survey';
 import { manuals, surveyedFrom } from '../testing/manuals';
 import { plan, teasel } from '../testing/fixtures';
@@ -76,5 +76,24 @@ describe('a survey on its job', () => {
     const again = surveyedCard({ ...startSurvey(once, '2026-06-09'), by: 'KM', from: 'document', document: 'Manual, p. 4' }, texts, '2026-06-09');
     expect(again.surveyed?.length).toBe(1);
     expect(surveyedCard({ ...startSurvey(once, '2026-06-10'), by: 'KM' }, texts, '2026-06-10').surveyed?.map((s) => s.from)).toEqual(['document', 'device']);
+  });
+
+  it('says of each setting who looked it up last and where: what the display showed on the device, what a manual alone prints in it', () => {
+    const base = survey({ from: 'document', document: 'Manual, p. 4' });
+    const float = { ...base.items[0]!, id: 'i2', label: 'Float voltage', shown: '', role: 'floatVoltage' as const, factory: '27.0 V' };
+    const said = (card: Card) => Object.fromEntries(card.parameters.map((p) => [p.role, p.said]));
+    const made = surveyedCard({ ...base, items: [...base.items, float] }, texts, '2026-06-09');
+    const [device, paper] = [
+      { by: 'KM', on: '2026-06-09', from: 'device' as const },
+      { by: 'KM', on: '2026-06-09', from: 'document' as const, document: 'Manual, p. 4' },
+    ];
+    expect(said(made)).toEqual({ absorbVoltage: device, floatVoltage: paper });
+    // Gone over again by another: only what is otherwise is theirs.
+    const again = startSurvey(made, '2026-07-01');
+    const items = again.items.map((item) => (item.role === 'floatVoltage' ? { ...item, most: 33 } : item));
+    expect(said(surveyedCard({ ...again, items, by: 'LO', from: 'device' }, texts, '2026-07-01'))).toEqual({
+      absorbVoltage: device,
+      floatVoltage: { by: 'LO', on: '2026-07-01', from: 'device' },
+    });
   });
 });

@@ -1,4 +1,4 @@
-import type { Card } from '../card';
+import { saidAnew, type Card, type Parameter, type Said } from '../card';
 import { cardOfSurvey, foundOnDevice, type Survey, type SurveyTexts } from '../survey';
 import { onPresent } from './devices';
 import type { Job } from './job';
@@ -9,7 +9,10 @@ export function surveyedCard(survey: Survey, texts: SurveyTexts, date: string): 
   const { by, from, document } = survey;
   const entry = { by, on: date, from, ...(document === undefined ? {} : { document }) };
   const before = (card.surveyed ?? []).filter((s) => s.on !== date || s.by !== by || s.from !== from || s.document !== document);
-  return { ...card, surveyed: [...before, entry].slice(-40) };
+  // What the display was seen to show was looked up on the device, whatever paper lay beside it.
+  const seen = new Set(survey.items.flatMap((item) => (item.role != null && item.shown.trim() !== '' ? [item.role] : [])));
+  const said = ({ role }: Parameter): Said => (seen.has(role) ? { by, on: date, from: 'device' } : entry);
+  return { ...card, parameters: saidAnew(survey.card.parameters, card.parameters, said), surveyed: [...before, entry].slice(-40) };
 }
 
 /**

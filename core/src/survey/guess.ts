@@ -72,6 +72,9 @@ const follows: Readonly<Partial<Record<Role, readonly Role[]>>> = {
   highTempCutoff: ['highTempResume'],
   loadDisconnect: ['loadReconnect'],
   inputStartVoltage: ['inputStopVoltage'],
+  loadTimer: ['loadDawnTimer'],
+  relayRule: ['relayOnVoltage'],
+  relayOnVoltage: ['relayOffVoltage'],
   compensationSlope: ['lowTempCutoff'],
 };
 

@@ -47,7 +47,12 @@ describe('a setting seen while it is set', () => {
         expect(JSON.parse(JSON.stringify(after)))
           .withContext(`${card.id} ${p.role}`)
           .toEqual(
-            JSON.parse(JSON.stringify({ ...before, parameters: before.parameters.map((x) => (x.role === p.role ? { ...x, label: `${p.label} 2` } : x)) })),
+            JSON.parse(
+              JSON.stringify({
+                ...before,
+                parameters: before.parameters.map((x) => (x.role === p.role ? { ...x, label: `${p.label} 2`, said: { ...at, from: 'device' } } : x)),
+              }),
+            ),
           );
       }
   });
@@ -58,5 +63,11 @@ describe('a setting seen while it is set', () => {
     expect(seenAsks(quick, 'floatVoltage', { most: 27 }, '26.9')).toEqual([]);
     const crossed = number(seen(quick, 'floatVoltage', { least: 30, most: 24 }), 'floatVoltage');
     expect([isKnown(crossed, 'least'), isKnown(crossed, 'most')]).toEqual([false, false]);
+  });
+
+  it('is said to be looked up on the device, that setting alone', () => {
+    const quick = quickCard({ id: 'mine', maker: 'A', model: 'B', kind: 'solarMppt', outputA: 10, systemVolts: [12] });
+    const learnt = seen(quick, 'floatVoltage', { step: 0.5 });
+    expect(learnt.parameters.filter((p) => p.said).map((p) => [p.role, p.said])).toEqual([['floatVoltage', { ...at, from: 'device' }]]);
   });
 });

@@ -46,7 +46,7 @@ export function cardSeen(card: Card, role: Role, seen: Seen, at: { readonly by: 
   if (!learnt) return card;
   const entry = { by: at.by, on: at.on, from: 'device' as const };
   const before = (card.surveyed ?? []).filter((s) => s.by !== entry.by || s.on !== entry.on || s.from !== 'device');
-  const next = { ...card, parameters: card.parameters.map((p) => (p.role === role ? learnt : p)), surveyed: [...before, entry].slice(-40) };
+  const next = { ...card, parameters: card.parameters.map((p) => (p.role === role ? { ...learnt, said: entry } : p)), surveyed: [...before, entry].slice(-40) };
   const read = cardSchema.safeParse(next);
   // Rules of the card that the new ends contradict go; they can be seen again.
   return read.success ? read.data : cardSchema.parse({ ...next, constraints: [], presets: [] });

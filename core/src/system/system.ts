@@ -205,6 +205,8 @@ const chargerSchema = z.object({
   follows: identifier.optional(),
   /** A share of the ceiling agreed for it, A, where shares are fixed. */
   shareA: between(0, 10_000).optional(),
+  /** What is joined to its auxiliary relay: a load for surplus, a generator’s start or an alarm at low charge; missing while nobody has said it. */
+  onRelay: z.enum(['nothing', 'surplus', 'low']).optional(),
   /** Its negative goes to the bank beside the shunt. */
   besideShunt: z.boolean().optional(),
   /** Firmware when its settings were last proved; and whether it has been reset since. */

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
-import { cardQuirks, cardSchema, unknownWords, unknownsOf, type Card } from '@calm-keel/core/card';
+import { cardQuirks, cardSchema, saidAnew, unknownWords, unknownsOf, type Card } from '@calm-keel/core/card';
 import { problemsOf } from '@calm-keel/core/job';
 import { capital, type Problem } from '@calm-keel/core/quantity';
 import type { Sheet } from '@calm-keel/core/sheet';
@@ -67,11 +67,13 @@ export class CardPage {
       return;
     }
     this.problems.set([]);
+    // Typed by hand: nobody says from where.
+    const card: Card = { ...read.data, parameters: saidAnew(this.card().parameters, read.data.parameters, () => null) };
     const was = { label, card: this.card() };
     // What is typed key by key is one change.
     this.before.update((list) => (list.at(-1)?.label === label ? list : [...list, was].slice(-50)));
-    this.draft.set(read.data);
-    this.changed.emit(read.data);
+    this.draft.set(card);
+    this.changed.emit(card);
   }
 
   /** Takes the last change back; what was not sound yet first. */

@@ -22,6 +22,7 @@ import { ChoiceField } from '../ui/choice-field';
 import { TextField } from '../ui/text-field';
 import { NumberField } from '../ui/number-field';
 import { typedNumber, type CardEdit } from './card-edit';
+import { saidWords } from './card-words';
 
 const levels = { basic: 'Everybody', expert: 'Expert level', installer: 'Installer level' } as const;
 type Option = Extract<Parameter, { readonly unit: 'choice' }>['options'][number];
@@ -49,6 +50,8 @@ export class CardSetting {
   readonly edited = output<CardEdit>();
 
   protected readonly roleInfo = roleInfo;
+  protected readonly saidWords = saidWords;
+  protected readonly capital = capital;
   protected readonly name = computed(() => roleInfo[this.role()].name);
   protected readonly parameter = computed(() => this.card().parameters.find((p) => p.role === this.role()));
   protected readonly number = computed(() => {

@@ -1,4 +1,4 @@
-import { displayText, roleInfo, unknownWords, type Card, type CardDifference } from '@calm-keel/core/card';
+import { displayText, roleInfo, unknownWords, type Card, type CardDifference, type Role, type Said } from '@calm-keel/core/card';
 import { capital } from '@calm-keel/core/quantity';
 import { habitsOf, habitThatFinds } from '@calm-keel/core/survey';
 import { surveyEnglish } from '@calm-keel/core/words';
@@ -12,10 +12,18 @@ export const revisionWords = ({ describes: { menuRevision, firmware } }: Card): 
 /** Who looked a card up last, when and from what: "looked up by KM on 2026-06-09, on the device"; null where nobody says. */
 export function lookedUp({ surveyed }: Card): string | null {
   const last = surveyed?.at(-1);
-  return last
-    ? `looked up by ${last.by || 'somebody'} on ${last.on}, ${last.from === 'device' ? 'on the device' : `in ${last.document ?? 'a document'}`}`
-    : null;
+  return last ? saidWords(last) : null;
 }
+
+/** Who looked something up, when and where. */
+export const saidWords = ({ by, on, from, document }: Said): string =>
+  `looked up by ${by || 'somebody'} on ${on}, ${from === 'device' ? 'on the device' : `in ${document ?? 'a document'}`}`;
+
+/** The same behind one of two values that differ; empty where nobody says. */
+const behind = (card: Card, role: Role): string => {
+  const said = card.parameters.find((p) => p.role === role)?.said;
+  return said ? `, ${saidWords(said)}` : '';
+};
 
 /** What two cards of one device say differently, in words. */
 export function differenceWords(
@@ -27,7 +35,11 @@ export function differenceWords(
     case 'number': {
       const parameter = mine.parameters.find((p) => p.role === difference.role);
       const text = (value: number): string => (parameter ? displayText(parameter, value) : String(value));
-      return { what: `${capital(roleInfo[difference.role].name)}, ${ends[difference.what]}`, mine: text(difference.mine), theirs: text(difference.theirs) };
+      return {
+        what: `${capital(roleInfo[difference.role].name)}, ${ends[difference.what]}`,
+        mine: text(difference.mine) + behind(mine, difference.role),
+        theirs: text(difference.theirs) + behind(theirs, difference.role),
+      };
     }
     case 'setting':
       return {

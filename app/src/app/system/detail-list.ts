@@ -1,4 +1,4 @@
-import type { Card } from '@calm-keel/core/card';
+import { parameterFor, type Card } from '@calm-keel/core/card';
 import type { Job } from '@calm-keel/core/job';
 import { capital, formatNumber, type Result } from '@calm-keel/core/quantity';
 import { isLithium } from '@calm-keel/core/sheet';
@@ -242,6 +242,18 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
         min: 0,
         max: 10_000,
         asked: (_card, job) => job.schools.allocation === 'fixed',
+      },
+      {
+        path: ['onRelay'],
+        label: 'Joined to its relay',
+        kind: 'choice',
+        asked: (card) => card !== undefined && parameterFor(card, 'relayRule') !== undefined,
+        options: () => [
+          unknown,
+          { value: 'nothing', words: 'Nothing' },
+          { value: 'surplus', words: 'A load for surplus' },
+          { value: 'low', words: 'A start or an alarm at low charge' },
+        ],
       },
       { path: ['provedFirmware'], label: 'Firmware when last proved', kind: 'text' },
       onWire,

@@ -14,12 +14,13 @@ import { batteryType, capacity, clock, displaySleep, follows, groundFaultDetecti
 import { equaliseEnabled, equaliseInterval, equaliseTime, equaliseVoltage } from './equalise';
 import { floatVoltage } from './floatVoltage';
 import { highTempCutoff, highTempResume } from './highTemperature';
-import { loadDisconnect, loadDisconnectDelay, loadMode, loadReconnect, loadReconnectDelay, loadTimer } from './load';
+import { loadDawnTimer, loadDisconnect, loadDisconnectDelay, loadMode, loadReconnect, loadReconnectDelay, loadTimer } from './load';
 import { lowTempCutoff } from './lowTempCutoff';
 import { lowTempResume } from './lowTempResume';
 import { maxChargeTime } from './maxChargeTime';
 import { chargeEfficiency, fullDetectCurrent, fullDetectTime, fullDetectVoltage, peukertExponent } from './monitor';
 import { rechargeVoltage } from './rechargeVoltage';
+import { relayOffVoltage, relayOnVoltage, relayRule } from './relayOutput';
 import { systemVoltage } from './systemVoltage';
 import { taperCurrent } from './taperCurrent';
 import { outputMode, thermostatDelay, thermostatDifferential, thermostatSetpoint } from './thermostat';
@@ -58,6 +59,10 @@ export const roleRules: Readonly<Record<Role, RoleRule | null>> = {
   loadReconnectDelay,
   loadMode,
   loadTimer,
+  loadDawnTimer,
+  relayRule,
+  relayOnVoltage,
+  relayOffVoltage,
   lowVoltageAlarm,
   machineTempLimit,
   fieldLimit,

@@ -86,9 +86,8 @@ export const loadMode: RoleRule = {
   },
 };
 
-/** Load timer: without use while loads are on at all hours; the person’s to choose where a mode by the hour was chosen. */
-export const loadTimer: RoleRule = {
-  role: 'loadTimer',
+const timer = (role: 'loadTimer' | 'loadDawnTimer'): RoleRule => ({
+  role,
   want: ({ done, card }) => {
     const mode = done.get('loadMode');
     const timed = mode && meansOf(parameterFor(card, 'loadMode'), mode.value) === 'other';
@@ -96,4 +95,10 @@ export const loadTimer: RoleRule = {
       ? left(`“${mode.value}” was chosen: how long is for the owner to say. Set it here; the voltage disconnects the loads at any hour.`)
       : notUsed('The loads are on at all hours; only the voltage disconnects them.');
   },
-};
+});
+
+/** Load timer, after dusk: without use while loads are on at all hours; the person’s to choose where a mode by the hour was chosen. */
+export const loadTimer = timer('loadTimer');
+
+/** The same before dawn. */
+export const loadDawnTimer = timer('loadDawnTimer');
