@@ -60,3 +60,63 @@ test('from a new job to the handed-over report by the keyboard alone', async ({ 
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'What is still open' })).toBeInViewport();
 });
+
+test('a charger nobody has a card for is surveyed by the keyboard alone, ends and steps included', async ({ page }, info) => {
+  let keys = 0;
+  const type = async (text: string): Promise<void> => {
+    keys += text.length;
+    await page.keyboard.type(text);
+  };
+  const key = async (name: string): Promise<void> => {
+    keys++;
+    await page.keyboard.press(name);
+  };
+  await page.goto('/library');
+  await expect(page.getByRole('button', { name: 'Make a copy of my own' })).toBeVisible();
+  await tabTo(page, /^Make a copy of my own/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Survey it' })).toBeVisible();
+  await tabTo(page, /^Survey it/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'What does its plate say?' })).toBeVisible();
+  const field = (name: string) => page.getByRole('textbox', { name, exact: true });
+  await tabTo(page, /^Your initials/);
+  await type('KM');
+  await key('Control+Enter');
+  await expect(page.getByRole('heading', { name: 'How is it set?' })).toBeVisible();
+  await tabTo(page, /^A list and keys/);
+  await key('Enter');
+  await expect(page.getByRole('button', { name: 'Next: its settings' })).toBeEnabled();
+  await key('Control+Enter');
+  await expect(field('As the display calls it')).toBeVisible();
+  const first = await field('As the display calls it').inputValue();
+  // What it shows and where it stops, each by its field, and on from the last of them.
+  await key('PageDown');
+  await expect(field('As the display calls it')).not.toHaveValue(first);
+  await key('PageUp');
+  await expect(field('As the display calls it')).toHaveValue(first);
+  await expect.poll(() => focused(page)).toBe('As the display calls it');
+  await key('Control+Enter');
+  await expect(field('As the display calls it')).not.toHaveValue(first);
+  await page.getByRole('button', { name: 'List', exact: true }).focus();
+  await key('Enter');
+  await tabTo(page, /^Add a setting at the end/);
+  await key('Enter');
+  await expect(field('As the display calls it')).toHaveValue('');
+  await type('Tail amps');
+  await key('Enter');
+  await type('4.0 A');
+  await tabTo(page, /^stops below at/);
+  await type('1');
+  await tabTo(page, /^stops above at/);
+  await type('20');
+  await tabTo(page, /^one press/);
+  await type('0.5');
+  await key('Control+Enter');
+  await expect(field('As the display calls it')).toHaveValue('');
+  await key('PageUp');
+  await expect(field('As the display calls it')).toHaveValue('Tail amps');
+  await expect(page.getByRole('textbox', { name: 'one press' })).toHaveValue('0.5');
+  await expect(page.getByRole('textbox', { name: 'stops above at' })).toHaveValue('20');
+  info.annotations.push({ type: 'keys', description: `${keys} keys` });
+});

@@ -108,6 +108,30 @@ export class SurveyPage implements OnDestroy {
       this.store.undo();
     }
     if (event.key === 'Escape' && this.listOpen()) this.listOpen.set(false);
+    if (this.listOpen()) return;
+    if ((event.ctrlKey || event.metaKey) && event.key === 'Enter') {
+      event.preventDefault();
+      this.goOn(event.target);
+    }
+    if (this.part() === 'walk' && (event.key === 'PageDown' || event.key === 'PageUp')) {
+      event.preventDefault();
+      this.leaf(event.key === 'PageDown' ? 1 : -1);
+    }
+  }
+
+  /** What goes on from this screen, pressed from anywhere on it: what is typed in a field counts first. */
+  private goOn(field: EventTarget | null): void {
+    if (field instanceof HTMLElement) field.blur();
+    this.app.tick();
+    this.host.nativeElement.querySelector<HTMLButtonElement>('.answers .press:enabled')?.click();
+  }
+
+  /** To the setting before or behind the one in view, as it stands. */
+  private leaf(by: 1 | -1): void {
+    const survey = this.survey();
+    const items = survey?.items ?? [];
+    const there = items[items.findIndex((i) => i.id === survey?.at.item) + by];
+    if (there) this.go('walk', there.id);
   }
 
   /** What comes next is in view from its top and its first field ready before another key is pressed: somebody who types fast loses none. */
