@@ -249,6 +249,8 @@ export const cardSchema = z
     telemetry: telemetrySchema.optional(),
     /** How it is set. */
     setBy: z.enum(settingWays).optional(),
+    /** Settings that another device may say over a data line, and what counts when that line is lost; missing while nobody knows. */
+    dictated: z.object({ roles: z.array(roleSchema).min(1).max(40), whenLost: z.enum(['ownFigures', 'lastFigures', 'stops']).optional() }).optional(),
     /** Ways back, as the manual prints them; one that is missing is not known. */
     procedures: z
       .object({

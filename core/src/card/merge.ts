@@ -172,6 +172,7 @@ export function mergeCards(mine: Card, theirs: Card, take: ReadonlySet<string> =
       .slice(0, 20),
     ...((card.setBy ?? theirs.setBy) ? { setBy: card.setBy ?? theirs.setBy } : {}),
     ...((card.entry ?? theirs.entry) ? { entry: card.entry ?? theirs.entry } : {}),
+    ...((mine.dictated ?? theirs.dictated) ? { dictated: mine.dictated ?? theirs.dictated } : {}),
     ...(procedures ? { procedures } : {}),
     ...(lines.length > 0 ? { lines: lines.slice(0, 20) } : {}),
     ...(others.length > 0 ? { others: others.slice(0, 300) } : {}),

@@ -66,6 +66,7 @@ import { displayCorrected } from './rules/displayCorrected';
 import { displayErrorLarge } from './rules/displayErrorLarge';
 import { displayNotCompared } from './rules/displayNotCompared';
 import { diversionFixed } from './rules/diversionFixed';
+import { dictatedLine } from './rules/dictatedLine';
 import { diversionBelowAbsorb } from './rules/diversionBelowAbsorb';
 import { equaliseReachable } from './rules/equaliseReachable';
 import { equaliseStored } from './rules/equaliseStored';
@@ -231,6 +232,7 @@ const rules = {
   firmwareOtherThanCard,
   fieldFoundHigh,
   followerCannot,
+  dictatedLine,
   fuseMissing,
   groundFaultSetting,
   leadCanFreeze,

@@ -2,7 +2,7 @@ import type { Band } from '../quantity';
 import { chargersWithCards as all, referenceC, type Plan, type Setting } from '../settings';
 import { figureOnBank, statedFigure } from '../sheet';
 import type { Charger } from '../system';
-import type { Card } from '../card';
+import type { Card, Role } from '../card';
 import type { Requirement } from './requirement';
 
 /** Makes the requirements of one kind. A new kind is one file and one line in the list. */
@@ -36,6 +36,12 @@ export function taperOnBank(plan: Plan): number | undefined {
 export function movesWithTemperature(plan: Plan): Pick<Requirement, 'compensation'> {
   const slope = onBank(plan, 'compensationSlope')?.target;
   return slope ? { compensation: { slope, referenceC: referenceC(plan) } } : {};
+}
+
+/** A setting that a device goes by of its own: what another says over a data line is none, and nothing is as programmed then. */
+export function ownSetting(plan: Plan, device: string, role: Role): Setting | undefined {
+  const setting = plan.setting(device, role);
+  return setting?.dictated === undefined ? setting : undefined;
 }
 
 /** A value that was read on a device is another than the target by more than this part of the band’s width. */

@@ -21,7 +21,7 @@ import { bankFacts, chargeCeiling, coldStairs, type BankFacts, type Ceiling, typ
 import { coldPlan, unlimitedA, type ColdPlan } from './cold';
 import { left, type RoleContext, type RoleRule, type Wanted } from './context';
 import { fitNumber, trueFromDisplay } from './fit';
-import { cardOf, devicesOf, type Override, type SettingsInput } from './input';
+import { cardOf, deviceName, devicesOf, type Override, type SettingsInput } from './input';
 import { roleRules } from './roles';
 import type { Setting, Step } from './setting';
 import { keyedText } from './words';
@@ -118,6 +118,7 @@ function deviceSettings(shared: Shared, charger: Charger, card: Card): Map<Role,
   const { input, facts, ceiling, stairs, cold, other } = shared;
   const leader = charger.follows === undefined || !card.canFollow ? undefined : input.system.chargers.find((c) => c.id === charger.follows);
   const overrides = input.overrides.filter((o) => o.charger === charger.id);
+  const said = dictationOf(charger, card);
   let device = deviceSetting(facts, card);
   for (const parameter of inRuleOrder(card)) {
     const { role } = parameter;
@@ -132,10 +133,34 @@ function deviceSettings(shared: Shared, charger: Charger, card: Card): Map<Role,
         : override?.value === null
           ? leftBy(override, resolve(context, wanted ?? noRule.want(context), undefined), context)
           : resolve(context, override && wanted ? overridden(wanted, override) : (wanted ?? noRule.want(context)), override);
-    done.set(role, withPresent(context, setting));
+    done.set(role, withPresent(context, said?.roles.includes(role) ? saidElsewhere(input, setting, said.by) : setting));
     if (role === 'floatVoltage') device = deviceSetting(facts, card, setting.trueValue ?? undefined);
   }
   return done;
+}
+
+/** Who says figures of a charger over a data line, and which; null where nobody does, or nobody has said so. `battery`, or the id of a device. */
+export function dictationOf(
+  charger: Charger,
+  card: Card,
+): { readonly by: string; readonly roles: readonly Role[]; readonly whenLost: DictationLost | null } | null {
+  const { dictatedBy } = charger;
+  const by = dictatedBy?.by === 'battery' ? 'battery' : dictatedBy?.by === 'device' ? dictatedBy.device : undefined;
+  return card.dictated && by !== undefined ? { by, roles: card.dictated.roles, whenLost: card.dictated.whenLost ?? null } : null;
+}
+type DictationLost = NonNullable<NonNullable<Card['dictated']>['whenLost']>;
+
+/** A figure that another says while the line is up. */
+function saidElsewhere(input: SettingsInput, setting: Setting, by: string): Setting {
+  const who = by === 'battery' ? 'the battery' : deviceName(input, by);
+  return {
+    ...setting,
+    dictated: by,
+    derivation: [
+      ...setting.derivation,
+      { kind: 'note', words: `While its data line is up, ${who} says this figure. Enter it all the same: it counts when the line is lost.` },
+    ],
+  };
 }
 
 const rank = Object.fromEntries(Object.keys(roleRules).map((role, i) => [role, i])) as Readonly<Record<Role, number>>;

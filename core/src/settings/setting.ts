@@ -55,6 +55,8 @@ export interface Setting {
   readonly tolerance: number | null;
   /** The leader this figure comes from: shown, not keyed. */
   readonly inherited?: string;
+  /** While its data line is up another says this figure; keyed all the same, it counts when the line is lost. `battery`, or the id of a device. */
+  readonly dictated?: string;
   /** Set when there is nothing to key, and why. */
   readonly noValue?: NoValue;
   /** The figure is the charger's special value for "off". */

@@ -205,6 +205,8 @@ const chargerSchema = z.object({
   follows: identifier.optional(),
   /** A share of the ceiling agreed for it, A, where shares are fixed. */
   shareA: between(0, 10_000).optional(),
+  /** Who says its figures over a data line, where its card lets somebody; missing while nobody has said it. */
+  dictatedBy: z.object({ by: z.enum(['nobody', 'battery', 'device']), device: identifier.optional() }).optional(),
   /** What is joined to its auxiliary relay: a load for surplus, a generator’s start or an alarm at low charge; missing while nobody has said it. */
   onRelay: z.enum(['nothing', 'surplus', 'low']).optional(),
   /** Its negative goes to the bank beside the shunt. */

@@ -36,6 +36,12 @@ const withSite = (job: Job, site: Partial<Site>): Job => withSystem(job, { site:
 const withCompanion = (job: Job, id: string, change: Partial<Companion>): Job =>
   withSystem(job, { companions: job.system.companions.map((c) => (c.id === id ? { ...c, ...change } : c)) });
 const withCard = (job: Job, id: string, change: (card: Card) => Card): Job => ({ ...job, cards: job.cards.map((c) => (c.id === id ? change(c) : c)) });
+/** The launch whose aft charger takes two figures from the battery over a data line. */
+const dictated = (whenLost?: 'ownFigures' | 'lastFigures' | 'stops'): Job =>
+  withCard(withCharger(quiet(), 'aft', { dictatedBy: { by: 'battery' } }), 'varrow-s45', (card) => ({
+    ...card,
+    dictated: { roles: ['absorbVoltage', 'chargeCurrentLimit'], ...(whenLost ? { whenLost } : {}) },
+  }));
 const sensor = (job: Job, id: string, change: Partial<Charger['sensor']>): Job =>
   withCharger(job, id, { sensor: { ...job.system.chargers.find((c) => c.id === id)!.sensor, ...change } });
 const monitor = (present: Companion['present'], fullSeen = true): Job => withCompanion(wholeTeasel(), 'monitor', { present, fullSeen });
@@ -299,6 +305,7 @@ export const findingCases: Readonly<Record<string, FindingCase>> = {
       }),
     silent: () => withFigure(quiet(), 'floatVoltage', { state: 'notPermitted', min: undefined, target: undefined, max: undefined }),
   },
+  dictatedLine: { fires: () => dictated('lastFigures'), silent: () => dictated('ownFigures') },
   followerCannot: { fires: () => withCharger(quiet(), 'aft', { follows: 'fore' }), silent: skarrow },
   fuseMissing: { fires: () => withSystem(quiet(), { chargers: quiet().system.chargers.map((c) => without(c, 'fuseA')) }) },
   groundFaultSetting: { fires: () => withSite(skarrow(), { grounding: 'bonded' }), silent: skarrow },

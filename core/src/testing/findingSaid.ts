@@ -516,6 +516,13 @@ export const findingSaid: Readonly<Record<string, Said>> = {
     hurts: 'Held above the sheet all day, cells age.',
     remedies: ['Go back to the derived value'],
   },
+  dictatedLine: {
+    severity: 'attention',
+    device: 'aft',
+    text: 'Solar aft goes on with the last absorb and charge current limit of the battery when its data line is lost.',
+    hurts: 'Nothing lowers them then, whatever the battery does. Its own cutoff or the BMS must protect it.',
+    remedies: [],
+  },
   followerCannot: {
     severity: 'attention',
     device: 'aft',

@@ -6,6 +6,7 @@ import type { Sheet } from '@calm-keel/core/sheet';
 import { surveyEnglish } from '@calm-keel/core/words';
 import { Glyph } from '../ui/glyph';
 import type { CardEdit } from './card-edit';
+import { CardDictated } from './card-dictated';
 import { CardHabits } from './card-habits';
 import { CardKeys } from './card-keys';
 import { CardLines } from './card-lines';
@@ -24,7 +25,7 @@ const besides = ['ranges', 'settings', 'input', 'displayAccuracy'] as const;
  */
 @Component({
   selector: 'ck-card-page',
-  imports: [Glyph, CardHabits, CardKeys, CardLines, CardPlate, CardRules, CardSettings, CardSiblings, RegistersPanel],
+  imports: [Glyph, CardDictated, CardHabits, CardKeys, CardLines, CardPlate, CardRules, CardSettings, CardSiblings, RegistersPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './card-page.html',
   styleUrl: './card-page.scss',

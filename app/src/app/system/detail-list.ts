@@ -2,7 +2,7 @@ import { parameterFor, type Card } from '@calm-keel/core/card';
 import type { Job } from '@calm-keel/core/job';
 import { capital, formatNumber, type Result } from '@calm-keel/core/quantity';
 import { isLithium } from '@calm-keel/core/sheet';
-import { bankFacts, readCapacityInUse, sensorPlaceWords, sensorSchema, unseenSensor, usualSensor, type Sensor } from '@calm-keel/core/system';
+import { bankFacts, readCapacityInUse, sensorPlaceWords, sensorSchema, unseenSensor, usualSensor, type Charger, type Sensor } from '@calm-keel/core/system';
 
 /** What a detail belongs to. */
 export type DetailPlace = 'bank' | 'site' | 'loads' | 'charger' | 'companion' | 'instrument';
@@ -242,6 +242,29 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
         min: 0,
         max: 10_000,
         asked: (_card, job) => job.schools.allocation === 'fixed',
+      },
+      {
+        path: ['dictatedBy'],
+        label: 'Its figures come over a data line from',
+        kind: 'choice',
+        asked: (card) => card?.dictated !== undefined,
+        options: (job, id) => [
+          unknown,
+          { value: 'nobody', words: 'Nobody' },
+          { value: 'battery', words: 'The battery' },
+          ...[...job.system.chargers, ...job.system.companions].filter((d) => d.id !== id).map((d) => ({ value: `device ${d.id}`, words: d.name })),
+        ],
+        together: {
+          read: (part) => {
+            const said = valueAt(part, ['dictatedBy']) as Charger['dictatedBy'];
+            return said === undefined ? '' : said.by === 'device' ? `device ${said.device ?? ''}` : said.by;
+          },
+          write: (part, value) => {
+            const { dictatedBy: _before, ...rest } = part as Partial<Charger>;
+            const device = /^device (.+)$/.exec(value)?.[1];
+            return value === '' ? rest : { ...rest, dictatedBy: device === undefined ? { by: value } : { by: 'device', device } };
+          },
+        },
       },
       {
         path: ['onRelay'],

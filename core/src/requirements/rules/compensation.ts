@@ -1,6 +1,6 @@
 import { makeBand } from '../../quantity';
 import { statedFigure } from '../../sheet';
-import { chargersWithCards, ofCharger, toldOn, type Rule } from '../context';
+import { chargersWithCards, ofCharger, ownSetting, toldOn, type Rule } from '../context';
 import type { Requirement } from '../requirement';
 
 /** A slope is proved to this part of itself where the sheet gives no band: the proving tolerance, not the maker's. */
@@ -33,7 +33,7 @@ export const compensation: Rule = (plan) => {
             : 'Lead needs more volts when cold and fewer when warm; a wrong slope or sign gasses it or leaves it flat.',
         band: perCell.min === perCell.max ? around(target) : perCell,
       });
-    const slope = plan.setting(charger.id, 'compensationSlope');
+    const slope = ownSetting(plan, charger.id, 'compensationSlope');
     const told = slope && toldOn(slope, (perVolt) => around(perVolt * 1000));
     if (told)
       list.push({

@@ -1,6 +1,6 @@
 import type { Card } from '../../card';
 import type { Band } from '../../quantity';
-import { chargersWithCards, movesWithTemperature, ofCharger, toldOn, type Rule } from '../context';
+import { chargersWithCards, movesWithTemperature, ofCharger, ownSetting, toldOn, type Rule } from '../context';
 import type { Requirement } from '../requirement';
 
 /** What a charger may be off by: its regulation and half of its step. */
@@ -23,7 +23,7 @@ export const programmed: Rule = (plan) =>
       ['absorbAsProgrammed', 'absorbVoltage', 'Absorb as programmed'],
       ['floatAsProgrammed', 'floatVoltage', 'Float as programmed'],
     ] as const) {
-      const setting = plan.setting(charger.id, role);
+      const setting = ownSetting(plan, charger.id, role);
       const told = setting && !setting.off ? toldOn(setting, (volts) => bandOf(volts, card)) : null;
       if (!told) continue;
       list.push({
@@ -36,7 +36,7 @@ export const programmed: Rule = (plan) =>
         seenBy: ['log', 'test'],
       });
     }
-    const recharge = plan.setting(charger.id, 'rechargeVoltage');
+    const recharge = ownSetting(plan, charger.id, 'rechargeVoltage');
     const from = recharge && !recharge.off && card.recharge.rule !== 'none' ? toldOn(recharge, (volts) => bandOf(volts, card)) : null;
     if (from)
       list.push({
@@ -47,7 +47,7 @@ export const programmed: Rule = (plan) =>
         why: 'Where the new charge begins elsewhere than was keyed, another rule of the charger is at work.',
         seenBy: ['log', 'test'],
       });
-    const limit = plan.setting(charger.id, 'chargeCurrentLimit');
+    const limit = ownSetting(plan, charger.id, 'chargeCurrentLimit');
     if (limit?.trueValue != null && !limit.off) {
       // While the target has not been keyed, what stands on the device is what it was told.
       const told = Math.max(limit.trueValue, limit.presentTrue ?? 0);
@@ -69,7 +69,7 @@ export const programmed: Rule = (plan) =>
       ['cutoffAsProgrammed', 'lowTempCutoff', 'Cutoff as programmed'],
       ['resumeAsProgrammed', 'lowTempResume', 'Resume as programmed'],
     ] as const) {
-      const setting = plan.setting(charger.id, role);
+      const setting = ownSetting(plan, charger.id, role);
       const slack = charger.sensor.errorC + cutoffSlackC;
       const within = (celsius: number): Band => ({ min: celsius - slack - Math.max(0, lead), max: celsius + slack });
       const told = setting && !setting.off && charger.sensor.fitted ? toldOn(setting, within) : null;

@@ -99,6 +99,26 @@ export const deviceFindings = {
     text: `${its} runs firmware ${firmware}. Its card describes ${describes}, menu revision ${menu}.`,
     hurts: 'Labels, ranges and what it does without a sensor may differ. Look for a card of this firmware.',
   }),
+  dictatedLine: ({ by, roles, whenLost }, say, its) => {
+    const who = by === 'battery' ? 'the battery' : say.name(by);
+    switch (whenLost) {
+      case 'stops':
+        return {
+          text: `${its} stops charging when its data line to ${who} is lost.`,
+          hurts: 'The bank runs flat with the source running. Look at the line first when charge is missing.',
+        };
+      case 'lastFigures':
+        return {
+          text: `${its} goes on with the last ${names(roles)} of ${who} when its data line is lost.`,
+          hurts: 'Nothing lowers them then, whatever the battery does. Its own cutoff or the BMS must protect it.',
+        };
+      default:
+        return {
+          text: `${its} takes ${names(roles)} from ${who}. What it does when the data line is lost is not known.`,
+          hurts: 'It may stop charging, or go on with the last figures. Unplug the line once, look, and enter it on its card.',
+        };
+    }
+  },
   followerCannot: ({ leader, otherKind, model }, say, its) => ({
     text: otherKind
       ? `${its} is entered as a follower of ${say.name(leader)}, which is another model.`
