@@ -325,7 +325,7 @@ export const saidAnew = (before: readonly Parameter[], after: readonly Parameter
     const { said: _said, ...now } = parameter;
     const { said: formerly, ...was } = before.find((p) => p.role === parameter.role) ?? ({} as Partial<Parameter>);
     const own = JSON.stringify(now) === JSON.stringify(was) ? formerly : said(parameter);
-    return (own ? { ...now, said: own } : now) as Parameter;
+    return own ? { ...now, said: own } : now;
   });
 
 /** The card's parameter for a role, if it has one. */

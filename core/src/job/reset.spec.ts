@@ -70,7 +70,7 @@ describe('a device that was reset', () => {
 
   it('can still be put back as it was found before', () => {
     const back: Job = { ...job, programming: { ...job.programming!, aim: 'putBack' } };
-    const values = runSheet(deriveSettings(back), back.programming).steps.filter((s) => s.device === aft && s.kind === 'persist')[0]?.looks;
+    const values = runSheet(deriveSettings(back), back.programming).steps.find((s) => s.device === aft && s.kind === 'persist')?.looks;
     const found = before.programming!.found[aft]!;
     expect(Object.fromEntries((values ?? []).map((l) => [l.role, l.want]))).toEqual(jasmine.objectContaining(found));
     // A second reset does not take what was found for what the first one left.

@@ -399,4 +399,81 @@ describe('the page of a card', () => {
     expect(text()).toContain('Array, at most not known');
     expect(text()).toContain('Rehearse takes the usual charger of its kind.');
   });
+
+  /** A part of the page, and what is in it. */
+  const part = (selector: string): HTMLElement => host.querySelector<HTMLElement>(selector)!;
+  const tick = (selector: string, label: string): void => {
+    const found = [...part(selector).querySelectorAll('label')].find((l) => l.textContent.trim() === label)?.querySelector('input');
+    if (!found) throw new Error(`nothing to tick called “${label}”`);
+    found.click();
+    fixture.detectChanges();
+  };
+
+  it('has ways back, one step a line; what a reset leaves and what becomes of settings is not known until it is said', () => {
+    expect(text()).not.toContain('A reset leaves these as they are');
+    const [reset, passcode] = [...host.querySelectorAll<HTMLTextAreaElement>('ck-card-lines textarea')];
+    reset!.value = 'Hold Set\n\n  Let go ';
+    reset!.dispatchEvent(new Event('change'));
+    fixture.detectChanges();
+    expect(last().procedures).toEqual({ factoryReset: { steps: ['Hold Set', 'Let go'] } });
+    tick('ck-card-lines', 'not known');
+    expect(last().procedures?.factoryReset?.spares).toEqual([]);
+    tick('ck-card-lines', 'Keep');
+    expect(last().procedures?.factoryReset?.spares).toEqual(['floatVoltage']);
+    tick('ck-card-lines', 'Keep');
+    expect(last().procedures?.factoryReset?.spares).toEqual([]);
+    tick('ck-card-lines', 'not known');
+    expect(last().procedures?.factoryReset).toEqual({ steps: ['Hold Set', 'Let go'] });
+    passcode!.value = 'Ask the maker';
+    passcode!.dispatchEvent(new Event('change'));
+    fixture.detectChanges();
+    change('After a forgotten passcode its settings', 'yes');
+    expect(last().procedures?.forgottenPasscode).toEqual({ steps: ['Ask the maker'], resets: true });
+    change('After a forgotten passcode its settings', '');
+    expect(last().procedures?.forgottenPasscode).toEqual({ steps: ['Ask the maker'] });
+    for (const area of host.querySelectorAll<HTMLTextAreaElement>('ck-card-lines textarea')) {
+      area.value = '';
+      area.dispatchEvent(new Event('change'));
+      fixture.detectChanges();
+    }
+    expect('procedures' in last()).toBeFalse();
+  });
+
+  it('has lines for its run sheet, each at a place; read-only they are told', () => {
+    press('Add a line to its run sheet');
+    change('Line 1', 'Loosen the strap');
+    change('Line 1 comes before', 'floatVoltage');
+    expect(last().lines).toEqual([{ before: 'floatVoltage', says: 'Loosen the strap' }]);
+    const made = last();
+    press('Remove line 1');
+    expect('lines' in last()).toBeFalse();
+    show({ ...made, procedures: { factoryReset: { steps: ['Hold Set'] } } }, false);
+    expect(shown(part('ck-card-lines'))).toBe('Ways back, and lines of its own To factory values Hold Set Before float is set Loosen the strap');
+    show(plain, false);
+    expect(shown(part('ck-card-lines'))).toBe('');
+  });
+
+  it('says which of its settings come over a data line, and what counts when that is lost', () => {
+    tick('ck-card-dictated', 'High');
+    expect(last().dictated).toEqual({ roles: ['absorbVoltage'] });
+    tick('ck-card-dictated', 'Keep');
+    change('When the line is lost', 'lastFigures');
+    expect(last().dictated).toEqual({ roles: ['absorbVoltage', 'floatVoltage'], whenLost: 'lastFigures' });
+    show(last(), false);
+    expect(shown(part('ck-card-dictated'))).toContain('Another device may say its absorb, float. When the line is lost, the last figures go on.');
+    show(plain);
+    tick('ck-card-dictated', 'High');
+    tick('ck-card-dictated', 'High');
+    expect('dictated' in last()).toBeFalse();
+  });
+
+  it('says of a setting who looked it up, until it is changed by hand', () => {
+    const said = { by: 'KM', on: '2026-06-09', from: 'document' as const, document: 'Manual, p. 4' };
+    show({ ...plain, parameters: plain.parameters.map((p) => ({ ...p, said })) });
+    press('Absorb Out');
+    expect(text()).toContain('Looked up by KM on 2026-06-09, in Manual, p. 4.');
+    change('Lower end', '12.4');
+    expect(setting('absorbVoltage').said).toBeUndefined();
+    expect(setting('floatVoltage').said).toEqual(said);
+  });
 });

@@ -67,17 +67,18 @@ export class ResetPanel {
         : spares.length === 0
           ? 'Every setting goes back.'
           : `Not reset: ${spares.join(', ')}.`;
-    const gone = {
-      true: 'Its settings are gone then too.',
-      false: 'Its settings stay.',
-      undefined: 'Whether its settings stay is not known: read every value afterwards.',
-    } as const;
+    const gone =
+      forgottenPasscode?.resets === undefined
+        ? 'Whether its settings stay is not known: read every value afterwards.'
+        : forgottenPasscode.resets
+          ? 'Its settings are gone then too.'
+          : 'Its settings stay.';
     return [
       { title: 'To its factory values', steps: factoryReset?.steps ?? [], after: factoryReset ? left : unknown },
       {
         title: 'Passcode forgotten',
         steps: forgottenPasscode?.steps ?? [],
-        after: forgottenPasscode ? gone[`${forgottenPasscode.resets}` as keyof typeof gone] : unknown,
+        after: forgottenPasscode ? gone : unknown,
       },
     ];
   });
