@@ -59,12 +59,12 @@ import { SurveyManual } from './survey-manual';
     }
     li {
       display: grid;
-      grid-template-columns: 1fr 44px 44px;
+      grid-template-columns: minmax(0, 1fr) 44px 44px;
       border-bottom: 1px solid var(--ck-rule);
     }
     .item {
       display: grid;
-      grid-template-columns: minmax(64px, 0.7fr) 1.4fr auto auto;
+      grid-template-columns: minmax(64px, 0.7fr) minmax(0, 1.4fr) auto auto;
       gap: 10px;
       align-items: center;
       min-height: 56px;
