@@ -1,5 +1,25 @@
+import type { Page } from '@playwright/test';
 import { expect, goTo, openDemo, repo, saved, test } from './keel';
 import { openLaunch } from './jobs';
+
+/** Ends of absorb that a card in the library of this browser does not know. */
+const openEnds = (page: Page, id: string): Promise<unknown> =>
+  page.evaluate(
+    (card) =>
+      new Promise((resolve) => {
+        const open = indexedDB.open('calm-keel');
+        open.onsuccess = () => {
+          const get = open.result.transaction('cards').objectStore('cards').get(card) as IDBRequest<
+            { parameters: { role: string; notKnown?: string[] }[] } | undefined
+          >;
+          get.onsuccess = () => {
+            open.result.close();
+            resolve(get.result?.parameters.find((p) => p.role === 'absorbVoltage')?.notKnown ?? []);
+          };
+        };
+      }),
+    id,
+  );
 
 test('the drawing is pressed to change what it shows, with the mouse and with the keyboard', async ({ page }) => {
   await openLaunch(page, 'system');
@@ -91,7 +111,10 @@ test('the library: quirks, a value tried, a card of one’s own; no job is alter
   await page.getByLabel('Upper end').fill('');
   await page.getByLabel('Upper end').blur();
   await expect(page.getByText(/at least 25\.2\sV/).first()).toBeVisible();
+  await expect.poll(() => openEnds(page, 'tessick-d30-own')).toEqual(['most']);
   await page.getByRole('button', { name: 'Undo: Absorb: upper end' }).click();
+  // It is written before the page is left.
+  await expect.poll(() => openEnds(page, 'tessick-d30-own')).toEqual([]);
   await page.reload();
   await expect(page.getByRole('heading', { name: 'Tessick D30, own' })).toBeVisible();
   await page.getByRole('button', { name: /^Absorb Output/ }).click();
