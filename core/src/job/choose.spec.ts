@@ -118,6 +118,21 @@ describe('how each card would do', () => {
     expect(of(roof(), 'tessick-m1').does).toBe('yes');
   });
 
+  it('tells nothing that hangs on a place nobody has said, and calls the card open then', () => {
+    const long = roof({ inSeries: 5 });
+    expect([of(long, 'varrow-s45').does, codes(long, 'varrow-s45')]).toEqual(['no', jasmine.arrayContaining(['arrayTooHigh'])]);
+    const unsaid: Job = { ...long, assumed: { recordLowC: true } };
+    expect([of(unsaid, 'varrow-s45').does, codes(unsaid, 'varrow-s45')]).toEqual(['open', ['arrayClipped']]);
+    // Short enough for the guess: the guess is no answer either way. What takes no panels is as before.
+    const short: Job = { ...roof(), assumed: { recordHighC: true } };
+    expect([of(roof(), 'varrow-s45').does, of(short, 'varrow-s45').does, of(short, 'tessick-m1').does]).toEqual(['yes', 'open', 'yes']);
+    const cold = roof({}, { bankLowC: -10 });
+    expect(codes(cold, 'ostrel-w12')).toContain('coldProtection');
+    expect(codes({ ...cold, assumed: { bankLowC: true } }, 'ostrel-w12')).not.toContain('coldProtection');
+    expect(of({ ...cold, assumed: { bankLowC: true } }, 'ostrel-w12').does).toBe('open');
+    expect(ratingsWanted(short).pwm).toBeNull();
+  });
+
   it('is told of no card while nobody has said what the battery is', () => {
     expect(suitabilityOf({ ...roof(), assumed: { unitsInSeries: true } }, shipped.cards, '2026-06-09')).toEqual([]);
     expect(suitabilityOf({ ...roof(), assumed: { maxA: true } }, shipped.cards, '2026-06-09').length).toBe(shipped.cards.length);

@@ -1,4 +1,4 @@
-import { isUnknown, quickCard, type Card } from '../card';
+import { driveOf, isUnknown, quickCard, type Card } from '../card';
 import { findFindings, type Finding } from '../findings';
 import { clearYear } from '../physics';
 import { cardOf, deriveSettings, mostAmps, notSaid, targetsOf, type Assumable, type Plan } from '../settings';
@@ -29,6 +29,15 @@ const ofModel: ReadonlySet<string> = new Set([
   'limitsPastCeiling',
 ]);
 
+/** Findings that hang on the place: while nobody has said it they are guesses, and not told. */
+const ofPlace: Readonly<Record<string, readonly Assumable[]>> = {
+  arrayTooHigh: ['recordLowC'],
+  arrayTooLow: ['recordHighC'],
+  coldProtection: ['bankLowC'],
+  coldPastDiversion: ['bankLowC'],
+  compensationMissingLead: ['bankLowC', 'bankHighC'],
+};
+
 /** A device without a cutoff of its own can still be protected by another, and what nobody knows of its sensor is not against it. */
 const isOwnAffair = (code: string, card: Card): boolean => code === 'coldProtection' && isUnknown(card, 'sensor');
 const stops = ({ code, severity }: Finding): boolean => severity === 'stop' && code !== 'coldProtection';
@@ -46,7 +55,7 @@ function withTried(job: Job, card: Card): Job {
 /** How a model would do on a job. */
 export interface Suitability {
   readonly card: Card;
-  /** `no`: something stops it. `look`: something to look at first. `yes`: nothing is against it. `open`: nothing that its card knows is. */
+  /** `no`: something stops it. `look`: something to look at first. `yes`: nothing is against it. `open`: nothing that is known of card and place is. */
   readonly does: 'yes' | 'look' | 'no' | 'open';
   /** What is against it, the worst first, and what is good to know. */
   readonly findings: readonly Finding[];
@@ -59,6 +68,9 @@ const ofBank: readonly Assumable[] = ['chemistry', 'nominalVolts', 'cellsInSerie
 /** Whether it is said. */
 export const bankIsSaid = (job: Job): boolean => !notSaid(job).some((key) => ofBank.includes(key));
 
+/** Whether the coldest and the hottest of the air are said: what a string makes of them decides a charger’s input. */
+const climateIsSaid = (job: Job): boolean => !notSaid(job).some((key) => key === 'recordLowC' || key === 'recordHighC');
+
 /**
  * How each card would do on a job, before one is bought: the findings that its model alone would raise there, with the panels that
  * no charger takes yet.
@@ -68,16 +80,20 @@ export const bankIsSaid = (job: Job): boolean => !notSaid(job).some((key) => ofB
  */
 export function suitabilityOf(job: Job, cards: readonly Card[], today: string): readonly Suitability[] {
   if (!bankIsSaid(job)) return [];
+  const unsaid = notSaid(job);
   const already = findFindings(deriveSettings(job), today).some((f) => f.code === 'limitsPastCeiling');
   return cards.map((card) => {
     const bare = withTried(job, card);
     const on = onPresent(bare, tried, () => targetsOf(deriveSettings(bare), tried));
-    const found = findFindings(deriveSettings(on), today).filter(
+    const every = findFindings(deriveSettings(on), today).filter(
       ({ code, charger }) =>
         ofModel.has(code) && !isOwnAffair(code, card) && (charger === tried || (charger === undefined && code === 'limitsPastCeiling' && !already)),
     );
+    const found = every.filter(({ code }) => ofPlace[code]?.some((key) => unsaid.includes(key)) !== true);
     const findings = [...found.filter(stops), ...found.filter((f) => !stops(f))];
-    const knows = !isUnknown(card, 'settings') && !isUnknown(card, 'input');
+    // With panels the place decides, whatever a guess of it comes to; without them only where it would have spoken.
+    const placeSaid = every.length === found.length && (job.system.plannedArray === undefined || driveOf(card.kind) !== 'sun' || climateIsSaid(job));
+    const knows = placeSaid && !isUnknown(card, 'settings') && !isUnknown(card, 'input');
     const look = findings.some((f) => f.severity !== 'note');
     return { card, does: findings.some(stops) ? 'no' : look ? 'look' : knows ? 'yes' : 'open', findings, on };
   });
@@ -132,10 +148,10 @@ export function ratingsWanted(job: Job): RatingsWanted {
   const plan = deriveSettings(withTried(job, card));
   const absorbV = bankSaid ? (plan.setting(tried, 'absorbVoltage')?.trueValue ?? null) : null;
   const { site } = job.system;
-  const climateSaid = !unsaid.includes('recordLowC') && !unsaid.includes('recordHighC');
+  const climateSaid = climateIsSaid(job);
   const facts = array && arrayFacts(array, card, site, absorbV ?? 0, 1000);
   const wholeW = facts?.stcW ?? 0;
-  const reaches = facts !== null && absorbV !== null && facts.hotVolts >= absorbV;
+  const reaches = facts !== null && climateSaid && absorbV !== null && facts.hotVolts >= absorbV;
   return {
     systemVolts: bankSaid ? plan.facts.systemVolts : null,
     absorbV,

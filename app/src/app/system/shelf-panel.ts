@@ -9,7 +9,7 @@ import { ChoosePanel } from './choose-panel';
 import { QuickCard } from './quick-card';
 
 const glyphs: Readonly<Record<Suitability['does'], GlyphName>> = { no: 'stop', look: 'attention', yes: 'done', open: 'notyet' };
-const doesWords = { no: '', look: '', yes: 'Nothing is against it', open: 'Nothing its card knows is against it' } as const;
+const doesWords = { no: '', look: '', yes: 'Nothing is against it', open: 'Nothing known is against it' } as const;
 
 /** The shelf of devices: searched by what a person knows of theirs, with a way on for one that is not there. */
 @Component({
