@@ -104,6 +104,19 @@ describe('how each card would do', () => {
     expect(codes(rookMoss(), 'quern-r9')).toContain('systemVoltageMismatch');
   });
 
+  it('asks to look where another device can protect from the cold, and says no where the limits come past the ceiling, once', () => {
+    const cold = roof({}, { bankLowC: -10 });
+    expect([of(cold, 'ostrel-w12').does, of(cold, 'ostrel-w12').findings[0]?.severity]).toEqual(['look', 'stop']);
+    const ceiling = deriveSettings(roof()).ceiling.binding!.amps;
+    const big = (id: string, outputA: number) => quickCard({ id, maker: 'A', model: 'B', kind: 'alternator', outputA, systemVolts: [24] });
+    const told = (job: Job, outputA: number) => suitabilityOf(job, [big('big', outputA)], '2026-06-09')[0]!;
+    expect([told(roof(), ceiling + 1).does, told(roof(), ceiling + 1).findings.map((f) => f.code)]).toEqual(['no', ['limitsPastCeiling']]);
+    expect(told(roof(), ceiling - 1).does).toBe('open');
+    // Past it without this one: that is another’s affair.
+    const past = withDevice(roof(), big('other', ceiling + 1), { id: 'other', name: 'Other' });
+    expect(told(past, 5).findings).toEqual([]);
+  });
+
   it('says nothing of how a device is mounted, which nobody can know before', () => {
     for (const job of [roof(), rookMoss()])
       for (const { findings } of suitabilityOf(job, shipped.cards, '2026-06-09'))

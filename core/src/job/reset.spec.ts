@@ -66,6 +66,12 @@ describe('a device that was reset', () => {
     expect(charger(job).displayReadings).toEqual(charger(before).displayReadings);
     const adjustable = withCard(before, (c) => ({ ...c, display: { ...c.display, calibratable: true } }));
     expect(charger(noteReset(adjustable, aft, at)).displayReadings).toEqual([]);
+    const compared = (from: Job): boolean => {
+      const step = sheetOf(from).steps.find((s) => s.id === `${aft}/compare`)!;
+      const done = answerStep(from, step.id, doing, { state: 'done', meterV: 26.6, displayV: 26.6 });
+      return noteReset(done, aft, at).programming!.answers.some((a) => a.step === step.id);
+    };
+    expect([compared(before), compared(adjustable)]).toEqual([true, false]);
   });
 
   it('can still be put back as it was found before', () => {

@@ -25,6 +25,12 @@ describe('pages as text that keeps its tables', () => {
     expect(tableTexts([])).toEqual([]);
   });
 
+  it('leaves a line of one cell under a table as it is', () => {
+    expect(text('Parameter\tRange\tDefault', 'Float voltage\t13–15 V\t13.6 V', 'Values at 25 °C')).toBe(
+      'Parameter\tRange\tDefault\nFloat voltage\t13–15 V\t13.6 V\nValues at 25 °C',
+    );
+  });
+
   it('takes no line of figures for a head', () => {
     expect(text('a 1.5\tb 2.5\tc 3.5', 'x\t\ty')).toBe('a 1.5\tb 2.5\tc 3.5\nx\ty');
   });

@@ -74,6 +74,21 @@ describe('the relay of a charger', () => {
   it('goes by float or by recharge where only one of them is there, and by none where neither is', () => {
     const alone = mast('surplus', without('rechargeVoltage'));
     expect(exact(alone, 'relayOffVoltage')).toBeCloseTo(set(alone, 'floatVoltage')!.trueValue! - 0.2, 9);
+    const bare = mast('surplus', without('floatVoltage'));
+    expect(exact(bare, 'relayOffVoltage')).toBeCloseTo(set(bare, 'rechargeVoltage')!.trueValue! + 0.2, 9);
+    // Float that is switched off holds no load off.
+    const card = (c: Card): Card => ({
+      ...c,
+      parameters: c.parameters.map((p) =>
+        p.role === 'floatVoltage' && p.unit !== 'choice' ? { ...p, special: [{ value: p.min, means: 'off' as const }] } : p,
+      ),
+    });
+    const off = {
+      ...mast('surplus', card),
+      overrides: [{ charger: 'mast', role: 'floatVoltage' as const, value: false as const, reason: 'asked', by: 'owner', date: '2026-06-09' }],
+    };
+    expect(set(off, 'floatVoltage')?.off).toBeTrue();
+    expect(exact(off, 'relayOffVoltage')).toBeCloseTo(set(off, 'rechargeVoltage')!.trueValue! + 0.2, 9);
     const none = mast('surplus', without('rechargeVoltage', 'floatVoltage'));
     expect(set(none, 'relayOffVoltage')?.noValue).toBe('missingFigure');
   });

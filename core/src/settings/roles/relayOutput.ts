@@ -85,8 +85,8 @@ export const relayOffVoltage: RoleRule = {
   role: 'relayOffVoltage',
   want: (context) => {
     const value = (role: 'floatVoltage' | 'rechargeVoltage' | 'loadReconnect'): number | null => {
-      const found = context.done.get(role)?.trueValue ?? null;
-      return found !== null && found > 0 ? found : null;
+      const found = context.done.get(role);
+      return found && !found.off ? found.trueValue : null;
     };
     switch (joined(context)) {
       case 'surplus': {
