@@ -143,7 +143,8 @@ export function ratingsWanted(job: Job): RatingsWanted {
   const array = job.system.plannedArray ?? null;
   const unsaid = notSaid(job);
   const bankSaid = bankIsSaid(job);
-  const volts = deriveSettings(job).facts.systemVolts ?? 12;
+  const before = deriveSettings(job);
+  const volts = before.facts.systemVolts ?? 12;
   const card = quickCard({ id: 'any', maker: '', model: 'any', kind: 'solarMppt', outputA: 1000, systemVolts: [volts] });
   const plan = deriveSettings(withTried(job, card));
   const absorbV = bankSaid ? (plan.setting(tried, 'absorbVoltage')?.trueValue ?? null) : null;
@@ -153,9 +154,9 @@ export function ratingsWanted(job: Job): RatingsWanted {
   const wholeW = facts?.stcW ?? 0;
   const reaches = facts !== null && climateSaid && absorbV !== null && facts.hotVolts >= absorbV;
   return {
-    systemVolts: bankSaid ? plan.facts.systemVolts : null,
+    systemVolts: bankSaid ? before.facts.systemVolts : null,
     absorbV,
-    leftA: bankSaid && !unsaid.includes('stringsInParallel') ? leftOf(deriveSettings(job)) : null,
+    leftA: bankSaid && !unsaid.includes('stringsInParallel') ? leftOf(before) : null,
     input:
       facts && climateSaid
         ? {

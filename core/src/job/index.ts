@@ -12,6 +12,7 @@ export * from './gate';
 export * from './job';
 export * from './merge';
 export * from './migrate';
+export * from './ownLines';
 export * from './programming';
 export * from './read';
 export * from './reset';

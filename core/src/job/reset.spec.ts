@@ -5,6 +5,7 @@ import { deriveSettings } from '../settings';
 import { wholeTeasel } from '../testing/fixtures';
 import { answerStep, beginProgramming, sheetOf, undoAnswer } from './programming';
 import { jobSchema, type Job } from './job';
+import { withLine, withoutLine } from './ownLines';
 import { noteReset } from './reset';
 
 const at = '2026-06-09T10:00:00.000Z';
@@ -153,5 +154,22 @@ describe('lines of one’s own on the run sheet', () => {
       expect([list[hazard.from]?.id, list[hazard.to]?.id]).toEqual([steps(plain)[was.from]?.id, steps(plain)[was.to]?.id]);
     }
     expect(jobSchema.safeParse(job).success).toBeTrue();
+  });
+
+  it('of the job are added before a step and taken out again, the answer with them; no id is given twice', () => {
+    const plain = beginProgramming(wholeTeasel(), doing, 'meter');
+    const step = steps(plain).find((s) => s.device === aft && s.kind === 'edit')!;
+    const two = withLine(withLine(plain, step, 'a'), step, 'b');
+    expect(two.system.lines?.map((l) => [l.id, l.before, l.says])).toEqual([
+      ['line-1', step.id, 'a'],
+      ['line-2', step.id, 'b'],
+    ]);
+    expect(two.programming?.at).toBe('line/line-2');
+    const done = answerStep(two, 'line/line-1', doing, { state: 'done' });
+    const one = withoutLine(done, { id: 'line/line-1' });
+    expect([one.system.lines?.map((l) => l.id), one.programming?.answers, one.programming?.at]).toEqual([['line-2'], [], step.id]);
+    expect(withLine(one, step, 'c').system.lines?.map((l) => l.id)).toEqual(['line-2', 'line-3']);
+    expect('lines' in withoutLine(one, { id: 'line/line-2' }).system).toBeFalse();
+    expect(withoutLine(one, step)).toBe(one);
   });
 });

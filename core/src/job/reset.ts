@@ -7,12 +7,6 @@ import type { Job } from './job';
 /** Steps whose answers say nothing any more once a device has been reset: what was read, keyed, saved and proved on it. */
 const gone = ['readOff', 'edit', 'commit', 'persist', 'passcode', 'reach'];
 
-/** What a reset leaves of a device’s values: those that its card says it spares. */
-export const sparedByReset = (job: Job, device: string): readonly Role[] => {
-  const at = devicesOf(job).find((d) => d.id === device);
-  return (at && cardOf(job, at)?.procedures?.factoryReset?.spares) ?? [];
-};
-
 /**
  * Notes that a device was reset: whatever stood on it is in doubt until it is read, but for what its card says a reset spares. Steps that were answered on it
  * stand open again, its passcode is the factory’s where it has one, a display that can be adjusted is to be compared again, and evidence on it counts no
@@ -24,7 +18,7 @@ export function noteReset(job: Job, device: string, at: string): Job {
   const found = devicesOf(job).find((d) => d.id === device);
   const card = found && cardOf(job, found);
   if (!found || !card) return job;
-  const spared = new Set(sparedByReset(job, device));
+  const spared = new Set(card.procedures?.factoryReset?.spares);
   const left = <T extends object>(values: T): T => Object.fromEntries(Object.entries(values).filter(([role]) => spared.has(role as Role))) as T;
   const compared = card.display.calibratable;
   let next = onPresent(job, device, left);

@@ -1,7 +1,7 @@
 import { deviceDecimals, deviceUnitLabel, displayText, isKnown, keyStroke, parameterFor, roleInfo, type Card, type DeviceValues, type Role } from '../card';
 import type { EditPlan, EditStep } from '../edits';
 import { capital } from '../quantity';
-import { deviceName, devicesOf, targetsOf, type Plan } from '../settings';
+import { devicesOf, dictatorName, targetsOf, type Plan } from '../settings';
 import type { Charger } from '../system';
 import { bare, sentence, type Place } from './place';
 import type { Look, SheetStep } from './step';
@@ -26,12 +26,11 @@ export function keying(plan: Plan, { charger, card }: Place, edits: EditPlan, pr
     const step = editSheetStep(charger, card, edit, `${prefix}${id}/edit/${edit.role}${last ? '' : `/via${nth + 1}`}`);
     const other = differing.find((d) => d.role === edit.role);
     const dictated = plan.setting(id, edit.role)?.dictated;
-    if (dictated !== undefined) {
-      const who = dictated === 'battery' ? 'the battery' : deviceName(plan.input, dictated);
-      list.push({ ...step, notes: [`It counts when the data line is lost: while it is up, ${who} says this figure.`, ...step.notes] });
-      return;
-    }
-    list.push(other && sister ? { ...step, notes: [`Not the same as on ${sister.name}, which has ${other.there}.`, ...step.notes] } : step);
+    const first = [
+      ...(dictated === undefined ? [] : [`It counts when the data line is lost: while it is up, ${dictatorName(plan.input, dictated)} says this figure.`]),
+      ...(other && sister ? [`Not the same as on ${sister.name}, which has ${other.there}.`] : []),
+    ];
+    list.push({ ...step, notes: [...first, ...step.notes] });
   });
   if (edits.blocked)
     list.push({

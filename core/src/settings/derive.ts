@@ -143,16 +143,19 @@ function deviceSettings(shared: Shared, charger: Charger, card: Card): Map<Role,
 export function dictationOf(
   charger: Charger,
   card: Card,
-): { readonly by: string; readonly roles: readonly Role[]; readonly whenLost: DictationLost | null } | null {
+): (Pick<Dictated, 'roles'> & { readonly by: string; readonly whenLost: NonNullable<Dictated['whenLost']> | null }) | null {
   const { dictatedBy } = charger;
   const by = dictatedBy?.by === 'battery' ? 'battery' : dictatedBy?.by === 'device' ? dictatedBy.device : undefined;
   return card.dictated && by !== undefined ? { by, roles: card.dictated.roles, whenLost: card.dictated.whenLost ?? null } : null;
 }
-type DictationLost = NonNullable<NonNullable<Card['dictated']>['whenLost']>;
+type Dictated = Readonly<NonNullable<Card['dictated']>>;
+
+/** The name of who says them: the battery, or a device. */
+export const dictatorName = (input: SettingsInput, by: string): string => (by === 'battery' ? 'the battery' : deviceName(input, by));
 
 /** A figure that another says while the line is up. */
 function saidElsewhere(input: SettingsInput, setting: Setting, by: string): Setting {
-  const who = by === 'battery' ? 'the battery' : deviceName(input, by);
+  const who = dictatorName(input, by);
   return {
     ...setting,
     dictated: by,

@@ -103,5 +103,7 @@ describe('the pages of a manual', () => {
   it('with an empty cell keep what stands behind it in its column', () => {
     const [item] = readManual('Parameter\tMin\tMax\tStep\tDefault\nFloat voltage\t\t15.0 V\t\t13.6 V', at).items;
     expect([item?.least, item?.most, item?.step, item?.factory]).toEqual([undefined, 15, undefined, '13.6 V']);
+    const [barred] = readManual('| Parameter | Min | Max | Default |\n|---|---|---|---|\n| Float voltage | | 15.0 V | 13.6 V |', at).items;
+    expect([barred?.label, barred?.least, barred?.most, barred?.factory]).toEqual(['Float voltage', undefined, 15, '13.6 V']);
   });
 });

@@ -46,10 +46,13 @@ const cellsOf = (line: string): readonly string[] =>
     .map((cell) => cell.trim())
     .filter((cell) => cell !== '' && !/^[-—]+$/.test(cell));
 
-/** The cells of a line under heads: between tabs, empty ones too, so that each stays in its column; parted by wide gaps elsewhere. */
+/** Cells that tabs, bars or semicolons part: empty ones too, so that each stays in its column. */
+const partedCells = (line: string): readonly string[] => line.split(/[\t|;]/).map((cell) => cell.trim().replace(/^[-–—]+$/, ''));
+
+/** The cells of a line under so many heads; parted by wide gaps where no signs part it into as many. */
 function cellsUnder(line: string, columns: number): readonly string[] {
-  const tabbed = line.split('\t').map((cell) => cell.trim().replace(/^[-–—]+$/, ''));
-  return tabbed.length === columns ? tabbed : cellsOf(line);
+  const parted = partedCells(line);
+  return parted.length === columns ? parted : cellsOf(line);
 }
 
 /** A unit behind a number, as a display would count; undefined for other words. */
@@ -60,7 +63,7 @@ function unitIn(text: string | undefined): DeviceUnit | undefined {
 
 /** The columns that a line heads; null where it heads none. */
 function headsIn(line: string): readonly (Column | null)[] | null {
-  for (const cells of [line.split('\t').map((cell) => cell.trim()), cellsOf(line)]) {
+  for (const cells of [partedCells(line), cellsOf(line)]) {
     const named = cells.map((cell) => (Object.keys(heads) as Column[]).find((column) => heads[column].test(cell)) ?? null);
     if (named.filter((column) => column !== null).length >= 2 && named.includes('name')) return named;
   }

@@ -1,11 +1,23 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import type { DeviceValues, Role } from '@calm-keel/core/card';
-import { aimAt, answerStep, beginProgramming, endProgramming, noteFound, noteReset, noteTrouble, showStep, undoAnswer, type Doing } from '@calm-keel/core/job';
-import { keptAnswers, linePrefix, runSheet, standingOf, type Answer, type Programming, type SheetStep, type Way } from '@calm-keel/core/runsheet';
+import {
+  aimAt,
+  answerStep,
+  beginProgramming,
+  endProgramming,
+  noteFound,
+  noteReset,
+  noteTrouble,
+  showStep,
+  undoAnswer,
+  withLine,
+  withoutLine,
+  type Doing,
+} from '@calm-keel/core/job';
+import { keptAnswers, runSheet, standingOf, type Answer, type Programming, type SheetStep, type Way } from '@calm-keel/core/runsheet';
 import { cardOf, devicesOf } from '@calm-keel/core/settings';
 import { cardSeen, type Seen } from '@calm-keel/core/survey';
 import { surveyEnglish } from '@calm-keel/core/words';
-import { freeId } from './free-id';
 import { JobStore, today } from './job-store';
 import { Library } from './library';
 import { WhoIsThere } from './who-is-there';
@@ -96,27 +108,12 @@ export class RunWork {
 
   /** A line of one’s own before a step; it is the next to be done. */
   addLine(step: SheetStep, says: string): void {
-    this.edit('Add a line to the run sheet', (job) => {
-      const lines = job.system.lines ?? [];
-      const id = freeId(
-        'line',
-        lines.map((line) => line.id),
-        'line',
-      );
-      return showStep({ ...job, system: { ...job.system, lines: [...lines, { id, before: step.id, says }] } }, `${linePrefix}${id}`);
-    });
+    this.edit('Add a line to the run sheet', (job) => withLine(job, step, says));
   }
 
-  /** Takes a line of one’s own out again, its answer with it. */
+  /** Takes a line of one’s own out again. */
   removeLine(step: SheetStep): void {
-    this.edit('Remove a line from the run sheet', (job) => {
-      const { lines = [], ...system } = job.system;
-      const line = lines.find((l) => `${linePrefix}${l.id}` === step.id);
-      const left = lines.filter((l) => l !== line);
-      const answers = (job.programming?.answers ?? []).filter((a) => a.step !== step.id);
-      const next = { ...job, system: { ...system, ...(left.length > 0 ? { lines: left } : {}) } };
-      return showStep(next.programming ? { ...next, programming: { ...next.programming, answers } } : next, line?.before ?? null);
-    });
+    this.edit('Remove a line from the run sheet', (job) => withoutLine(job, step));
   }
 
   trouble(step: SheetStep, text: string): void {

@@ -15,19 +15,13 @@ export class Speech {
     return job && sayFor(job, this.units.scale());
   });
 
-  /** Findings in words; none while no job is open. */
-  findings(findings: readonly Finding[]): readonly SpokenFinding[] {
-    const say = this.say();
+  /** Findings in words, of the open job or of another state of it, such as one with a device that is only thought of; none while no job is open. */
+  findings(findings: readonly Finding[], on?: Job): readonly SpokenFinding[] {
+    const say = on ? sayFor(on, this.units.scale()) : this.say();
     return say ? findings.map((finding) => speakFinding(english, finding, say)) : [];
   }
 
-  /** Findings of another state of the job, such as one with a device that is only thought of. */
-  findingsOn(job: Job, findings: readonly Finding[]): readonly SpokenFinding[] {
-    const say = sayFor(job, this.units.scale());
-    return findings.map((finding) => speakFinding(english, finding, say));
-  }
-
-  /** Findings of the open job, what is found alike on several devices said once: each with all that it stands for. */
+  /** The same of the open job, what is found alike on several devices said once: each with all that it stands for. */
   alike(findings: readonly Finding[], apart: (finding: Finding) => string): readonly { readonly spoken: SpokenFinding; readonly all: readonly Finding[] }[] {
     const say = this.say();
     return say ? alike(findings, apart).map((all) => ({ spoken: speakAlike(english, all, say), all })) : [];

@@ -34,15 +34,8 @@ const lost: Readonly<Record<NonNullable<Dictated['whenLost']>, string>> = {
       <p>Another device may say its {{ names() }}. When the line is lost, {{ s.whenLost ? lost[s.whenLost] : 'what counts is not known' }}.</p>
     }
   `,
+  styleUrl: './card-part.scss',
   styles: `
-    fieldset {
-      border: 0;
-      padding: 4px 0 8px;
-      margin: 0;
-      display: flex;
-      flex-wrap: wrap;
-      gap: 0 16px;
-    }
     p {
       padding: 4px;
       line-height: 1.35;

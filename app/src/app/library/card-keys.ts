@@ -77,21 +77,8 @@ const texts = [
       </dl>
     }
   `,
+  styleUrl: './card-part.scss',
   styles: `
-    dl {
-      display: grid;
-      grid-template-columns: minmax(90px, 32%) 1fr;
-      gap: 5px 12px;
-      line-height: 1.3;
-      padding: 4px 4px 6px;
-    }
-    dt {
-      color: var(--ck-ink-2);
-    }
-    .fields {
-      display: grid;
-      gap: 8px;
-    }
     .keys li {
       display: grid;
       grid-template-columns: 1fr 1fr;

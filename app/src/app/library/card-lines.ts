@@ -4,7 +4,6 @@ import { ChoiceField } from '../ui/choice-field';
 import { TextField } from '../ui/text-field';
 import type { CardEdit } from './card-edit';
 
-type Procedures = NonNullable<Card['procedures']>;
 type Line = NonNullable<Card['lines']>[number];
 
 /** Places of the run sheet in words. */
@@ -114,31 +113,10 @@ const yesNo = [
       </dl>
     }
   `,
+  styleUrl: './card-part.scss',
   styles: `
-    dl {
-      display: grid;
-      grid-template-columns: minmax(90px, 32%) 1fr;
-      gap: 5px 12px;
-      line-height: 1.3;
-      padding: 4px 4px 6px;
-    }
-    dt {
-      color: var(--ck-ink-2);
-    }
     dd span {
       display: block;
-    }
-    .fields {
-      display: grid;
-      gap: 8px;
-    }
-    fieldset {
-      border: 0;
-      padding: 8px 0 0;
-      margin: 0;
-      display: flex;
-      flex-wrap: wrap;
-      gap: 0 16px;
     }
     .area {
       display: grid;
@@ -171,10 +149,10 @@ export class CardLines {
     return this.card().procedures?.[way]?.steps ?? [];
   }
 
-  private put(label: string, { procedures, lines }: { procedures?: Procedures; lines?: readonly Line[] }): void {
-    const { procedures: _p, lines: _l, ...card } = this.card();
-    const [ways, list] = [procedures ?? _p ?? {}, lines ?? _l ?? []];
-    this.edited.emit({ label, card: { ...card, ...(Object.keys(ways).length > 0 ? { procedures: ways } : {}), ...(list.length > 0 ? { lines: list } : {}) } });
+  /** What is empty is not on the card. */
+  private put(label: string, change: Pick<Card, 'procedures' | 'lines'>): void {
+    const { procedures = {}, lines = [], ...card } = { ...this.card(), ...change };
+    this.edited.emit({ label, card: { ...card, ...(Object.keys(procedures).length > 0 ? { procedures } : {}), ...(lines.length > 0 ? { lines } : {}) } });
   }
 
   protected setSteps(way: Way, text: string): void {

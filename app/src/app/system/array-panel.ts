@@ -17,7 +17,7 @@ const dashes = ['', '7 4', '2 3', '9 3 2 3'] as const;
   imports: [Moves, ArrayFields, Glyph],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './array-panel.html',
-  styleUrl: './array-panel.scss',
+  styleUrls: ['./figures.scss', './array-panel.scss'],
 })
 export class ArrayPanel {
   private readonly store = inject(JobStore);

@@ -57,24 +57,14 @@ interface Wanted {
       <p class="quiet">Every card below says how it would do here. Its maker’s manual has the last word.</p>
     }
   `,
+  styleUrl: './figures.scss',
   styles: `
-    :host {
-      display: block;
-      padding-bottom: 12px;
-    }
     table {
-      width: 100%;
-      border-collapse: collapse;
-      font-size: 0.875rem;
       margin-bottom: 10px;
     }
     th,
     td {
-      text-align: left;
       vertical-align: top;
-      padding: 4px 10px 4px 0;
-      border-bottom: 1px solid var(--ck-rule);
-      line-height: 1.35;
     }
     th {
       font-weight: 450;

@@ -1,10 +1,10 @@
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, Injector, output, signal } from '@angular/core';
 import { cardKindWords, isSource, type Card } from '@calm-keel/core/card';
-import { Library } from '../data/library';
 import { suitabilityOf, type Suitability } from '@calm-keel/core/job';
-import { Glyph, type GlyphName } from '../ui/glyph';
 import { JobStore, today } from '../data/job-store';
+import { Library } from '../data/library';
 import { Speech } from '../data/speech';
+import { Glyph, type GlyphName } from '../ui/glyph';
 import { ChoosePanel } from './choose-panel';
 import { QuickCard } from './quick-card';
 
@@ -127,9 +127,9 @@ export class ShelfPanel {
     () =>
       new Map(
         this.suits().map(({ card, does, findings, on }) => {
-          const [worst, ...more] = this.speech.findingsOn(
-            on,
+          const [worst, ...more] = this.speech.findings(
             findings.filter((f) => f.severity !== 'note'),
+            on,
           );
           const others = more.length === 0 ? '' : ` And ${more.length} more.`;
           return [card.id, { glyph: glyphs[does], words: worst ? `${worst.text}${others}` : doesWords[does] }] as const;
