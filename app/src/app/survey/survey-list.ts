@@ -64,7 +64,7 @@ import { SurveyManual } from './survey-manual';
     }
     .item {
       display: grid;
-      grid-template-columns: minmax(64px, 1fr) minmax(0, 1.3fr) auto auto;
+      grid-template-columns: minmax(64px, 1.15fr) minmax(0, 1.25fr) auto auto;
       gap: 10px;
       align-items: center;
       min-height: 56px;
