@@ -1,5 +1,5 @@
 import type { Routes } from '@angular/router';
-import { mayLeave } from './shell/leaving';
+import type { JobShell } from './shell/job-shell';
 
 export const routes: Routes = [
   { path: '', pathMatch: 'full', title: 'Jobs', loadComponent: () => import('./jobs/jobs-page').then((m) => m.JobsPage) },
@@ -11,7 +11,8 @@ export const routes: Routes = [
   { path: 'simulation', title: 'Simulated devices', loadComponent: () => import('./simulation/simulation-page').then((m) => m.SimulationPage) },
   {
     path: 'job/:id',
-    canDeactivate: [mayLeave],
+    // Asked of the frame itself, so that nothing of a job is loaded before one is opened.
+    canDeactivate: [(shell: JobShell | null) => shell?.leaving.mayLeave() ?? true],
     loadComponent: () => import('./shell/job-shell').then((m) => m.JobShell),
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'settings' },

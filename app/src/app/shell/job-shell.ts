@@ -54,7 +54,7 @@ export class JobShell {
   private readonly speech = inject(Speech);
   protected readonly selection = inject(Selection);
   protected readonly size = inject(ViewSize);
-  protected readonly leaving = inject(Leaving);
+  readonly leaving = inject(Leaving);
   private readonly files = inject(JobFiles);
   private readonly run = inject(RunWork);
   private readonly router = inject(Router);
