@@ -1,64 +1,18 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import { jobSchema, type Job } from '@calm-keel/core/job';
+import type { Job } from '@calm-keel/core/job';
 import { Database } from '../data/database';
 import { DeviceLink, type Outcome, type WireStep } from '../data/device-link';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { RunWork } from '../data/run-work';
-import { sampleCard, sampleJob, setUp, until, voltParameter } from '../testing';
+import { setUp, until } from '../testing';
 import { ProgramPage } from './program-page';
+import { soloJob } from './solo-job.sample';
 
 @Component({ selector: 'ck-empty', changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
 class Empty {}
-
-/** One solar charger that saves by a key within twenty seconds, with a float found too high. */
-function soloJob(): Job {
-  const job = sampleJob();
-  const card = sampleCard({
-    id: 'p1',
-    kind: 'solarMppt',
-    ratings: { outputA: 30, systemVolts: [24], arrayVoltsMax: 100, chemistries: ['lfp'] },
-    parameters: [voltParameter('absorbVoltage'), voltParameter('floatVoltage')],
-    commit: { kind: 'keyPress', timeoutSeconds: 20, how: 'Press Set.', proof: 'Look at the list.' },
-    entry: { raise: 'Up', lower: 'Down', keep: 'Set' },
-    telemetry: {
-      protocol: 'modbusTcp',
-      identity: { register: 0, value: 7 },
-      live: [{ what: 'volts', register: 1, scale: 0.01 }],
-      values: [
-        { role: 'absorbVoltage', register: 10, scale: 0.1 },
-        { role: 'floatVoltage', register: 11, scale: 0.1 },
-      ],
-      commit: { register: 20, value: 1 },
-    },
-  });
-  const sensor = { fitted: true, place: 'batteryCase', errorC: 0.5, offsetC: 0, lagSeconds: 540, warmLeadC: 1 } as const;
-  return jobSchema.parse({
-    ...job,
-    cards: [card],
-    accepted: [],
-    system: {
-      ...job.system,
-      site: { ...job.system.site, bankLowC: 5, recordLowC: 2 },
-      // A meter so good that no target has to be moved for its sake.
-      instruments: job.system.instruments.map((i) => ({ ...i, volts: { percent: 0.05, digits: 0, resolution: 0.01 } })),
-      chargers: [
-        {
-          id: 'solo',
-          name: 'Solo',
-          card: 'p1',
-          sensor,
-          displayReadings: [],
-          present: { absorbVoltage: 28.1, floatVoltage: 27.6 },
-          passcodeChanged: true,
-          link: 'solo',
-        },
-      ],
-    },
-  });
-}
 
 async function open(
   job: Job = soloJob(),
@@ -198,10 +152,10 @@ describe('Program', () => {
       fixture.detectChanges();
       jasmine.clock().tick(5000);
       fixture.detectChanges();
-      expect(text(host, '.timer')).toContain('15 s');
+      expect(text(host, 'ck-keep-timer')).toContain('15 s');
       jasmine.clock().tick(20_000);
       fixture.detectChanges();
-      expect(text(host, '.timer')).toContain('are over');
+      expect(text(host, 'ck-keep-timer')).toContain('are over');
     } finally {
       jasmine.clock().uninstall();
     }

@@ -1,0 +1,70 @@
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input, linkedSignal } from '@angular/core';
+
+/** How often the seconds left are looked at, ms. */
+const tickMs = 250;
+
+/** Counts the seconds in which a device keeps an edit, from when a person says that it began. */
+@Component({
+  selector: 'ck-keep-timer',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (left() === null) {
+      <button type="button" class="ghost" (click)="start()">Count {{ seconds() }} s</button>
+      <span>Left alone for {{ seconds() }} s, the edit is thrown away. Press as you begin.</span>
+    } @else if (left()! > 0) {
+      <b class="n big" role="timer">{{ left() }} s</b><span>left to keep the edit.</span>
+    } @else {
+      <span class="over" role="alert">{{ seconds() }} s are over. If it was not kept, it is thrown away: begin this step again.</span>
+      <button type="button" class="ghost" (click)="start()">Count again</button>
+    }
+  `,
+  styles: `
+    :host {
+      display: flex;
+      gap: 4px 12px;
+      line-height: 1.3;
+      .ghost {
+        flex: none;
+      }
+      align-items: center;
+      font-size: 0.875rem;
+      .big {
+        font-size: 2rem;
+      }
+      .over {
+        color: var(--ck-stop);
+        font-weight: 600;
+      }
+    }
+  `,
+})
+export class KeepTimer {
+  readonly seconds = input.required<number>();
+  /** The step it counts for: another one begins uncounted. */
+  readonly step = input.required<string>();
+  private readonly of = computed(() => this.step());
+  /** Seconds left; null while nobody counts. */
+  protected readonly left = linkedSignal<string, number | null>({ source: this.of, computation: () => null });
+  private ticking: ReturnType<typeof setInterval> | null = null;
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => {
+      this.stop();
+    });
+  }
+
+  protected start(): void {
+    this.stop();
+    const end = Date.now() + this.seconds() * 1000;
+    this.left.set(this.seconds());
+    this.ticking = setInterval(() => {
+      if (this.left() === null) this.stop();
+      else this.left.set(Math.max(0, Math.ceil((end - Date.now()) / 1000)));
+    }, tickMs);
+  }
+
+  private stop(): void {
+    if (this.ticking) clearInterval(this.ticking);
+    this.ticking = null;
+  }
+}
