@@ -30,7 +30,7 @@ interface Trail {
 }
 
 /** Where things lie on the common scale of a group, px of a drawing 128 wide; null where there is nothing. */
-interface ScaleMarks {
+export interface ScaleMarks {
   readonly kind: 'volts' | 'amps';
   readonly min: number | null;
   readonly target: number | null;
