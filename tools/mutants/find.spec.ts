@@ -29,6 +29,13 @@ describe('small changes of a source', () => {
     expect(at('number', '1')).toEqual(['2']);
   });
 
+  it('know what is taken where an index finds nothing, and change it, but do not leave it out', () => {
+    const found = mutantsOf('const x = (list[i] ?? 0) + (map.get(k) ?? 7) + (row?.[2] ?? 3);');
+    const of = (before: string): (boolean | undefined)[] => found.filter((m) => m.before === before).map((m) => m.fallback);
+    expect([of('0'), of('7'), of('3')]).toEqual([[true], [undefined], [true]]);
+    expect(found.filter((m) => m.kind === 'absent').map((m) => m.before)).toEqual(['map.get(k) ?? 7']);
+  });
+
   it('move a comparison by its edge and turn it round', () => {
     expect(at('comparison', 'v < 10')).toEqual(['v <= 10', 'v >= 10']);
     expect(at('comparison', 'v >= 20')).toEqual(['v > 20', 'v < 20']);

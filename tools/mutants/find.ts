@@ -10,6 +10,8 @@ export interface Mutant {
   readonly after: string;
   /** A statement is left out instead of an expression replaced. */
   readonly statement?: boolean;
+  /** What is taken where an index finds nothing: the compiler demands one at every index, and most are never reached. */
+  readonly fallback?: boolean;
 }
 
 /** Differences below this are there to forgive rounding; a tenth more or less of them changes nothing. */
@@ -53,6 +55,10 @@ function inTypes(node: ts.Node): boolean {
   );
 }
 
+/** `list[i] ?? 0`, where the compiler cannot know that there is always something at the index. */
+const isIndexFallback = (node: ts.Node): node is ts.BinaryExpression =>
+  ts.isBinaryExpression(node) && node.operatorToken.kind === ts.SyntaxKind.QuestionQuestionToken && ts.isElementAccessExpression(node.left);
+
 /** An array literal that is a value, not the left side of an assignment. */
 const isList = (node: ts.Node): node is ts.ArrayLiteralExpression =>
   ts.isArrayLiteralExpression(node) &&
@@ -69,8 +75,18 @@ export function mutantsOf(text: string, name = 'x.ts'): Mutant[] {
   const add = (kind: string, node: ts.Node, after: string, statement = false): void => {
     const start = node.getStart(file);
     const line = file.getLineAndCharacterOfPosition(start).line + 1;
-    found.push({ kind, start, end: node.end, line, before: source(node), after, ...(statement ? { statement } : {}) });
+    found.push({
+      kind,
+      start,
+      end: node.end,
+      line,
+      before: source(node),
+      after,
+      ...(statement ? { statement } : {}),
+      ...(inFallback(node) ? { fallback: true } : {}),
+    });
   };
+  const inFallback = (node: ts.Node): boolean => isIndexFallback(node.parent) && node.parent.right === node;
   const condition = (node: ts.Expression): void => {
     if (ts.isBinaryExpression(node) && node.operatorToken.getText(file) in comparisons) return;
     add('condition', node, `!(${source(node)})`);
@@ -91,7 +107,7 @@ export function mutantsOf(text: string, name = 'x.ts'): Mutant[] {
       const [left, right] = [source(node.left), source(node.right)];
       for (const other of comparisons[operator] ?? []) add('comparison', node, `${left} ${other} ${right}`);
       for (const other of others[operator] ?? []) add(operator === '&&' || operator === '||' ? 'logic' : 'arithmetic', node, `(${left}) ${other} (${right})`);
-      if (operator === '??') add('absent', node, left);
+      if (operator === '??' && !isIndexFallback(node)) add('absent', node, left);
       const assigned = assignments[operator];
       if (assigned) add('arithmetic', node, `${left} ${assigned} ${right}`);
     }
