@@ -172,6 +172,10 @@ describe('a BMS that opens', () => {
     const charging = (seconds: number): SpokenRow => closed(day((s) => (s > seconds ? { volts: 26.5, amps: 0, net: -4 } : null)));
     expect(charging(h + 10).verdict).toBe('pass');
     expect(charging(h - 20).verdict).toBe('notTested');
+    // More than two amps are charging; the shunt is one that shows them.
+    const trickle = (amps: number): SpokenRow => closed(day((s) => ({ volts: 26.6 + s / 12_000, amps, net: amps - 0.5 })));
+    expect(trickle(2.5).verdict).toBe('pass');
+    expect(trickle(1.9).verdict).toBe('notTested');
   });
 
   it('is looked for where the current is known for 98 % of the log', () => {
