@@ -120,3 +120,31 @@ test('a charger nobody has a card for is surveyed by the keyboard alone, ends an
   await expect(page.getByRole('textbox', { name: 'stops above at' })).toHaveValue('20');
   info.annotations.push({ type: 'keys', description: `${keys} keys` });
 });
+
+test('a question mark says what the words mean, over any view, and goes away without a trace', async ({ page }) => {
+  await page.goto('/');
+  const words = page.getByRole('dialog', { name: 'What the words mean' });
+  const button = page.getByRole('button', { name: 'What the words mean' });
+  await button.focus();
+  await page.keyboard.press('?');
+  await expect(words).toBeVisible();
+  await expect(words.getByLabel('Find a word')).toBeFocused();
+  await page.keyboard.type('taper');
+  await expect(words.getByRole('term').first()).toHaveText('Taper current');
+  await expect(words).toContainText('when the bank takes no more than this, it is full');
+  await page.keyboard.press('Escape');
+  await expect(words).toHaveCount(0);
+  await expect(button).toBeFocused();
+  // Where something is typed, it is a question mark.
+  await page.getByRole('button', { name: 'New job' }).click();
+  await page.getByLabel('Name of the new job').fill('Hut');
+  await page.keyboard.type('?');
+  await expect(page.getByLabel('Name of the new job')).toHaveValue('Hut?');
+  await expect(words).toHaveCount(0);
+  await page.keyboard.press('Escape');
+  // In a job it is one press away too.
+  await button.click();
+  await expect(words).toBeVisible();
+  await words.getByRole('button', { name: 'Close' }).click();
+  await expect(words).toHaveCount(0);
+});

@@ -3,6 +3,7 @@ import { RouterOutlet } from '@angular/router';
 import { Updates } from './data/updates';
 import { AnnouncerPlace } from './ui/announcer';
 import { FocusKeeper } from './ui/focus-keeper';
+import { Glossary } from './ui/glossary';
 import { SvgDefs } from './ui/svg-defs';
 
 /** The root: shared drawing definitions, word of a newer version, then the page. */
@@ -10,6 +11,7 @@ import { SvgDefs } from './ui/svg-defs';
   selector: 'ck-root',
   imports: [RouterOutlet, SvgDefs, AnnouncerPlace],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(document:keydown)': 'keys($event)' },
   template: `
     <ck-svg-defs />
     @if (updates.told()) {
@@ -59,8 +61,17 @@ import { SvgDefs } from './ui/svg-defs';
 })
 export class App {
   protected readonly updates = inject(Updates);
+  private readonly glossary = inject(Glossary);
 
   constructor() {
     inject(FocusKeeper);
+  }
+
+  /** A question mark, where nothing is being typed, opens what the words mean. */
+  protected keys(event: KeyboardEvent): void {
+    if (event.key !== '?' || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+    if (event.target instanceof Element && event.target.matches('input, textarea, select, [contenteditable]')) return;
+    event.preventDefault();
+    void this.glossary.open();
   }
 }

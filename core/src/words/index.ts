@@ -1,5 +1,6 @@
-export { aloneEnglish, english, paperEnglish, practiceEnglish, surveyEnglish, visitEnglish } from './en';
+export { aloneEnglish, english, glossaryEnglish, paperEnglish, practiceEnglish, surveyEnglish, visitEnglish } from './en';
 export type * from './alone';
+export type * from './glossary';
 export * from './language';
 export type * from './paper';
 export type * from './practice';

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import { deviceUnitsFor, roleInfo, type DeviceUnit, type Role } from '@calm-keel/core/card';
 import { capital } from '@calm-keel/core/quantity';
 import { asksOf, meaningsOf, onItem, readShown, searchRoles, unitOf, withoutItem, type Ask, type SurveyItem } from '@calm-keel/core/survey';
-import { surveyEnglish } from '@calm-keel/core/words';
+import { glossaryEnglish, surveyEnglish } from '@calm-keel/core/words';
 import { SurveyStore } from '../data/survey-store';
 import { Glyph } from '../ui/glyph';
 import { NumberField } from '../ui/number-field';
@@ -57,6 +57,8 @@ export class SurveyItemStep {
     return role !== undefined ? role : this.guesses()[0]?.role;
   });
   protected readonly isGuess = computed(() => this.item().role === undefined && this.meant() != null);
+  /** What each setting does. */
+  protected readonly meanings = glossaryEnglish.roles;
   protected readonly because = computed(() => {
     const guess = this.guesses()[0];
     return guess && this.isGuess() ? this.words.reasons(guess, this.item().shown.trim(), this.before()) : '';

@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { ScaleSwitch } from './scale-switch';
+import { WordsButton } from './words-button';
 
 /** The bar of a page outside a job: the name, which leads to the jobs, what the page puts beside it, and at its end its words and the scale. */
 @Component({
   selector: 'ck-page-bar',
-  imports: [RouterLink, ScaleSwitch],
+  imports: [RouterLink, ScaleSwitch, WordsButton],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
@@ -21,6 +22,7 @@ import { ScaleSwitch } from './scale-switch';
       <ng-content />
       <span class="grow"></span>
       <span class="words">{{ words() }}</span>
+      <ck-words-button />
       <ck-scale-switch />
       <ng-content select="[end]" />
     </header>

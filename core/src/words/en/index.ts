@@ -41,3 +41,6 @@ export { visitEnglish } from './visit';
 
 /** What a log shows before anybody has said of which battery it is, in English. */
 export { aloneEnglish } from './alone';
+
+/** What the words of the trade and of this program mean, in English. */
+export { glossaryEnglish } from './glossary';

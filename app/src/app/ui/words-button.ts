@@ -1,0 +1,35 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { Glossary } from './glossary';
+
+/** Opens what the words mean. */
+@Component({
+  selector: 'ck-words-button',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `<button type="button" class="ghost" aria-label="What the words mean" aria-keyshortcuts="?" title="What the words mean (?)" (click)="open()">
+    ?
+  </button>`,
+  styles: `
+    :host {
+      flex: none;
+    }
+    button {
+      width: 32px;
+      min-height: 30px;
+      padding: 0;
+      font-weight: var(--ck-w-strong);
+    }
+    @media (max-width: 767px) {
+      button {
+        width: 36px;
+        min-height: 36px;
+      }
+    }
+  `,
+})
+export class WordsButton {
+  private readonly glossary = inject(Glossary);
+
+  protected open(): void {
+    void this.glossary.open();
+  }
+}
