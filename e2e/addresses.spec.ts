@@ -88,3 +88,17 @@ test('by keys alone, the focus stays at the work when the pressed button is gone
   await expect(page.getByRole('heading', { name: 'Display against the meter' })).toBeVisible();
   expect(await held()).not.toBe('nothing');
 });
+
+test('the chosen moment of a rehearsal comes back with its address', async ({ page, context }) => {
+  await openDemo(page, 'rehearse');
+  const plot = page.getByRole('slider', { name: 'Moment of the rehearsed day' });
+  await plot.press('Home');
+  for (let k = 0; k < 8; k++) await plot.press('ArrowRight');
+  await expect(page).toHaveURL(/[?&]at=\d+(%3A|:)\d\d/);
+  const said = await plot.getAttribute('aria-valuetext');
+  await page.reload();
+  await expect(plot).toHaveAttribute('aria-valuetext', said ?? '');
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await expect(other.getByRole('slider', { name: 'Moment of the rehearsed day' })).toHaveAttribute('aria-valuetext', said ?? '');
+});

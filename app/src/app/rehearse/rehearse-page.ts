@@ -1,5 +1,5 @@
 import type { ElementRef } from '@angular/core';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, linkedSignal, signal, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal, viewChild } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { formatBand, formatDuration, formatMoment, formatNumber, formatQuantity } from '@calm-keel/core/quantity';
 import { holdingWords, scenarioWords, togetherBy, variantWords, type Holding, type Outcome, type Together } from '@calm-keel/core/rehearsal';
@@ -18,6 +18,7 @@ import { measuredWidth } from '../ui/measured-width';
 import { showInspector } from '../ui/show-inspector';
 import { stageLook } from '../ui/stages';
 import type { RunView } from '../workers/run-view';
+import { ChosenMoment } from './chosen-moment';
 import { spanAt, valueAt } from './day-layout';
 import { DayPlot } from './day-plot';
 import { DaySentence } from './day-sentence';
@@ -34,6 +35,7 @@ const glyphs: Readonly<Record<Holding, GlyphName>> = { holds: 'done', breaks: 's
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './rehearse-page.html',
   styleUrl: './rehearse-page.scss',
+  providers: [ChosenMoment],
 })
 export class RehearsePage {
   protected readonly store = inject(JobStore);
@@ -55,19 +57,8 @@ export class RehearsePage {
     return (all.find((c) => c.id === this.selection.charger()) ?? all[0])?.id ?? null;
   });
 
-  /** The chosen moment: stays in place while the day changes, and begins where the first absorb does. */
-  protected readonly cursor = linkedSignal<{ from: number; to: number; first: number } | null, number>({
-    source: () => {
-      const a = this.shown()?.a;
-      return a ? { from: a.from, to: a.to, first: a.events.find((e) => e.beginsAbsorb)?.at ?? (a.from + a.to) / 2 } : null;
-    },
-    computation: (run, previous) => {
-      if (!run) return 0;
-      const before = previous?.source;
-      if (!before || before.to - before.from !== run.to - run.from) return run.first;
-      return run.from + (previous.value - before.from);
-    },
-  });
+  protected readonly chosen = inject(ChosenMoment);
+  protected readonly cursor = this.chosen.at;
   protected readonly long = computed(() => {
     const a = this.shown()?.a;
     return a !== undefined && a.to - a.from > 86_400;
@@ -244,12 +235,12 @@ export class RehearsePage {
   protected choose(code: Together['code']): void {
     this.code.set(code);
     const at = this.row()?.a.shown.from;
-    if (at !== undefined) this.cursor.set(at);
+    if (at !== undefined) this.chosen.go(at);
     if (this.size.phone()) showInspector();
   }
 
   protected look(o: Outcome): void {
-    if (o.from !== undefined) this.cursor.set(o.from);
+    if (o.from !== undefined) this.chosen.go(o.from);
     const { charger } = o.requirement;
     if (charger !== undefined && this.store.plan()?.input.system.chargers.some((c) => c.id === charger)) this.selection.charger.set(charger);
   }
