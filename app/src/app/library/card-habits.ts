@@ -39,7 +39,7 @@ import type { CardEdit } from './card-edit';
             <button type="button" class="answer" [attr.aria-pressed]="!row.known" (click)="give(row.id, null)">Not known</button>
             @if (needs() === 'seconds') {
               <ck-number-field
-                [label]="row.id === 'timeout' ? 'Thrown away after' : 'Seconds at its voltage'"
+                [label]="row.id === 'timeout' ? 'Lost after' : 'Seconds at its voltage'"
                 unit="s"
                 [optional]="true"
                 [min]="1"

@@ -53,7 +53,7 @@ import type { StepRow } from './step-row';
                     <p class="quiet">{{ row.step.notes.join(' ') }}</p>
                   }
                   @if (row.step.timeoutS; as t) {
-                    <p class="quiet">Left alone for {{ t }} s, the edit is thrown away.</p>
+                    <p class="quiet">Left alone for {{ t }} s, the edit is lost.</p>
                   }
                   <div class="answers">
                     <button type="button" class="press" data-answer (click)="answer(row)">Reads {{ v.readBack }}</button>

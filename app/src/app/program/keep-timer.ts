@@ -10,11 +10,11 @@ const tickMs = 250;
   template: `
     @if (left() === null) {
       <button type="button" class="ghost" (click)="start()">Count {{ seconds() }} s</button>
-      <span>Left alone for {{ seconds() }} s, the edit is thrown away. Press as you begin.</span>
+      <span>Left alone for {{ seconds() }} s, the edit is lost. Press as you begin.</span>
     } @else if (left()! > 0) {
       <b class="n big" role="timer">{{ left() }} s</b><span>left to keep the edit.</span>
     } @else {
-      <span class="over" role="alert">{{ seconds() }} s are over. If it was not kept, it is thrown away: begin this step again.</span>
+      <span class="over" role="alert">{{ seconds() }} s are over. If it was not saved, it is lost: begin this step again.</span>
       <button type="button" class="ghost" (click)="start()">Count again</button>
     }
   `,

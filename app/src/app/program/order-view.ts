@@ -65,7 +65,7 @@ export class OrderView {
     const date = format(parseISO(r.endedAt ?? r.begunAt), 'd MMM yyyy HH:mm');
     const open = this.work.standing()?.open ?? 0;
     const rest = [
-      ...(open > 0 ? [open === 1 ? 'one step stands open' : `${open} steps stand open`] : []),
+      ...(open > 0 ? [open === 1 ? 'one step is open' : `${open} steps are open`] : []),
       ...(r.trouble.length > 0 ? [r.trouble.length === 1 ? 'once something went otherwise' : `${r.trouble.length} times something went otherwise`] : []),
     ];
     return `${r.aim === 'putBack' ? 'Put back as found' : 'Last run sheet ended'} ${date}, by ${r.by || 'nobody named'}${rest.map((w) => `; ${w}`).join('')}.`;

@@ -37,7 +37,7 @@ const bauds = [1200, 2400, 4800, 9600, 19_200, 38_400, 57_600, 115_200];
         <label>Its number<input #n class="plain n" inputmode="numeric" [value]="unit()" (change)="unit.set(n.value)" /></label>
       </div>
       @if (busy()) {
-        <p class="said" role="status"><span class="line">Reading what stands on it.</span></p>
+        <p class="said" role="status"><span class="line">Reading what it is set to.</span></p>
       } @else {
         <button type="button" class="ghost" (click)="read()">Choose the port and read it</button>
       }
@@ -71,7 +71,7 @@ export class OwnPort {
   private readonly work = inject(RunWork);
   readonly device = input.required<Charger>();
   readonly card = input.required<Card>();
-  /** What stands on it was noted. */
+  /** What is on it was noted. */
   readonly noted = output();
 
   protected readonly bauds = bauds;

@@ -17,7 +17,7 @@ const blank: Line = { text: '', done: false, time: '' };
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="sech">
-      <span role="heading" aria-level="2">Key in from paper</span><small>{{ open().length }} steps stand open</small>
+      <span role="heading" aria-level="2">Enter from paper</span><small>{{ open().length }} steps are open</small>
     </div>
     <p class="quiet">Fill in what the paper has. A line left empty stays open. Times are of today unless the paper is older; write them as on the paper.</p>
     <label class="day"><span>Day on the paper</span><input #date class="plain" type="date" [value]="day()" (change)="day.set(date.value || day())" /></label>

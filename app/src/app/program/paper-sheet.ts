@@ -156,6 +156,6 @@ export class PaperSheet {
   });
   protected readonly fates = computed(() => {
     const count = (ends: readonly string[]): number => this.sheet().fates.filter((f) => ends.includes(f.ends)).length;
-    return `${count(['set', 'stands', 'open'])} set or standing, ${count(['inherited'])} inherited, ${count(['left'])} left, ${count(['notUsed'])} not used`;
+    return `${count(['set', 'stands', 'open'])} set or right already, ${count(['inherited'])} inherited, ${count(['left'])} left, ${count(['notUsed'])} not used`;
   });
 }

@@ -7,9 +7,8 @@ import { DeviceLink, type Outcome, type WireStep } from '../data/device-link';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { RunWork } from '../data/run-work';
-import { setUp, until } from '../testing';
+import { setUp, soloJob, until } from '../testing';
 import { ProgramPage } from './program-page';
-import { soloJob } from './solo-job.sample';
 
 @Component({ selector: 'ck-empty', changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
 class Empty {}

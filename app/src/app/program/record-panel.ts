@@ -29,10 +29,10 @@ import { Moves } from '../ui/moves';
       </div>
     }
     <div class="sech">
-      <span role="heading" aria-level="2">What stands on {{ device().name }}</span
+      <span role="heading" aria-level="2">What is on {{ device().name }}</span
       ><small>{{ latest() }}</small>
     </div>
-    <div class="scroll" ckMoves="What stands on the devices">
+    <div class="scroll" ckMoves="What is on the devices">
       <table>
         <thead>
           <tr>
@@ -73,7 +73,7 @@ import { Moves } from '../ui/moves';
           <span class="n">{{ count(s) }} values</span>
         </li>
       } @empty {
-        <li>Nothing was kept yet. Values read off, read back or read again after a power cut are kept here.</li>
+        <li>Nothing is recorded yet. Values read off, read back or read again after a power cut appear here.</li>
       }
     </ul>
   `,

@@ -52,7 +52,7 @@ export class RunView {
     const skips = standing?.skipped ?? 0;
     return [
       skips > 0 ? `${skips === 1 ? 'One step was' : `${skips} steps were`} skipped with a reason.` : 'None was skipped.',
-      open > 0 ? `${open === 1 ? 'One setting was' : `${open} settings were`} not keyed.` : '',
+      open > 0 ? `${open === 1 ? 'One setting was' : `${open} settings were`} not entered.` : '',
       'What the chargers do with it is for Prove to say.',
     ]
       .filter((w) => w !== '')

@@ -5,8 +5,7 @@ import { Database } from '../data/database';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
 import { RunWork } from '../data/run-work';
-import { setUp, until } from '../testing';
-import { soloJob } from './solo-job.sample';
+import { setUp, soloJob, until } from '../testing';
 import { StepEntry } from './step-entry';
 
 describe('what is entered at a step', () => {
@@ -91,7 +90,7 @@ describe('what is entered at a step', () => {
     expect(entry.primary().words).toBe('Record 2 that read otherwise');
     entry.see(second!.role, 'abc');
     expect(entry.problemOf(second!)).not.toBeNull();
-    expect(entry.primary().why).toContain('mend it first');
+    expect(entry.primary().why).toContain('correct it first');
     entry.answer();
     expect(given).toEqual([]);
     entry.see(second!.role, ' ');

@@ -149,14 +149,14 @@ export class StepEntry {
   private readingOff(): { words: string; why: string | null } {
     const { values, wrong } = this.looked();
     const count = Object.keys(values).length;
-    if (wrong) return { words: 'Note the values', why: 'One line cannot be read: mend it first.' };
+    if (wrong) return { words: 'Note the values', why: 'One line cannot be read: correct it first.' };
     if (count === 0) return { words: 'Note the values', why: 'Enter at least one, or skip with a reason.' };
     return { words: count === 1 ? 'Note 1 value' : `Note ${count} values`, why: null };
   }
 
   private readingBack(): { words: string; why: string | null } {
     const { odd, wrong } = this.looked();
-    if (wrong) return { words: 'All read so', why: 'One line cannot be read: mend it first.' };
+    if (wrong) return { words: 'All read so', why: 'One line cannot be read: correct it first.' };
     return { words: odd === 0 ? 'All read so' : odd === 1 ? 'Record 1 that reads otherwise' : `Record ${odd} that read otherwise`, why: null };
   }
 

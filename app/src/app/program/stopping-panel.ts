@@ -10,7 +10,7 @@ import { RunRows } from './run-rows';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="stopping" role="group" aria-label="Stop here, make safe">
-      <p><b>The day ends early.</b> What was keyed and not saved is lost at the next power cut; what is open stays open until it is closed here.</p>
+      <p><b>The day ends early.</b> What was entered and not saved is lost at the next power cut; what is open stays open until it is closed here.</p>
       <button type="button" class="ghost big" (click)="putBack()">
         Put back as found<small>{{ backWords() }}</small>
       </button>
@@ -18,9 +18,7 @@ import { RunRows } from './run-rows';
         Leave the values, switch everything on again<small>go to the first step that closes</small>
       </button>
       <button type="button" class="ghost big" [disabled]="hazards() !== null" (click)="endHere()">
-        End the run sheet as it stands<small>{{
-          hazards() === null ? 'steps that stand open stay open in the record' : 'first switch on again what is off'
-        }}</small>
+        End the run sheet as it is<small>{{ hazards() === null ? 'open steps stay open in the record' : 'first switch on again what is off' }}</small>
       </button>
       <button type="button" class="ghost big" (click)="shut.emit()">Go on</button>
     </div>

@@ -80,7 +80,7 @@ export class DifferenceTable {
             change,
             moved,
             takes: [
-              s.value === null ? 'left as it stands' : change ? (s.present === undefined ? 'read it, then set' : 'set') : 'stands already',
+              s.value === null ? 'left as it is' : change ? (s.present === undefined ? 'read it, then set' : 'set') : 'is so already',
               ...(moved ? ['changed since last visit'] : []),
             ].join(', '),
           };

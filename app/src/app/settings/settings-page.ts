@@ -33,7 +33,7 @@ const titles: Readonly<Record<View, { readonly title: string; readonly words: st
   temperature: { title: 'Cold and heat', words: 'How setpoints and current follow the battery’s temperature.' },
   table: { title: 'Settings as a table', words: 'The same values, one setting a row.' },
   differences: { title: 'What differs', words: 'Factory, last visit, as found and target beside each other.' },
-  relay: { title: 'Thermostat and relay', words: 'What it stops, what its contact must bear, and what happens when something fails.' },
+  relay: { title: 'Thermostat and relay', words: 'What it stops, what its contact must carry, and what happens when something fails.' },
 };
 
 /** Settings: ladder, cold and heat, table, differences and relay; in the inspector the chosen value with its sum. */

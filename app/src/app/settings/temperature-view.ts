@@ -18,147 +18,8 @@ const curves: readonly { role: Role; name: string; colour: string }[] = [
   selector: 'ck-temperature-view',
   imports: [Moves],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    @let d = drawing();
-    <h2>Setpoints of {{ d.name }} against battery temperature</h2>
-    <p class="quiet">{{ d.words }}</p>
-    <svg [attr.width]="width()" [attr.height]="d.height" [attr.viewBox]="'0 0 ' + width() + ' ' + d.height" role="img" [attr.aria-label]="d.words">
-      <rect [attr.x]="d.left" y="22" [attr.width]="d.right - d.left" [attr.height]="d.bottom - 22" fill="#fdfcf9" />
-      @if (d.trip !== null) {
-        <rect [attr.x]="d.left" y="22" [attr.width]="d.right - d.left" [attr.height]="d.trip - 22" fill="url(#out)" />
-        <path [attr.d]="'M' + d.left + ' ' + d.trip + 'H' + d.right" stroke="#a0182e" stroke-width="2.5" />
-        <text class="halo" [attr.x]="d.right - 6" [attr.y]="d.trip - 6" font-size="12.5" font-weight="620" text-anchor="end" fill="#a0182e">
-          {{ d.tripText }}
-        </text>
-      }
-      @if (d.loads !== null) {
-        <path [attr.d]="'M' + d.left + ' ' + d.loads + 'H' + d.right" stroke="#a0182e" stroke-width="1.4" stroke-dasharray="6 4" />
-        <text class="halo" [attr.x]="d.right - 6" [attr.y]="d.loads - 5" font-size="12.5" text-anchor="end" fill="#a0182e">{{ d.loadsText }}</text>
-      }
-      @for (g of d.grid; track g.y) {
-        <path [attr.d]="'M' + d.left + ' ' + g.y + 'H' + d.right" stroke="#cdc5b3" />
-        <text class="n" [attr.x]="d.left - 6" [attr.y]="g.y + 4.5" font-size="12.5" text-anchor="end" fill="#1d2a35">{{ g.text }}</text>
-      }
-      @for (m of d.marks; track m.text) {
-        <path [attr.d]="'M' + m.x + ' 22V' + d.bottom" stroke="#1d2a35" stroke-width="1.3" [attr.stroke-dasharray]="m.dashed ? '4 3' : null" />
-        <text [attr.x]="m.x + m.dx" y="14" font-size="12.5" [attr.text-anchor]="m.anchor" fill="#1d2a35">{{ m.text }}</text>
-      }
-      @for (c of d.lines; track c.name) {
-        <path [attr.d]="c.sheet" fill="none" [attr.stroke]="c.colour" stroke-width="1.4" stroke-dasharray="2 4" />
-        <path [attr.d]="c.path" fill="none" [attr.stroke]="c.colour" stroke-width="2.6" />
-        <text class="halo" [attr.x]="d.left + 8" [attr.y]="c.labelY" font-size="13" font-weight="620" [attr.fill]="c.colour">{{ c.name }} {{ c.atLow }}</text>
-        <text class="halo" [attr.x]="d.right - 8" [attr.y]="c.endY" font-size="13" font-weight="620" text-anchor="end" [attr.fill]="c.colour">
-          {{ c.atHigh }}
-        </text>
-      }
-      <path [attr.d]="'M' + d.left + ' ' + d.bottom + 'H' + d.right" stroke="#1d2a35" stroke-width="1.5" />
-      @for (t of d.ticks; track t.x) {
-        <path [attr.d]="'M' + t.x + ' ' + d.bottom + 'v5'" stroke="#1d2a35" />
-        <text class="n" [attr.x]="t.x" [attr.y]="d.bottom + 18" font-size="12.5" text-anchor="middle" fill="#1d2a35">{{ t.text }}</text>
-      }
-      <text [attr.x]="d.right + 6" [attr.y]="d.bottom + 18" font-size="12.5" fill="#414e58">{{ units.label() }}</text>
-    </svg>
-    @if (margin(); as m) {
-      <div class="sech">
-        <span role="heading" aria-level="2">Sensor margin of {{ d.name }}</span
-        ><small>{{ m.words }}</small>
-      </div>
-      <div ckMoves="Sensor margin">
-        <table>
-          <tbody>
-            @for (row of m.rows; track row.name) {
-              <tr [class.sum]="row.sum">
-                <td>{{ row.name }}</td>
-                <td class="bar"><span [style.margin-left.%]="row.from" [style.width.%]="row.size" [class.total]="row.sum"></span></td>
-                <td class="n r">{{ row.text }}</td>
-              </tr>
-            }
-          </tbody>
-        </table>
-      </div>
-    }
-    @if (stairs(); as rows) {
-      <div class="sech">
-        <span role="heading" aria-level="2">Permitted current</span><small>what the sheet allows and what the sources may give on each stair</small>
-      </div>
-      <div ckMoves="Permitted current">
-        <table>
-          <thead>
-            <tr>
-              <th scope="col">Cell temperature</th>
-              <th scope="col" class="r">Sheet allows</th>
-              <th scope="col" class="r">Sources may give</th>
-              <th scope="col">Which</th>
-            </tr>
-          </thead>
-          <tbody>
-            @for (row of rows; track row.range) {
-              <tr>
-                <td class="n">{{ row.range }}</td>
-                <td class="n r">{{ row.allowed }}</td>
-                <td class="n r" [class.t-stop]="row.over">{{ row.sum }}</td>
-                <td>{{ row.who }}</td>
-              </tr>
-            }
-          </tbody>
-        </table>
-      </div>
-    }
-  `,
-  styles: `
-    :host {
-      display: block;
-    }
-    h2 {
-      font-size: 0.9375rem;
-      font-weight: var(--ck-w-strong);
-    }
-    .halo {
-      paint-order: stroke;
-      stroke: #fdfcf9;
-      stroke-width: 4px;
-      stroke-linejoin: round;
-    }
-    table {
-      border-collapse: collapse;
-      width: 100%;
-      font-size: 0.875rem;
-      margin-bottom: 6px;
-    }
-    th {
-      text-align: left;
-      font-size: 0.8125rem;
-      font-weight: 500;
-      color: var(--ck-ink-2);
-    }
-    td,
-    th {
-      padding: 5px 10px 5px 0;
-      border-bottom: 1px solid var(--ck-rule);
-    }
-    .r {
-      text-align: right !important;
-    }
-    .bar {
-      width: 45%;
-      span {
-        display: block;
-        height: 9px;
-        background: var(--ck-cold, #2f6479);
-      }
-      .total {
-        background: var(--ck-ink);
-      }
-    }
-    .sum td {
-      font-weight: 620;
-      border-top: 1.5px solid var(--ck-ink);
-    }
-    svg {
-      display: block;
-      max-width: 100%;
-    }
-  `,
+  templateUrl: './temperature-view.html',
+  styleUrl: './temperature-view.scss',
 })
 export class TemperatureView {
   protected readonly units = inject(Units);
@@ -233,7 +94,7 @@ export class TemperatureView {
       trip: tripV === undefined ? null : y(tripV),
       tripText: tripV === undefined ? '' : `BMS trip ${formatQuantity(tripV, 'V', 1)}`,
       loads: loads.maxVolts === undefined ? null : y(loads.maxVolts),
-      loadsText: loads.maxVolts === undefined ? '' : `loads bear ${formatQuantity(loads.maxVolts, 'V', 1)}`,
+      loadsText: loads.maxVolts === undefined ? '' : `loads: at most ${formatQuantity(loads.maxVolts, 'V', 1)}`,
       marks: [
         { x: x(site.bankLowC), text: `coldest ${this.t(site.bankLowC)}`, anchor: 'start', dx: -2, dashed: false },
         { x: x(site.bankHighC), text: `hottest ${this.t(site.bankHighC)}`, anchor: 'end', dx: 2, dashed: false },

@@ -18,10 +18,12 @@ import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
 import { Announcer } from '../ui/announcer';
 import { land } from '../ui/focus-keeper';
+import { Glossary } from '../ui/glossary';
 import { Glyph, type GlyphName } from '../ui/glyph';
 import { KeelLine } from '../ui/keel-line';
 import { ScaleSwitch } from '../ui/scale-switch';
 import { UnsavedPanel } from '../ui/unsaved-panel';
+import { WordsButton } from '../ui/words-button';
 import { Course } from '../data/course';
 import { ChosenAddress } from './chosen-address';
 import { Leaving } from './leaving';
@@ -37,6 +39,7 @@ import { Leaving } from './leaving';
     KeelLine,
     ScaleSwitch,
     UnsavedPanel,
+    WordsButton,
     NgbDropdown,
     NgbDropdownToggle,
     NgbDropdownMenu,
@@ -44,7 +47,7 @@ import { Leaving } from './leaving';
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './job-shell.html',
-  styleUrl: './job-shell.scss',
+  styleUrls: ['./keel.scss', './roster.scss', './phone-bar.scss', './job-shell.scss'],
   providers: [ChosenAddress],
   host: { '(document:keydown)': 'keys($event)' },
 })
@@ -55,6 +58,7 @@ export class JobShell {
   protected readonly selection = inject(Selection);
   protected readonly size = inject(ViewSize);
   readonly leaving = inject(Leaving);
+  protected readonly glossary = inject(Glossary);
   private readonly files = inject(JobFiles);
   private readonly run = inject(RunWork);
   private readonly router = inject(Router);

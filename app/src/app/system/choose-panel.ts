@@ -24,7 +24,7 @@ interface Wanted {
     </div>
     @if (!said()) {
       <p class="quiet">
-        Nobody has said yet what the battery is: enter it on <a routerLink="../spec">Spec</a>, and how many stand in series under <i>Bank</i>. No charger can be
+        Nobody has said yet what the battery is: enter it on <a routerLink="../spec">Spec</a>, and how many are in series under <i>Bank</i>. No charger can be
         chosen for a bank that is not known.
       </p>
     } @else {
@@ -149,7 +149,7 @@ export class ChoosePanel {
       add(
         'Panels in series',
         'more',
-        `on the hottest day a string works at ${formatNumber(input.hotV, 1)} V; an MPPT charger wants at least ${formatNumber(input.leastV, 1)} V`,
+        `on the hottest day a string works at ${formatNumber(input.hotV, 1)} V; an MPPT charger needs at least ${formatNumber(input.leastV, 1)} V`,
       );
     if (pwm)
       add(

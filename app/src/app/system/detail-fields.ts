@@ -17,85 +17,8 @@ const measures = (d: Detail): boolean => ['volts', 'amps', 'temperatureErrorC'].
   selector: 'ck-details',
   imports: [NumberField, TextField, ChoiceField],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    <div class="fields">
-      @for (d of asked(); track d.path.join('.')) {
-        @switch (d.kind) {
-          @case ('tick') {
-            <label class="tick"><input #box type="checkbox" [checked]="read(d) === true" (change)="write(d, box.checked)" /> {{ d.label }}</label>
-          }
-          @case ('yesNo') {
-            <ck-choice-field [label]="d.label" [value]="answer(d)" [options]="yesNo" (changed)="decide(d, $event)" />
-          }
-          @case ('choice') {
-            <ck-choice-field [label]="d.label" [value]="word(d)" [options]="options(d)" (changed)="write(d, $event)" />
-          }
-          @case ('text') {
-            <span>
-              <ck-text-field
-                [label]="d.label"
-                [value]="word(d)"
-                [max]="d.max ?? 60"
-                [suggestions]="d.listed ? listed() : []"
-                (changed)="d.reads ? writeRead(d, $event) : write(d, $event)"
-              />
-              @if (why(d); as no) {
-                <span class="wrong" role="alert">{{ no }}</span>
-              } @else if (d.says) {
-                <small class="quiet">{{ said(d) }}</small>
-              }
-            </span>
-          }
-          @case ('numbers') {
-            <span>
-              <ck-text-field [label]="d.label + ', ' + d.unit" [value]="list(d)" [max]="200" (changed)="writeList(d, $event)" />
-              @if (why(d); as no) {
-                <span class="wrong" role="alert">{{ no }}</span>
-              }
-            </span>
-          }
-          @default {
-            <ck-number-field
-              [label]="d.label"
-              [unit]="d.unit ?? ''"
-              [kind]="d.kind === 'number' ? 'plain' : d.kind"
-              [scale]="d.scale ?? 1"
-              [optional]="!d.required"
-              [assumed]="taken(d)"
-              [value]="number(d)"
-              [step]="d.step ?? 1"
-              [min]="d.min ?? -1e5"
-              [max]="d.max ?? 1e5"
-              [refused]="why(d)"
-              (changed)="write(d, $event)"
-            />
-          }
-        }
-      }
-    </div>
-  `,
-  styles: `
-    :host {
-      display: block;
-      container-type: inline-size;
-    }
-    .fields {
-      display: grid;
-      grid-template-columns: repeat(4, 1fr);
-      gap: 10px 14px;
-      align-items: end;
-      padding-bottom: 8px;
-    }
-    @container (max-width: 560px) {
-      .fields {
-        grid-template-columns: 1fr 1fr;
-        gap: 8px;
-      }
-      .fields > :only-child {
-        grid-column: 1 / -1;
-      }
-    }
-  `,
+  templateUrl: './detail-fields.html',
+  styleUrl: './detail-fields.scss',
 })
 export class DetailFields {
   private readonly store = inject(JobStore);

@@ -181,7 +181,7 @@ export const details: Readonly<Record<DetailPlace, Readonly<Record<string, reado
     more: [
       { path: ['name'], label: 'Loads', kind: 'text', max: 80 },
       amps(['fuseA'], 'Loads, fuse', 5),
-      { path: ['maxVolts'], label: 'Loads bear at most', kind: 'number', unit: 'V', step: 0.1, min: 1, max: 2000 },
+      { path: ['maxVolts'], label: 'Loads may have at most', kind: 'number', unit: 'V', step: 0.1, min: 1, max: 2000 },
       { path: ['besideShunt'], label: 'A load’s negative goes beside the shunt', kind: 'tick' },
     ],
   },

@@ -36,7 +36,7 @@ import { TextField } from '../ui/text-field';
       @if (lacks().length > 0) {
         <small class="quiet">Still needed: {{ lacks().join(', ') }}.</small>
       } @else {
-        <small class="quiet">Its ranges, steps and habits stay “not known”. Settings gives exact values, and the run sheet asks what it takes.</small>
+        <small class="quiet">Its ranges, steps and habits stay “not known”. Settings gives exact values, and the run sheet finds out what it accepts.</small>
       }
     </div>
     @if (problem()) {
