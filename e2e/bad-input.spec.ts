@@ -55,7 +55,7 @@ test('a log of 200 MB shows its progress, can be stopped, and leaves the page al
   await bringLog(page, path);
   await expect(page.getByText(/Reading the log, \d+,\d+ samples, \d+ %/)).toBeVisible();
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
-  await expect(page.getByRole('alert')).toContainText('Reading was stopped. Nothing was kept.');
+  await expect(page.getByRole('alert')).toContainText('Reading was stopped. Nothing was saved.');
   // Not stopped, it ends at the row limit with a sentence.
   await bringLog(page, path);
   await expect(page.getByRole('alert')).toContainText('more than 3,000,000 rows');

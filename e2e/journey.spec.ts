@@ -143,7 +143,7 @@ test('a value is tried with the findings following, let go, or kept with a reaso
   await expect(page.getByRole('button', { name: /^Solar aft: absorb 28\.50 V, 0\.10 V above the band, trying/ })).toBeVisible();
   await expect(page.getByRole('button', { name: /Solar aft: absorb is overridden by the technician and comes to 28\.50/ })).toBeVisible();
   // Nothing is kept yet: a reload forgets it, and so does letting go.
-  await trying.getByRole('button', { name: 'Let go' }).click();
+  await trying.getByRole('button', { name: 'Drop it' }).click();
   await expect(chosenValue(page)).toHaveText('28.1V');
   await expect(page.getByText(/absorb is overridden by the technician and comes to 28\.50/)).toHaveCount(0);
   for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'One device step up' }).click();

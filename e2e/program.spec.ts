@@ -168,7 +168,7 @@ test('the launch is programmed over the wire; a power cut before the save is not
   // Above float: the press does something.
   expect(most).toBeGreaterThan(27);
   expect(most).toBeLessThanOrEqual(28.4);
-  await wire(page).getByRole('button', { name: 'Read in what stands on it' }).click();
+  await wire(page).getByRole('button', { name: 'Read what it is set to' }).click();
   await expect(page.getByText('One setting is otherwise than it was left.')).toBeVisible();
   await expect(page.getByText(/Overcharge: left at “off”.*now “on request”/)).toBeVisible();
 });

@@ -43,7 +43,7 @@ test('the moment is moved by keys, from event to event too, and read out with ev
   await plot.press('Home');
   await expect(moment(page)).toContainText('04:00');
   await plot.press('PageDown');
-  await expect(plot).toHaveAttribute('aria-valuetext', /At 04:00 the bank stands at 26\.\d\d.V\. Solar fore bulk, Solar aft bulk/);
+  await expect(plot).toHaveAttribute('aria-valuetext', /At 04:00 the bank is at 26\.\d\d.V\. Solar fore bulk, Solar aft bulk/);
   await plot.press('Shift+ArrowRight');
   const there = await moment(page).innerText();
   await plot.press('ArrowLeft');

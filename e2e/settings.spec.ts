@@ -105,7 +105,7 @@ test('the temperature slider moves what is compensated, and only that', { tag: '
 test('the stage: the relay planner refuses a contact too small for the cold array, and takes a larger one', async ({ page }) => {
   await openJob(page, 'tumbler', 'settings');
   await view(page, 'Relay');
-  await expect(page.getByText(/asks for 135\sV DC .* breaks 30\sV and 10\sA: too small/)).toBeVisible();
+  await expect(page.getByText(/needs 135\sV DC .* breaks 30\sV and 10\sA: too small/)).toBeVisible();
   await expect(finding(page, /own contact is rated for 30\sV/)).toBeVisible();
   await page.getByRole('textbox', { name: 'Contact breaks' }).fill('200');
   await page.getByRole('textbox', { name: 'Contact carries' }).fill('25 A');

@@ -157,7 +157,7 @@ test('the library moves on without the job: it says so, and the job chooses', { 
   await page.getByLabel('Card or sheet file').setInputFiles({ name: 'e.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(next)) });
   await expect(page.getByText('“e.json” is in the library.')).toBeVisible();
   await page.goto('/job/teasel/spec');
-  await expect(page.getByText('The library has rev E, 2026-09, and this job rests on rev D, 2026-02.')).toBeVisible();
+  await expect(page.getByText('The library has rev E, 2026-09, and this job uses rev D, 2026-02.')).toBeVisible();
   await expect(figure(page, 'Absorb voltage')).toHaveValue('28.1\u00a0V (28.0–28.4)');
   await page.getByRole('button', { name: 'Bring it into this job' }).click();
   await expect(page.getByRole('button', { name: /uses rev D, 2026-02\. Revision E of 2026-09 is in the job too: no figure differs/ })).toBeVisible();

@@ -98,7 +98,7 @@ export async function surveyByHand(page: Page, manual: Manual, effort: Effort): 
       continue;
     }
     await press((words.answers as Readonly<Record<string, string>>)[answer]!);
-    if (answer === 'goes') await type('Thrown away after', String(manual.timeoutS));
+    if (answer === 'goes') await type('Lost after', String(manual.timeoutS));
     if (answer === 'held') await type('Seconds at its voltage', String(manual.holdS));
     if (id === 'powerCut' && answer === 'some') for (const label of manual.forgets ?? []) await page.getByRole('checkbox', { name: label }).check();
     await press(/^Yes, (next question|go on)$/);

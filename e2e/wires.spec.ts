@@ -29,7 +29,7 @@ test('what a broker says is told what it means once, and is recorded into a log 
   await expect(page.getByLabel('Meaning of bank.volts')).toHaveValue('bankVolts');
   await expect(page.getByLabel('Meaning of fore.amps')).toHaveValue('amps');
   await expect(page.getByLabel('Charger of fore.amps')).toHaveValue('fore');
-  await expect(page.getByRole('button', { name: 'Read in what stands on it' })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Read what it is set to' })).toHaveCount(0);
   await page.getByLabel('Sensor that wrote bank.celsius').selectOption('a probe on the battery');
   await expect(panel).toContainText('Remembered under this name');
   await page.reload();

@@ -92,7 +92,7 @@ describe('Spec', () => {
     fixture.detectChanges();
     expect(store.findings().some((f) => f.code === 'lowRank')).toBeTrue();
     expect(host.querySelector('.paper')?.textContent).toContain('does not count');
-    enter(host, 'Figures count when they stand on', 'bestAvailable');
+    enter(host, 'Figures count when they are from', 'bestAvailable');
     fixture.detectChanges();
     expect(host.querySelector('.paper')?.textContent).not.toContain('does not count');
   });

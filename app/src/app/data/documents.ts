@@ -27,7 +27,7 @@ export class Documents {
       // A file far too large is not read into memory to find that out.
       const bytes = new Uint8Array(await file.slice(0, mostAttachmentBytes + 1).arrayBuffer());
       const admitted = admitAttachment(file.name, bytes, job.attachments);
-      if (!admitted.ok) return admitted.problems[0] ?? { code: 'attachment', text: `“${file.name}” cannot be kept.` };
+      if (!admitted.ok) return admitted.problems[0] ?? { code: 'attachment', text: `“${file.name}” cannot be stored.` };
       const sha256 = await this.work.api.hash(bytes);
       const same = job.attachments.find((a) => a.sha256 === sha256);
       if (same) return same;

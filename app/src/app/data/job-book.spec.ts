@@ -199,7 +199,7 @@ describe('the book of jobs', () => {
     await db.jobs.update(id, { seq: 'x' as never });
     expect([await book.get(id), (await book.rows()).damaged.find((row) => row.key === id)?.why]).toEqual([
       undefined,
-      'where its history stands is not a number.',
+      'its place in the history is not a number.',
     ]);
     expect([await book.repair(id), await nameOf(id), (await book.get(id))?.seq]).toEqual([true, 'Second', 1]);
     await db.jobs.update(id, { doc: null as never });
@@ -246,7 +246,7 @@ describe('the book of jobs', () => {
       ['its name has 1000000 letters.', { doc: { ...sampleJob(), name: 'n'.repeat(1_000_000) } }],
       ['its name has 81 letters.', { doc: { ...sampleJob(), name: 'n'.repeat(81) } }],
       ['its document does not say of which version it is.', { doc: { ...sampleJob(), version: 'eight' } }],
-      ['where its history stands is not a number.', { seq: 0.5 }],
+      ['its place in the history is not a number.', { seq: 0.5 }],
       ['when it was last changed is not a number.', { updatedAt: NaN }],
       ['when it was last changed is not a number.', { updatedAt: undefined }],
       ['its count of changes is not a number.', { rev: 'x' }],

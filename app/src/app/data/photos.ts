@@ -11,7 +11,7 @@ export class Photos {
   private readonly book = inject(JobBook);
   private readonly worker = inject(LogWork);
 
-  /** Keeps the bytes of a photo and gives the entry that names it; the job is still to be told of it. A sentence when it cannot be kept. */
+  /** Keeps the bytes of a photo and gives the entry that names it; the job is still to be told of it. A sentence when it cannot be stored. */
   async keep(job: Job, file: File, idFrom: string, name: string): Promise<Attachment | string> {
     try {
       const bytes = await this.worker.api.shrink(file);

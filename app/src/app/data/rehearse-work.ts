@@ -240,7 +240,7 @@ export class RehearseWork {
       this.problems.set([
         {
           code: 'study-failed',
-          text: `Varying the day broke off (${error instanceof Error ? error.message : 'unknown reason'}). The day itself stands; try it again.`,
+          text: `Varying the day broke off (${error instanceof Error ? error.message : 'unknown reason'}). The day itself is not changed; try it again.`,
         },
       ]);
     }

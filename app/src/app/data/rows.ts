@@ -25,7 +25,7 @@ function jobRowFault(row: unknown): string | null {
   if (!isRecord(doc)) return 'its document is missing';
   if (!isText(doc['name'], mostName)) return typeof doc['name'] === 'string' ? `its name has ${doc['name'].length} letters` : 'its document has no name';
   if (typeof doc['version'] !== 'number') return 'its document does not say of which version it is';
-  if (!isNumber(row['seq']) || !Number.isInteger(row['seq'])) return 'where its history stands is not a number';
+  if (!isNumber(row['seq']) || !Number.isInteger(row['seq'])) return 'its place in the history is not a number';
   if (!isNumber(row['updatedAt'])) return 'when it was last changed is not a number';
   if (row['rev'] !== undefined && !isNumber(row['rev'])) return 'its count of changes is not a number';
   if (!unset(row['deletedAt']) || !unset(row['archivedAt'])) return 'when it was put away is not a number';

@@ -74,7 +74,7 @@ export class RunWork {
   /** What was filled in on paper, in the order of the sheet; each with the time that was written down. */
   answerFromPaper(list: readonly { readonly step: SheetStep; readonly given: Given; readonly at: string }[]): void {
     const by = this.doing('paper').by;
-    this.edit(`Key in ${list.length} answers from paper`, (job) =>
+    this.edit(`Enter ${list.length} answers from paper`, (job) =>
       list.reduce((next, { step, given, at }) => answerStep(next, step.id, { at, by, way: 'paper' }, given), job),
     );
   }
@@ -97,7 +97,7 @@ export class RunWork {
   /** As read from the device’s registers before anything is keyed. */
   noteFound(device: string, values: DeviceValues, way: Way = 'wire'): void {
     const doing = this.doing(way);
-    this.edit('Note what stands on it', (job) => noteFound(job, device, doing, values));
+    this.edit('Note what it is set to', (job) => noteFound(job, device, doing, values));
   }
 
   /** A device was reset: nothing on it counts as read any more. */

@@ -47,7 +47,7 @@ function programmed(job: Job, plan: Plan, stops: number, toKey: number): Pick<St
 
 /** What the rehearsed day came to. It is never called proved. */
 function rehearsed(standing: { readonly breaks: number; readonly holds: number } | null, kept: boolean): Pick<Station, 'state' | 'words'> {
-  if (!standing) return kept ? { state: 'note', words: 'a day kept' } : { state: 'notyet', words: 'not yet' };
+  if (!standing) return kept ? { state: 'note', words: 'a day saved' } : { state: 'notyet', words: 'not yet' };
   if (standing.breaks > 0) return { state: 'attention', words: standing.breaks === 1 ? '1 breaks' : `${standing.breaks} break` };
   return standing.holds > 0 ? { state: 'done', words: 'holds' } : { state: 'inconclusive', words: 'cannot tell' };
 }

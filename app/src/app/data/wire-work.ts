@@ -39,7 +39,7 @@ export class WireWork {
     const name = device.link;
     if (name === undefined) return false;
     let read = false;
-    await this.during('Reading what stands on it.', async () => {
+    await this.during('Reading what it is set to.', async () => {
       const { values } = await this.link.read(name);
       this.work.noteFound(device.id, values);
       read = true;
@@ -64,7 +64,7 @@ export class WireWork {
 
   /** Reads a device whose state is unknown, twice, and says what became of the last write, that of this step. */
   settle(name: string, step: SheetStep | null): Promise<void> {
-    return this.during('Reading what stands on it.', async () => {
+    return this.during('Reading what it is set to.', async () => {
       const first = (await this.link.read(name)).values;
       const second = (await this.link.read(name)).values;
       if (!step?.value) {

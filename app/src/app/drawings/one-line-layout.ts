@@ -181,7 +181,7 @@ export function oneLine(plan: Plan, chosen: string | null, room: number): OneLin
     word(x + w - 6, boxY + 18, name, { anchor: 'end', bold: true, tone: 'cold' });
     if (at.side !== 0) word(at.x + at.side * 13, at.y + 4, placeWords(charger), { anchor: at.side > 0 ? 'start' : 'end', tone: 'quiet', size: 12 });
   });
-  if (sources.length === 0) word(14, 28, 'No charger yet. Add one, and it stands here.', { tone: 'quiet' });
+  if (sources.length === 0) word(14, 28, 'No charger yet. Add one, and it is drawn here.', { tone: 'quiet' });
 
   // From the bus to the bank.
   line(`M${mainX} ${busY}V${battery.strings > 1 ? bankY - 34 : bankY}`, 4);

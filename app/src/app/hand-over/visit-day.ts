@@ -8,7 +8,7 @@ import { WhoIsThere } from '../data/who-is-there';
 import { TextField } from '../ui/text-field';
 import { VisitPhotos } from './visit-photos';
 
-const kindWords = { found: 'Read off', set: 'Keyed in', test: 'Tested', log: 'Log', choice: 'Decided', trouble: 'Trouble' } as const;
+const kindWords = { found: 'Read off', set: 'Entered', test: 'Tested', log: 'Log', choice: 'Decided', trouble: 'Trouble' } as const;
 
 /** Entries of a day that are shown before more are asked for. */
 const mostShown = 6;
@@ -65,7 +65,7 @@ const mostShown = 6;
         <ck-visit-photos [visit]="v" [closed]="false" />
         <p class="acts">
           <button type="button" class="ghost" (click)="close(v)">Close this visit</button>
-          <span class="quiet">Figures, choices, values, verdicts and what is open are kept as they are now.</span>
+          <span class="quiet">Figures, choices, values, verdicts and what is open are saved as they are now.</span>
         </p>
       }
     }

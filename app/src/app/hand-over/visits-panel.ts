@@ -37,7 +37,7 @@ import { VisitDue } from './visit-due';
             <ck-visit-day class="what" [job]="job()" [day]="day" />
           </li>
         } @empty {
-          <li><p class="quiet">Nothing is on record yet. What is read off, keyed in, tested and logged appears here by its day.</p></li>
+          <li><p class="quiet">Nothing is on record yet. What is read off, entered, tested and logged appears here by its day.</p></li>
         }
       </ol>
     </section>

@@ -145,9 +145,7 @@ export class DamagedPanel {
   }
 
   protected back(id: number | undefined): Promise<void> {
-    return this.guarded(async () =>
-      id !== undefined && (await this.book.putBack(id)) ? null : 'Something else stands in its place. Save it as it is instead.',
-    );
+    return this.guarded(async () => (id !== undefined && (await this.book.putBack(id)) ? null : 'Something else is in its place. Save it as it is instead.'));
   }
 
   protected drop(id: number | undefined): Promise<void> {

@@ -73,7 +73,7 @@ export class JobShelf {
       .sort((a, b) => a.on.localeCompare(b.on)),
   );
   /** Where they are, in words. */
-  readonly where = computed(() => (this.count() === 1 ? '1 job kept on this device' : `${this.count()} jobs kept on this device`));
+  readonly where = computed(() => (this.count() === 1 ? '1 job on this device' : `${this.count()} jobs on this device`));
 
   /** The lines last shown, by what they rest on: a job that was not touched is not worked out again. */
   private known = new Map<string, JobLine>();

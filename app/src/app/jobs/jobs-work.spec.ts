@@ -125,6 +125,6 @@ describe('the shelf of jobs', () => {
     ] as never);
     shelf.filter.set('archived');
     expect(shelf.jobs().map((j) => j.id)).toEqual(['a']);
-    expect(shelf.where()).toBe('2 jobs kept on this device');
+    expect(shelf.where()).toBe('2 jobs on this device');
   });
 });

@@ -109,7 +109,7 @@ export class MeetingPanel {
     const parts = [
       taken.length > 0 ? `${taken.length} ${taken.length === 1 ? 'change is' : 'changes are'} taken from the copy.` : '',
       conflicts.length > 0
-        ? `${conflicts.length === 1 ? 'One thing was' : `${conflicts.length} things were`} changed in both; what is here stands until you choose otherwise.`
+        ? `${conflicts.length === 1 ? 'One thing was' : `${conflicts.length} things were`} changed in both; what is here counts until you choose otherwise.`
         : 'Nothing was changed in both.',
     ];
     return parts.filter(Boolean).join(' ');

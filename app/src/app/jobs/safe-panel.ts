@@ -13,7 +13,7 @@ const megabytes = (bytes: number): string => (bytes < 1e8 ? `${(bytes / 1e6).toF
   imports: [Glyph],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <h2>Kept on this device</h2>
+    <h2>Saved on this device</h2>
     <p>
       @if (safe.backedUpAt(); as at) {
         Backed up {{ day(at) }};
@@ -38,7 +38,7 @@ const megabytes = (bytes: number): string => (bytes < 1e8 ? `${(bytes / 1e6).toF
       <p class="quiet">
         {{ r.words }}
         @if (safe.persisted() === true) {
-          The browser keeps it even when room gets short.
+          The browser does not delete it even when room gets short.
         } @else {
           The browser may clear it when room gets short.
           <button type="button" class="do" (click)="keep()">Ask it to keep everything</button>

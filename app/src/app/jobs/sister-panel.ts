@@ -52,7 +52,7 @@ import { today } from '../data/job-store';
                   <b>{{ d.device }}, {{ d.name }}</b> <span class="n">{{ d.here }}</span> here, <span class="n">{{ d.there }}</span> there
                 </li>
               } @empty {
-                <li>No setting of chargers that stand in the same place.</li>
+                <li>No setting of chargers in the same place.</li>
               }
             </ul>
           </div>

@@ -20,7 +20,7 @@ import { Glyph } from '../ui/glyph';
         @if (r.ok) {
           <h2>{{ r.value.device }}, {{ r.value.model }}</h2>
           <p>{{ r.value.site }}. {{ r.value.by }}. {{ r.value.date }}, {{ r.value.state }}.</p>
-          <p class="quiet">Read each value off the charger’s display and enter it as it stands there.</p>
+          <p class="quiet">Read each value off the charger’s display and enter it as it is shown there.</p>
           <table>
             <thead>
               <tr>

@@ -57,7 +57,7 @@ import { stageLook } from '../ui/stages';
       <p class="quiet">{{ t.sure }}</p>
     }
     <p class="acts">
-      <button type="button" class="press" (click)="zoom.emit()">Zoom to {{ clock(t.at) }}</button>
+      <button type="button" class="ghost" (click)="zoom.emit()">Zoom to {{ clock(t.at) }}</button>
       <button type="button" class="ghost" [disabled]="first()" (click)="step.emit(-1)">Before</button>
       <button type="button" class="ghost" [disabled]="last()" (click)="step.emit(1)">Next</button>
     </p>

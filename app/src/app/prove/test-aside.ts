@@ -62,7 +62,7 @@ const mostPhotos = 12;
         >Add a photo<input #ph class="visually-hidden" type="file" accept="image/*" capture="environment" (change)="photo(ph.files?.[0]); ph.value = ''"
       /></label>
       @if (record().photos.length > 0) {
-        <span>{{ record().photos.length }} {{ record().photos.length === 1 ? 'photo' : 'photos' }} kept</span>
+        <span>{{ record().photos.length }} {{ record().photos.length === 1 ? 'photo' : 'photos' }} stored</span>
       }
     </p>
     @if (problem(); as why) {

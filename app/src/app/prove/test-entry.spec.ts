@@ -26,10 +26,10 @@ describe('what is entered at a step of a test', () => {
   });
 
   it('reads what was typed in the unit of its field, and lets optional fields be empty', () => {
-    entry.type('volts', '28400 mV');
-    expect(entry.values(read)).toEqual({ volts: 28.4 });
+    entry.type('volts', '28500 mV');
+    expect(entry.values(read)).toEqual({ volts: 28.5 });
     entry.type('celsius', '25');
-    expect(entry.values(read)).toEqual({ volts: 28.4, celsius: 25 });
+    expect(entry.values(read)).toEqual({ volts: 28.5, celsius: 25 });
   });
 
   it('takes a bare number for the person’s own scale, and a unit that was typed for itself', () => {

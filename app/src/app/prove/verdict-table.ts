@@ -92,8 +92,8 @@ export class VerdictTable {
   protected readonly groups = computed(() =>
     (
       [
-        { question: 'specified', name: 'As specified', asks: 'as the maker asks' },
-        { question: 'programmed', name: 'As programmed', asks: 'as it was told' },
+        { question: 'specified', name: 'As specified', asks: 'what the maker’s sheet demands' },
+        { question: 'programmed', name: 'As programmed', asks: 'what each device is set to' },
       ] as const
     )
       .map((g) => {

@@ -83,7 +83,7 @@ export class DayPlot {
       })
       .filter((s) => s !== '')
       .join(', ');
-    return `At ${formatMoment(t, a.to - a.from > 86_400)} the bank stands at ${formatQuantity(valueAt(a.volts, t), 'V', 2)}. ${stages}.`;
+    return `At ${formatMoment(t, a.to - a.from > 86_400)} the bank is at ${formatQuantity(valueAt(a.volts, t), 'V', 2)}. ${stages}.`;
   });
 
   private timeAt(event: PointerEvent): number {

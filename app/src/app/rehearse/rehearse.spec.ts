@@ -166,7 +166,7 @@ describe('the drawing', () => {
       fixture.componentRef.setInput(name, value);
     fixture.detectChanges();
     const svg = (fixture.nativeElement as HTMLElement).querySelector('svg')!;
-    expect(svg.getAttribute('aria-valuetext')).toMatch(/^At 12:00 the bank stands at 2\d\.\d\d.V\. Roof /);
+    expect(svg.getAttribute('aria-valuetext')).toMatch(/^At 12:00 the bank is at 2\d\.\d\d.V\. Roof /);
     const moved: number[] = [];
     fixture.componentInstance.moved.subscribe((t) => moved.push(t));
     for (const key of ['Home', 'End', 'PageDown', 'x']) svg.dispatchEvent(new KeyboardEvent('keydown', { key }));

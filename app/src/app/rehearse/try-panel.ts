@@ -98,7 +98,7 @@ const tried = allRoles.filter((role) => hasTrait(role, 'rehearsed')).sort((a, b)
         @for (n of list(); track n.key) {
           <li>
             <span>{{ n.words }}</span>
-            <button type="button" class="do" (click)="drop(n.charger, n.role)">Let go</button>
+            <button type="button" class="do" (click)="drop(n.charger, n.role)">Drop it</button>
           </li>
         }
       </ul>

@@ -221,7 +221,7 @@ export function figureRows(
             const name = job.system.chargers.find((c) => c.id === o.charger)?.name ?? o.charger;
             const does =
               o.value === null
-                ? 'is left as it stands'
+                ? 'is left as it is'
                 : `is set to ${typeof o.value === 'number' ? formatQuantity(o.value, 'V', 1) : o.value === false ? 'off' : o.value}`;
             return `${name} ${does} by the ${o.by} instead (${o.date}${o.reason ? `: ${o.reason}` : ', no reason given'})`;
           }),

@@ -204,7 +204,7 @@ describe('revisions', () => {
     button(host, 'Take rev 1').click();
     fixture.detectChanges();
     expect(store.job()?.otherSheets).toEqual([]);
-    expect(host.textContent).toContain('Only one sheet is kept');
+    expect(host.textContent).toContain('This job has only one sheet');
   });
 
   it('in the library that are newer are offered, and brought in only when the person says so', async () => {

@@ -15,7 +15,7 @@ import { Glyph } from '../ui/glyph';
       <p class="said">
         <ck-glyph name="attention" />
         <span
-          >The library has {{ edition(moved) }}, and this job rests on {{ edition(pinned()!) }}. The job keeps its own copy until you choose.
+          >The library has {{ edition(moved) }}, and this job uses {{ edition(pinned()!) }}. The job uses its own copy until you choose.
           <button type="button" class="do" (click)="bring(moved)">Bring it into this job</button></span
         >
       </p>
@@ -51,7 +51,7 @@ import { Glyph } from '../ui/glyph';
           <button type="button" class="do" (click)="drop(other.sheet)">Take {{ edition(other.sheet) }} out of the job</button>
         </p>
       } @empty {
-        <p class="quiet pad">Only one sheet is kept with this job. Take another revision from the library, or keep a copy of this one and change it.</p>
+        <p class="quiet pad">This job has only one sheet. Take another revision from the library, or copy this one and change it.</p>
       }
     }
   `,

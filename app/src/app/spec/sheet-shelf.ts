@@ -99,7 +99,7 @@ export class SheetShelf {
         : sheet;
     await this.library.putSheet(own).then(
       () => {
-        this.kept.set('Kept in the library of this device.');
+        this.kept.set('Saved in the library of this device.');
       },
       () => {
         this.kept.set('This device has no room for it. Free some space, then try again.');

@@ -49,7 +49,7 @@ export class SpecPage {
   /** Which panel stands open above the figures. */
   protected readonly panel = signal<'library' | 'paste' | 'revisions' | null>(null);
   protected readonly sheet = computed(() => this.store.job()?.sheet ?? null);
-  protected readonly bears = computed(() => {
+  protected readonly chemistry = computed(() => {
     const sheet = this.sheet();
     return sheet ? chemistryWords[sheet.chemistry] : '';
   });

@@ -23,7 +23,7 @@ import { NumberField } from '../ui/number-field';
         @case ('timeout goes') {
           <div class="fields">
             <ck-number-field
-              label="Thrown away after"
+              label="Lost after"
               unit="s"
               [optional]="true"
               [value]="store.survey()?.timeoutS"

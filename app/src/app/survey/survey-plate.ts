@@ -13,7 +13,7 @@ import { TextField } from '../ui/text-field';
   template: `
     @if (store.survey(); as s) {
       <h1 tabindex="-1" data-first>What does its plate say?</h1>
-      <p class="why">The run sheet then tells you when you stand before another model or firmware.</p>
+      <p class="why">The run sheet then tells you when the device in front of you is another model or firmware.</p>
       <div class="fields">
         <ck-plate-fields [card]="s.card" (edited)="change($event)" />
         <ck-text-field label="Your initials" [value]="s.by" [max]="20" (changed)="who($event)" />

@@ -24,8 +24,8 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
     } @else if (ordered().length > 0) {
       <h2 class="visually-hidden">What is found</h2>
     }
-    @for (told of ordered(); track about(told.spoken) + told.spoken.text; let i = $index) {
-      @let finding = told.spoken;
+    @for (line of ordered(); track about(line.spoken) + line.spoken.text; let i = $index) {
+      @let finding = line.spoken;
       <div class="fd">
         <ck-glyph [name]="acceptedWords(finding.finding) ? 'attention' : finding.severity" />
         <div>
@@ -55,7 +55,7 @@ const words = { stop: 'Stop', attention: 'Attention', note: 'Note' } as const;
                   <ck-text-field label="Reason, which goes into the report" [value]="reason()" [max]="300" (changed)="reason.set($event)" />
                   <ck-text-field label="By (their role, not a name)" [value]="by()" [max]="60" (changed)="by.set($event)" />
                   <button type="button" class="ghost" (click)="accepting.set(null)">Leave it open</button>
-                  <button type="button" class="ghost" [disabled]="reason().trim() === ''" (click)="accept(told.all)">Accept with this reason</button>
+                  <button type="button" class="ghost" [disabled]="reason().trim() === ''" (click)="accept(line.all)">Accept with this reason</button>
                   @if (reason().trim() === '') {
                     <small class="quiet">A stop is accepted with a reason.</small>
                   }

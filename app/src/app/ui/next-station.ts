@@ -11,8 +11,8 @@ const purposes: Readonly<Record<Station['path'], string>> = {
   spec: 'the maker’s figures',
   system: 'bank, chargers, sensors and wiring',
   settings: 'what each charger is to be set to',
-  rehearse: 'a day worked out before anything is keyed in',
-  program: 'keying in, and reading back',
+  rehearse: 'a day worked out before anything is entered',
+  program: 'entering, and reading back',
   prove: 'logs and tests against the sheet',
   'hand-over': 'the report, the owner’s card, the labels',
 };

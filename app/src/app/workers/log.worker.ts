@@ -85,7 +85,7 @@ async function look(file: Blob, name: string, context: LogContext): Promise<Resu
   return looked.ok ? good({ ...looked.value, tables: looked.value.tables.map(({ name, content, guess }) => ({ name, content, guess })) }) : looked;
 }
 
-const stop = (): Problem | null => (cancelled ? { code: 'log-cancelled', text: 'Reading was stopped. Nothing was kept.' } : null);
+const stop = (): Problem | null => (cancelled ? { code: 'log-cancelled', text: 'Reading was stopped. Nothing was saved.' } : null);
 const unreadable = (error: unknown): Result<never> =>
   bad('file-unreadable', `The file cannot be read: ${error instanceof Error ? error.message : 'it is gone'}. Copy it to this device and try again.`);
 const sliceSize = 2_000_000;
