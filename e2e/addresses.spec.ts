@@ -92,9 +92,22 @@ test('by keys alone, the focus stays at the work when the pressed button is gone
 test('the chosen moment of a rehearsal comes back with its address', async ({ page, context }) => {
   await openDemo(page, 'rehearse');
   const plot = page.getByRole('slider', { name: 'Moment of the rehearsed day' });
+  // All of the day is worked out: nothing of it changes any more.
+  await expect(page.getByRole('row', { name: /Never above the maximum/ })).toBeVisible();
+  // Seconds into the day, as the drawing has them, and as the address does once the moment rests.
+  const drawn = async (): Promise<number> => Number(await plot.getAttribute('aria-valuenow')) - Number(await plot.getAttribute('aria-valuemin'));
+  const inAddress = (): number => {
+    const [h = NaN, m = NaN, s = 0] = (new URL(page.url()).searchParams.get('at') ?? '').split(':').map(Number);
+    return h * 3600 + m * 60 + s;
+  };
   await plot.press('Home');
-  for (let k = 0; k < 8; k++) await plot.press('ArrowRight');
-  await expect(page).toHaveURL(/[?&]at=\d+(%3A|:)\d\d/);
+  await expect.poll(drawn).toBe(0);
+  await plot.press('ArrowRight');
+  await expect.poll(drawn).toBeGreaterThan(0);
+  const one = await drawn();
+  await plot.press('ArrowRight');
+  await expect.poll(drawn).toBeCloseTo(2 * one, 3);
+  await expect.poll(() => Math.abs(inAddress() - 2 * one) < 1).toBe(true);
   const said = await plot.getAttribute('aria-valuetext');
   await page.reload();
   await expect(plot).toHaveAttribute('aria-valuetext', said ?? '');

@@ -1,15 +1,4 @@
-import {
-  afterNextRender,
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  type ElementRef,
-  inject,
-  Injector,
-  input,
-  linkedSignal,
-  viewChild,
-} from '@angular/core';
+import { ApplicationRef, ChangeDetectionStrategy, Component, computed, type ElementRef, inject, input, linkedSignal, viewChild } from '@angular/core';
 import { linePrefix, type SheetStep } from '@calm-keel/core/runsheet';
 import { RunWork } from '../data/run-work';
 
@@ -53,7 +42,7 @@ import { RunWork } from '../data/run-work';
 })
 export class OwnLine {
   protected readonly work = inject(RunWork);
-  private readonly injector = inject(Injector);
+  private readonly application = inject(ApplicationRef);
   readonly step = input.required<SheetStep>();
   private readonly field = viewChild<ElementRef<HTMLInputElement>>('text');
   private readonly id = computed(() => this.step().id);
@@ -63,12 +52,9 @@ export class OwnLine {
 
   protected begin(): void {
     this.adding.set(true);
-    afterNextRender(
-      () => {
-        this.field()?.nativeElement.focus();
-      },
-      { injector: this.injector },
-    );
+    // Drawn and in hand before the next key comes: a quick typist loses no letter.
+    this.application.tick();
+    this.field()?.nativeElement.focus();
   }
 
   protected add(): void {

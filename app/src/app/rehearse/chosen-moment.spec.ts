@@ -59,6 +59,11 @@ describe('the chosen moment of a rehearsal', () => {
     chosen.go(1000 + 15 * 3600);
     shown.set({ a: { ...day.a, events: [{ at: 1000 + 7 * 3600, beginsAbsorb: true }] } });
     expect((chosen.at() - 1000) / 3600).toBe(15);
+    // Nothing is shown while it is worked out anew.
+    shown.set(null);
+    expect((chosen.at() - 1000) / 3600).toBe(15);
+    shown.set(day);
+    expect((chosen.at() - 1000) / 3600).toBe(15);
     shown.set({ a: { from: 1000, to: 1000 + 3 * 86_400, events: [{ at: 1000 + 8 * 3600, beginsAbsorb: true }] } });
     expect((chosen.at() - 1000) / 3600).toBe(8);
   });

@@ -20,6 +20,13 @@ export function secondsOfMoment(text: string | null): number | null {
   return hours === undefined || minutes === undefined ? null : Number(hours) * 3600 + Number(minutes) * 60 + Number(seconds);
 }
 
+/** From when to when a rehearsal goes, and where its first absorb begins, s. */
+interface Span {
+  readonly from: number;
+  readonly to: number;
+  readonly first: number;
+}
+
 /**
  * The chosen moment of a rehearsal: stays in place while the day changes, and begins where the address says, else where the first absorb does. A reload
  * and a link come back to it.
@@ -31,12 +38,18 @@ export class ChosenMoment {
   private readonly route = inject(ActivatedRoute);
   private readonly rests$ = new Subject<number>();
 
-  /** s, on the clock of the rehearsal. */
-  readonly at = linkedSignal<{ from: number; to: number; first: number } | null, number>({
+  /** The day in view; while it is worked out anew, the one before. */
+  private readonly run = linkedSignal<Span | null, Span | null>({
     source: () => {
       const a = this.work.shown()?.a;
       return a ? { from: a.from, to: a.to, first: a.events.find((e) => e.beginsAbsorb)?.at ?? (a.from + a.to) / 2 } : null;
     },
+    computation: (run, previous) => run ?? previous?.value ?? null,
+  });
+
+  /** s, on the clock of the rehearsal. */
+  readonly at = linkedSignal<Span | null, number>({
+    source: this.run,
     computation: (run, previous) => {
       if (!run) return 0;
       const before = previous?.source;
@@ -55,7 +68,7 @@ export class ChosenMoment {
   /** Goes to a moment, s on the clock of the rehearsal. */
   go(at: number): void {
     this.at.set(at);
-    const run = this.work.shown()?.a;
+    const run = this.run();
     if (run) this.rests$.next(Math.max(0, at - run.from));
   }
 }
