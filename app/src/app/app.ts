@@ -5,6 +5,7 @@ import { AnnouncerPlace } from './ui/announcer';
 import { FocusKeeper } from './ui/focus-keeper';
 import { Glossary } from './ui/glossary';
 import { SvgDefs } from './ui/svg-defs';
+import { isTyping } from './ui/typing';
 
 /** The root: shared drawing definitions, word of a newer version, then the page. */
 @Component({
@@ -69,8 +70,7 @@ export class App {
 
   /** A question mark, where nothing is being typed, opens what the words mean. */
   protected keys(event: KeyboardEvent): void {
-    if (event.key !== '?' || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
-    if (event.target instanceof Element && event.target.matches('input, textarea, select, [contenteditable]')) return;
+    if (event.key !== '?' || event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || isTyping(event.target)) return;
     event.preventDefault();
     void this.glossary.open();
   }

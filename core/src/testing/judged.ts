@@ -1,6 +1,7 @@
 import { proveLog, speakRow, type ChargerColumns, type Log, type LogReport, type SpokenRow } from '../proof';
-import { plan, teasel } from './fixtures';
+import { plan, teasel, wholeTeasel } from './fixtures';
 import { keyed } from './keyed';
+import { madeLog } from './logs';
 
 /** The launch with its two solar chargers, keyed and read back, and the monitor that writes its logs. */
 export const solarLaunch = plan(keyed(teasel()));
@@ -28,3 +29,21 @@ export const beside = (made: Made, id: string, columns: ChargerColumns): Made =>
 
 /** More columns of "aft". */
 export const aft = (made: Made, columns: ChargerColumns): Made => beside(made, 'aft', { ...made.log.chargers['aft'], ...columns });
+
+/** The launch with everything it has. */
+export const wholeLaunch = plan(wholeTeasel());
+
+/** The same with a monitor that is known to wait so long before it switches the loads, s. */
+export const withLoadDelay = (seconds: number): typeof wholeLaunch => ({
+  ...wholeLaunch,
+  setting: (device, role) =>
+    role === 'loadDisconnectDelay' || role === 'loadReconnectDelay'
+      ? { ...wholeLaunch.setting('monitor', 'loadDisconnect')!, trueValue: seconds }
+      : wholeLaunch.setting(device, role),
+});
+
+/** What three hours of an alternator say of its temperature, by that and its current at each second. */
+export function machineRow(machineC: (second: number) => number, amps: (second: number) => number): SpokenRow {
+  const made = madeLog(3 * 3600, 10, () => ({ volts: 27, amps: 0 }));
+  return row(beside(made, 'alternator', { amps: column(made, amps), machineC: column(made, machineC) }), 'machineTemperature', 'alternator', wholeLaunch);
+}

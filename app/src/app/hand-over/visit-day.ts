@@ -90,7 +90,75 @@ const mostShown = 6;
       }
     }
   `,
-  styleUrl: './visits-panel.scss',
+  styles: `
+    :host {
+      display: block;
+    }
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 6px 14px;
+      padding: 6px 0;
+    }
+    .note {
+      white-space: pre-wrap;
+      overflow-wrap: anywhere;
+    }
+    .fields {
+      display: grid;
+      grid-template-columns: 1fr 140px;
+      gap: 8px 12px;
+      margin-bottom: 6px;
+    }
+    .check {
+      display: flex;
+      gap: 8px;
+      align-items: center;
+      min-height: 40px;
+      input {
+        width: 20px;
+        height: 20px;
+        accent-color: var(--ck-copper);
+      }
+    }
+    .happened {
+      margin-top: 6px;
+      font-size: 0.875rem;
+      li {
+        display: grid;
+        grid-template-columns: 82px minmax(0, 1fr);
+        gap: 10px;
+        padding: 2px 0;
+        overflow-wrap: anywhere;
+      }
+      .kind {
+        color: var(--ck-ink-2);
+      }
+    }
+    details {
+      font-size: 0.875rem;
+      padding: 2px 0;
+      li {
+        border-bottom: 1px solid var(--ck-rule);
+        padding: 3px 0;
+      }
+    }
+    summary {
+      cursor: pointer;
+      color: var(--ck-copper-text);
+      font-weight: 600;
+    }
+    @media (max-width: 767px) {
+      .fields {
+        grid-template-columns: 1fr;
+      }
+      .check,
+      summary {
+        min-height: 44px;
+      }
+    }
+  `,
 })
 export class VisitDay {
   private readonly store = inject(JobStore);

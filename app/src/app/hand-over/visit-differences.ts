@@ -51,7 +51,57 @@ import { Glyph } from '../ui/glyph';
       }
     </section>
   `,
-  styleUrl: './visits-panel.scss',
+  styles: `
+    :host {
+      display: block;
+    }
+    .sech {
+      flex-wrap: wrap;
+    }
+    .sech small {
+      display: flex;
+      flex-wrap: wrap;
+      min-width: 0;
+      gap: 12px;
+    }
+    .sech select {
+      max-width: 100%;
+      font: inherit;
+      border: var(--ck-edge);
+      border-radius: var(--ck-radius);
+      background: var(--ck-surface);
+      min-height: 32px;
+      padding: 2px 6px;
+    }
+    .diff li {
+      display: grid;
+      grid-template-columns: 18px 1fr;
+      gap: 8px;
+      padding: 6px 0;
+      border-bottom: 1px solid var(--ck-rule);
+      ck-glyph {
+        margin-top: 3px;
+      }
+    }
+    .off {
+      background: var(--ck-attention-wash);
+      padding-left: 8px !important;
+    }
+    .to {
+      color: var(--ck-ink-2);
+      margin: 0 0.35em;
+    }
+    small {
+      display: block;
+      font-size: 0.8125rem;
+      color: var(--ck-ink-2);
+    }
+    @media (max-width: 767px) {
+      .sech select {
+        min-height: 44px;
+      }
+    }
+  `,
 })
 export class VisitDifferences {
   readonly job = input.required<Job>();

@@ -36,7 +36,44 @@ import { NumberField } from '../ui/number-field';
       </div>
     </section>
   `,
-  styleUrl: './visits-panel.scss',
+  styles: `
+    :host {
+      display: block;
+    }
+    .sech {
+      flex-wrap: wrap;
+    }
+    .sech small {
+      display: flex;
+      flex-wrap: wrap;
+      min-width: 0;
+      gap: 12px;
+    }
+    small {
+      display: block;
+      font-size: 0.8125rem;
+      color: var(--ck-ink-2);
+    }
+    .due li {
+      display: grid;
+      grid-template-columns: 132px 1fr;
+      gap: 16px;
+      padding: 6px 0;
+      border-bottom: 1px solid var(--ck-rule);
+    }
+    .late {
+      color: var(--ck-stop);
+    }
+    .age {
+      max-width: 260px;
+      padding-top: 10px;
+    }
+    @media (max-width: 767px) {
+      .due li {
+        grid-template-columns: 1fr;
+      }
+    }
+  `,
 })
 export class VisitDue {
   private readonly store = inject(JobStore);

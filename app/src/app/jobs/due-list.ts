@@ -64,11 +64,6 @@ import { JobsWork } from './jobs-work';
         grid-template-columns: 1fr;
         gap: 0;
       }
-      .due a {
-        display: inline-block;
-        min-height: 32px;
-        padding-top: 8px;
-      }
     }
   `,
 })

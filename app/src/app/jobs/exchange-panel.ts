@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { format, parseISO } from 'date-fns';
 import { timer } from 'rxjs';
 import { Exchange, ExchangeProblem, type Offer } from '../data/exchange';
 import type { Brought } from '../data/job-files';
 import { storageProblem } from '../data/database';
+import { clockWords } from '../ui/day-words';
 
 /** How often waiting jobs are asked for while this page is looked at, ms. */
 const everyMs = 5000;
@@ -63,7 +63,7 @@ export class ExchangePanel {
     const pairing = this.exchange.pairing();
     return pairing !== null && pairing.lan && pairing.paired;
   });
-  protected readonly when = (at: string): string => format(parseISO(at), 'HH:mm');
+  protected readonly when = clockWords;
 
   constructor() {
     timer(0, everyMs)

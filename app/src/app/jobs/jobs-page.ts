@@ -51,6 +51,13 @@ export class JobsPage {
   /** Something waits for an answer: that has the one copper button. */
   protected readonly asking = computed(() => this.work.meeting() !== null || this.work.backup() !== null || this.sister() !== null);
 
+  /** The files just chosen; the field is empty again, so that the same one can be chosen once more. */
+  protected chosen(field: HTMLInputElement): readonly File[] {
+    const files = [...(field.files ?? [])];
+    field.value = '';
+    return files;
+  }
+
   protected startNaming(like: JobLine | null = null): void {
     this.work.name(like);
     // Drawn and in hand before the next key comes: a quick typist loses no letter.

@@ -59,16 +59,12 @@ export class JobsWork {
   }
 
   /** Brings in a job, an archive or a backup. */
-  async bring(input: HTMLInputElement): Promise<void> {
-    const file = input.files?.[0];
-    if (!file) return;
-    await this.guarded(`Reading ${file.name}`, () => this.files.bring(file));
-    input.value = '';
+  async bring(file: File | undefined): Promise<void> {
+    if (file) await this.guarded(`Reading ${file.name}`, () => this.files.bring(file));
   }
 
   /** Makes a job of a log: nothing of it is made before its files were opened and hold a log. */
-  async judgeLog(input: HTMLInputElement): Promise<void> {
-    const files = [...(input.files ?? [])];
+  async judgeLog(files: readonly File[]): Promise<void> {
     const [first] = files;
     if (!first) return;
     await this.guarded(`Looking at ${files.length > 1 ? `${files.length} files` : first.name}`, async () => {
@@ -82,7 +78,6 @@ export class JobsWork {
       await this.router.navigate(['job', id, 'prove', 'mapping']);
       return null;
     });
-    input.value = '';
   }
 
   remove(id: string): Promise<void> {

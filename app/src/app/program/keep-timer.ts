@@ -1,7 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input, linkedSignal } from '@angular/core';
-
-/** How often the seconds left are looked at, ms. */
-const tickMs = 250;
+import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { countdown } from '../ui/countdown';
 
 /** Counts the seconds in which a device keeps an edit, from when a person says that it began. */
 @Component({
@@ -42,29 +40,10 @@ export class KeepTimer {
   readonly seconds = input.required<number>();
   /** The step it counts for: another one begins uncounted. */
   readonly step = input.required<string>();
-  private readonly of = computed(() => this.step());
-  /** Seconds left; null while nobody counts. */
-  protected readonly left = linkedSignal<string, number | null>({ source: this.of, computation: () => null });
-  private ticking: ReturnType<typeof setInterval> | null = null;
-
-  constructor() {
-    inject(DestroyRef).onDestroy(() => {
-      this.stop();
-    });
-  }
+  private readonly count = countdown(() => this.step());
+  protected readonly left = this.count.left;
 
   protected start(): void {
-    this.stop();
-    const end = Date.now() + this.seconds() * 1000;
-    this.left.set(this.seconds());
-    this.ticking = setInterval(() => {
-      if (this.left() === null) this.stop();
-      else this.left.set(Math.max(0, Math.ceil((end - Date.now()) / 1000)));
-    }, tickMs);
-  }
-
-  private stop(): void {
-    if (this.ticking) clearInterval(this.ticking);
-    this.ticking = null;
+    this.count.start(this.seconds());
   }
 }

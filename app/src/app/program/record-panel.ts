@@ -29,10 +29,9 @@ import { Moves } from '../ui/moves';
       </div>
     }
     <div class="sech">
-      <span role="heading" aria-level="2">What is on {{ device().name }}</span
-      ><small>{{ latest() }}</small>
+      <span role="heading" aria-level="2">What {{ device().name }} is set to</span><small>{{ latest() }}</small>
     </div>
-    <div class="scroll" ckMoves="What is on the devices">
+    <div class="scroll" ckMoves="What the devices are set to">
       <table>
         <thead>
           <tr>

@@ -4,8 +4,8 @@ import { judgeReading } from '@calm-keel/core/runsheet';
 import { nextHeld } from '@calm-keel/core/settings';
 import { JobStore } from '../data/job-store';
 import { RunWork } from '../data/run-work';
+import { clockWords } from '../ui/day-words';
 import { Derivation } from '../ui/derivation';
-import { clockOf } from './clock-of';
 import { RunRows } from './run-rows';
 
 /** Beside a step: why its value, what other readings would mean, what comes next, and what went otherwise. */
@@ -102,5 +102,5 @@ export class RunAside {
   });
 
   protected readonly next = computed(() => this.rows.next().slice(0, 3));
-  protected readonly clock = clockOf;
+  protected readonly clock = clockWords;
 }

@@ -5,7 +5,7 @@ import { cardOf, devicesOf } from '@calm-keel/core/settings';
 import { JobStore } from '../data/job-store';
 import { RunWork } from '../data/run-work';
 import { Selection } from '../data/selection';
-import { clockOf } from './clock-of';
+import { clockWords } from '../ui/day-words';
 import type { StepRow } from './step-row';
 
 /** The run sheet as its lists show it, and the device it has come to. */
@@ -41,7 +41,7 @@ export class RunRows {
     const open = (sheet?.hazards ?? []).flatMap((h) => {
       const opened = kept.get(`open/${h.id}`);
       const shut = kept.get(sheet?.steps[h.to]?.id ?? '');
-      return opened?.state === 'done' && shut?.state !== 'done' ? [{ ...h, since: clockOf(opened.at) }] : [];
+      return opened?.state === 'done' && shut?.state !== 'done' ? [{ ...h, since: clockWords(opened.at) }] : [];
     });
     const [first] = open;
     if (!first) return null;
@@ -72,7 +72,7 @@ export class RunRows {
         at: answer?.at ?? '',
         glyph: !answered ? 'notyet' : skipped ? 'attention' : 'done',
         reading: answered ? this.readingWords(step, answer?.reading) : '',
-        time: answered && answer ? clockOf(answer.at) : '',
+        time: answered && answer ? clockWords(answer.at) : '',
       };
     });
   });

@@ -1,13 +1,13 @@
 import { Router, RouterLink } from '@angular/router';
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, linkedSignal, viewChild, type ElementRef } from '@angular/core';
-import { format, parseISO } from 'date-fns';
 import { contains } from '@calm-keel/core/quantity';
 import type { SheetStep } from '@calm-keel/core/runsheet';
 import { trueOf, type Plan } from '@calm-keel/core/settings';
 import { JobStore } from '../data/job-store';
 import { RunWork } from '../data/run-work';
 import { SurveyStore } from '../data/survey-store';
+import { clockWords } from '../ui/day-words';
 import { Glyph } from '../ui/glyph';
 import { NumberField } from '../ui/number-field';
 import { KeepTimer } from './keep-timer';
@@ -99,7 +99,7 @@ export class RunStep {
     await this.router.navigate(['/survey', await this.surveys.begin(card, { job: job.id, device: device.id })], { queryParams: { from: 'program' } });
   }
 
-  protected readonly clock = (iso: string): string => format(parseISO(iso), 'HH:mm');
+  protected readonly clock = clockWords;
 
   /** Opens the line for a reason. */
   openSkip(): void {

@@ -1,7 +1,5 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, inject, input, linkedSignal } from '@angular/core';
-
-/** How often the time left is looked at, ms. */
-const tickMs = 500;
+import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { countdown } from '../ui/countdown';
 
 /** Counts the time down that a step of a test takes, from when a person says so. */
 @Component({
@@ -30,25 +28,11 @@ export class TestTimer {
   readonly seconds = input.required<number>();
   /** The step it counts for: another one begins uncounted. */
   readonly step = input.required<string>();
-  private readonly of = computed(() => this.step());
-  /** Seconds left; null while nobody counts. */
-  protected readonly left = linkedSignal<string, number | null>({ source: this.of, computation: () => null });
-  private ticking: ReturnType<typeof setInterval> | undefined;
-
-  constructor() {
-    inject(DestroyRef).onDestroy(() => {
-      clearInterval(this.ticking);
-    });
-  }
+  private readonly count = countdown(() => this.step());
+  protected readonly left = this.count.left;
 
   protected start(): void {
-    clearInterval(this.ticking);
-    const until = Date.now() + this.seconds() * 1000;
-    this.left.set(this.seconds());
-    this.ticking = setInterval(() => {
-      if (this.left() === null || Date.now() >= until) clearInterval(this.ticking);
-      if (this.left() !== null) this.left.set(Math.max(0, Math.round((until - Date.now()) / 1000)));
-    }, tickMs);
+    this.count.start(this.seconds());
   }
 
   protected minutes(seconds: number): string {

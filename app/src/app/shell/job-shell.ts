@@ -22,6 +22,7 @@ import { Glossary } from '../ui/glossary';
 import { Glyph, type GlyphName } from '../ui/glyph';
 import { KeelLine } from '../ui/keel-line';
 import { ScaleSwitch } from '../ui/scale-switch';
+import { isTyping } from '../ui/typing';
 import { UnsavedPanel } from '../ui/unsaved-panel';
 import { WordsButton } from '../ui/words-button';
 import { Course } from '../data/course';
@@ -188,7 +189,6 @@ export class JobShell {
   }
 
   protected keys(event: KeyboardEvent): void {
-    const target = event.target as HTMLElement;
     if (event.altKey && (event.key === 'PageDown' || event.key === 'PageUp')) {
       const beside = this.course.beside(this.station(), event.key === 'PageDown' ? 1 : -1);
       event.preventDefault();
@@ -196,8 +196,7 @@ export class JobShell {
       return;
     }
     // Where text is typed, undo is the field's own.
-    const typing = target.matches('input:not([type=range], [type=checkbox], [type=radio]), textarea');
-    if (!(event.ctrlKey || event.metaKey) || typing || event.key.toLowerCase() !== 'z') return;
+    if (!(event.ctrlKey || event.metaKey) || isTyping(event.target) || event.key.toLowerCase() !== 'z') return;
     event.preventDefault();
     void this.step(event.shiftKey ? 1 : -1);
   }

@@ -1,13 +1,12 @@
 import { randomFrom } from '../../physics';
-import { plan, rookMoss, teasel, wholeTeasel } from '../../testing/fixtures';
-import { aft, beside, change, column, row, type Made } from '../../testing/judged';
+import { plan, rookMoss, teasel, withFigure } from '../../testing/fixtures';
+import { aft, beside, change, column, machineRow, type Made, row, wholeLaunch as whole, withLoadDelay } from '../../testing/judged';
 import { madeLog, type Sample } from '../../testing/logs';
 import { rounds } from '../../testing/rounds';
 import type { SpokenRow } from '../index';
 import { heldMaximum } from './neverAboveMaximum';
 
 const h = 3600;
-const whole = plan(wholeTeasel());
 
 /** Each limit of a judge, just past it and just within. Logs are written every ten seconds unless they say otherwise. */
 describe('the highest level that was held', () => {
@@ -50,13 +49,7 @@ describe('the highest level that was held', () => {
 
 describe('where loads are cut off and come back', () => {
   const cut = whole.setting('monitor', 'loadDisconnect')!.trueValue!;
-  const timed: typeof whole = {
-    ...whole,
-    setting: (device, role) =>
-      role === 'loadDisconnectDelay' || role === 'loadReconnectDelay'
-        ? { ...whole.setting('monitor', 'loadDisconnect')!, trueValue: 60 }
-        : whole.setting(device, role),
-  };
+  const timed = withLoadDelay(60);
   /** The bank sinks for four hours to just under the disconnect, and comes up again once nothing draws on it; the loads take so much. */
   const night = (loads: (secondsOff: number) => number): SpokenRow => {
     const offAt = 2 * h + 60;
@@ -190,38 +183,32 @@ describe('a BMS that opens', () => {
 });
 
 describe('a machine that its limit holds back', () => {
-  const limit = row(
-    madeLog(60, 10, () => ({ volts: 26, amps: 0 })),
-    'machineTemperature',
-    'alternator',
-    whole,
+  const limit = machineRow(
+    () => 20,
+    () => 0,
   ).requirement.band.max!;
-  const run = (machineC: (s: number) => number, amps: (s: number) => number): SpokenRow => {
-    const made = madeLog(3 * h, 10, () => ({ volts: 27, amps: 0 }));
-    return row(beside(made, 'alternator', { amps: column(made, amps), machineC: column(made, machineC) }), 'machineTemperature', 'alternator', whole);
-  };
   const down = (part: number) => (s: number) => (s < 5000 ? 90 : 90 * (1 - part));
 
   it('is within twelve degrees of it', () => {
-    expect(run(() => limit - 11, down(0.4)).verdict).toBe('pass');
-    expect(run(() => limit - 13, down(0.4)).verdict).toBe('notTested');
+    expect(machineRow(() => limit - 11, down(0.4)).verdict).toBe('pass');
+    expect(machineRow(() => limit - 13, down(0.4)).verdict).toBe('notTested');
   });
 
   it('gives 15 % less than it had given', () => {
-    expect(run(() => limit - 6, down(0.16)).verdict).toBe('pass');
-    expect(run(() => limit - 6, down(0.14)).verdict).toBe('notTested');
+    expect(machineRow(() => limit - 6, down(0.16)).verdict).toBe('pass');
+    expect(machineRow(() => limit - 6, down(0.14)).verdict).toBe('notTested');
   });
 
   it('is hot for five minutes meanwhile; what it gave on its way there counts', () => {
     const hotFor = (seconds: number): SpokenRow =>
-      run(
+      machineRow(
         (s) => (s >= 5000 - 10 && s < 5000 - 10 + seconds ? limit - 6 : limit - 30),
         (s) => (s < 5000 ? 90 : 50),
       );
     expect(hotFor(330).verdict).toBe('pass');
     expect(hotFor(290).verdict).toBe('notTested');
     // It came down in the very sample in which it was hot first.
-    const onItsWay = run(
+    const onItsWay = machineRow(
       (s) => (s >= 5000 ? limit - 6 : limit - 30),
       (s) => (s < 5000 ? 90 : 50),
     );
@@ -242,16 +229,7 @@ describe('charging that is too short to tell', () => {
 
   it('of an absorb: no current of that charger in the log', () => {
     const made = madeLog(2 * h, 10, () => ({ volts: 28.1, amps: 20 }));
-    const permitted = plan({
-      ...teasel(),
-      sheet: {
-        ...teasel().sheet,
-        figures: {
-          ...teasel().sheet.figures,
-          absorbTime: { state: 'stated', basis: 'none', max: 5400, unit: 's', printed: '90 min', rank: 'makerForThisCharger', source: '' },
-        },
-      },
-    } as never);
+    const permitted = plan(withFigure(teasel(), 'absorbTime', { max: 5400 }));
     const { amps: _gone, ...without } = made.log.chargers['aft']!;
     const found = row(aft({ ...made, log: { ...made.log, chargers: {} } }, without), 'longestAbsorb', 'aft', permitted);
     expect([found.verdict, found.why]).toEqual(['notTested', jasmine.stringContaining('no current of')]);

@@ -1,10 +1,9 @@
-import { plan, rookMoss, teasel, wholeTeasel, withFigure } from '../../testing/fixtures';
-import { aft, beside, change, column, row, type Made } from '../../testing/judged';
+import { plan, rookMoss, teasel, withFigure } from '../../testing/fixtures';
+import { aft, change, column, machineRow, type Made, row, wholeLaunch as whole, withLoadDelay } from '../../testing/judged';
 import { madeLog, type Sample } from '../../testing/logs';
 import type { SpokenRow } from '../index';
 
 const h = 3600;
-const whole = plan(wholeTeasel());
 
 describe('absorb no longer than permitted', () => {
   const permitted = (minutes: number) => plan(withFigure(teasel(), 'absorbTime', { max: minutes * 60 }));
@@ -132,14 +131,7 @@ describe('a load disconnect', () => {
   const cut = whole.setting('monitor', 'loadDisconnect')!.trueValue!;
   const back = whole.setting('monitor', 'loadReconnect')!.trueValue!;
   const delay = 60;
-  /** The same job with a monitor whose delays are known. */
-  const timed: typeof whole = {
-    ...whole,
-    setting: (device, role) =>
-      role === 'loadDisconnectDelay' || role === 'loadReconnectDelay'
-        ? { ...whole.setting('monitor', 'loadDisconnect')!, trueValue: delay }
-        : whole.setting(device, role),
-  };
+  const timed = withLoadDelay(delay);
   /** The bank sinks for four hours under 8 A, is cut off at `offV` after the delay, and comes up from the sixth hour on; the loads come back at `onV`. */
   const night = (offV: number, onV = back + 0.02, step = 10, wait = delay): Made => {
     const down = (s: number): number => cut + 0.8 - (s / (4 * h)) * 1.6;
@@ -228,40 +220,34 @@ describe('a load disconnect', () => {
 });
 
 describe('the temperature of a machine', () => {
-  const limit = row(
-    madeLog(60, 10, () => ({ volts: 26, amps: 0 })),
-    'machineTemperature',
-    'alternator',
-    whole,
+  const limit = machineRow(
+    () => 20,
+    () => 0,
   ).requirement.band.max!;
-  const run = (machineC: (s: number) => number, amps: (s: number) => number): SpokenRow => {
-    const made = madeLog(3 * h, 10, () => ({ volts: 27, amps: 0 }));
-    return row(beside(made, 'alternator', { amps: column(made, amps), machineC: column(made, machineC) }), 'machineTemperature', 'alternator', whole);
-  };
 
   it('is proved where the limit held it back, fails above it, and is not tested by a cool machine or one that nothing held', () => {
     const heats = (top: number) => (s: number) => Math.min(top, 20 + s / 60);
     const cutBack = (s: number): number => (s < 5000 ? 90 : Math.max(50, 90 - (s - 5000) / 30));
-    const held = run(heats(limit - 4), cutBack);
+    const held = machineRow(heats(limit - 4), cutBack);
     expect(held.verdict).toBe('pass');
     expect(held.witness).toMatch(/its current had come down from 90.A to/);
-    expect(run(heats(limit + 6), cutBack).verdict).toBe('fail');
-    expect(run(heats(limit - 40), cutBack).verdict).toBe('notTested');
-    expect(run(heats(limit - 40), cutBack).why).toContain('never came near');
-    expect(run(heats(limit - 4), () => 90).verdict).toBe('notTested');
-    expect(run(heats(limit - 4), () => 90).why).toContain('did not come down');
-    expect(run(heats(limit), cutBack).verdict).toBe('inconclusive');
+    expect(machineRow(heats(limit + 6), cutBack).verdict).toBe('fail');
+    expect(machineRow(heats(limit - 40), cutBack).verdict).toBe('notTested');
+    expect(machineRow(heats(limit - 40), cutBack).why).toContain('never came near');
+    expect(machineRow(heats(limit - 4), () => 90).verdict).toBe('notTested');
+    expect(machineRow(heats(limit - 4), () => 90).why).toContain('did not come down');
+    expect(machineRow(heats(limit), cutBack).verdict).toBe('inconclusive');
   });
 
   it('counts no moment shorter than its dwell', () => {
     expect(
-      run(
+      machineRow(
         (s) => (s === 5000 ? limit + 30 : 60),
         () => 90,
       ).verdict,
     ).toBe('notTested');
     expect(
-      run(
+      machineRow(
         (s) => (s >= 5000 && s <= 5070 ? limit + 30 : 60),
         () => 90,
       ).verdict,

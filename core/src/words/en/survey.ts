@@ -95,10 +95,10 @@ export const surveyEnglish: SurveyWords = {
     },
     timeout: {
       name: 'An edit left alone',
-      question: 'Is an edit thrown away when you wait?',
+      question: 'Is an edit lost when you wait?',
       how: 'Change a value, do nothing, and count.',
       hangs: 'The run sheet counts the seconds with you.',
-      answers: { stays: 'It waits for ever', goes: 'It is thrown away after some seconds' },
+      answers: { stays: 'It waits for ever', goes: 'It is lost after some seconds' },
     },
     absorbStart: {
       name: 'Absorb begins',
