@@ -57,3 +57,12 @@ test('the last step ends the run sheet, and the record says how each value was v
   await page.getByRole('button', { name: 'Every setting' }).click();
   await expect(page.getByText('read back').first()).toBeVisible();
 });
+
+test('to stop and make safe, whose button is far below, brings the ways out into view', async ({ page }) => {
+  await openJob(page, 'teasel', 'program', await begunJob(/Solar aft \| Float/));
+  const ways = page.getByRole('group', { name: 'Stop here, make safe' });
+  await page.getByRole('button', { name: 'Stop here, make safe' }).click();
+  await expect(ways.getByRole('button', { name: /^Put back as found/ })).toBeInViewport();
+  await ways.getByRole('button', { name: 'Go on', exact: true }).click();
+  await expect(ways).toHaveCount(0);
+});

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, computed, ElementRef, inject, output } from '@angular/core';
 import { editOf, runSheet } from '@calm-keel/core/runsheet';
 import { JobStore } from '../data/job-store';
 import { RunWork } from '../data/run-work';
@@ -24,6 +24,11 @@ import { RunRows } from './run-rows';
     </div>
   `,
   styleUrl: './framed.scss',
+  styles: `
+    :host {
+      display: block;
+    }
+  `,
 })
 export class StoppingPanel {
   private readonly store = inject(JobStore);
@@ -52,6 +57,14 @@ export class StoppingPanel {
           : ` ${unnoted} values were never noted before they were changed: they stay.`;
     return `${edits === 0 ? `Nothing to key, ${on}` : edits === 1 ? `One edit, ${on}` : `${edits} edits, ${on}`}.${lost}`;
   });
+
+  constructor() {
+    const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    // On a phone its button is far below: the ways out come into view.
+    afterNextRender(() => {
+      host.scrollIntoView({ block: 'center' });
+    });
+  }
 
   protected putBack(): void {
     this.shut.emit();
