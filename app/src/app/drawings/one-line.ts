@@ -42,8 +42,8 @@ const fills = { none: 'none', surface: 'var(--ck-surface)', hatch: 'url(#tx-shad
         >
           <defs>
             <pattern id="tx-shade" width="5" height="5" patternUnits="userSpaceOnUse">
-              <rect width="5" height="5" fill="#e4e1d8" />
-              <path d="M-1 6 6 -1" stroke="#57636c" stroke-width="1" />
+              <rect width="5" height="5" fill="var(--ck-rest-wash)" />
+              <path d="M-1 6 6 -1" stroke="var(--ck-ink-3)" stroke-width="1" />
             </pattern>
           </defs>
           <g aria-hidden="true">

@@ -51,7 +51,7 @@ import { QrCode } from '../ui/qr-code';
     }
     .label {
       border: 1.5px solid var(--ck-ink);
-      background: #fff;
+      background: var(--ck-print-paper);
       padding: 8px 10px;
       display: grid;
       grid-template-columns: minmax(0, 1fr) 150px;
@@ -59,14 +59,14 @@ import { QrCode } from '../ui/qr-code';
       gap: 4px 10px;
       font-size: 0.8125rem;
       break-inside: avoid;
-      color: #111;
+      color: var(--ck-print);
     }
     header {
       grid-column: 1 / -1;
       display: flex;
       justify-content: space-between;
       gap: 10px;
-      border-bottom: 1px solid #111;
+      border-bottom: 1px solid var(--ck-print);
       font-size: 0.875rem;
       b {
         font-weight: 640;
@@ -79,7 +79,7 @@ import { QrCode } from '../ui/qr-code';
       display: flex;
       justify-content: space-between;
       gap: 8px;
-      border-bottom: 0.5px solid #999;
+      border-bottom: 0.5px solid var(--ck-rule-mid);
       line-height: 1.45;
     }
     dt {

@@ -65,7 +65,7 @@ export function sketchLog(plan: Plan, view: LogView, offsetMinutes: number | nul
     bands: bands.map((b) => ({
       y: y(b.max),
       h: Math.max(1, y(b.min) - y(b.max)),
-      fill: b.key === 'absorbVoltage' ? '#cfe2e1' : '#efe2c4',
+      fill: b.key === 'absorbVoltage' ? 'var(--ck-band-absorb)' : 'var(--ck-band-float)',
       name: b.key === 'absorbVoltage' ? 'absorb band' : 'float band',
       at: (y(b.max) + y(b.min)) / 2 + 3.5,
     })),
@@ -94,26 +94,26 @@ export function sketchLog(plan: Plan, view: LogView, offsetMinutes: number | nul
       <svg [attr.width]="width" height="226" [attr.viewBox]="'0 0 ' + width + ' 226'" [attr.data-log]="log()" aria-hidden="true">
         @for (b of s.bands; track b.name) {
           <rect [attr.x]="left" [attr.y]="b.y" [attr.width]="right - left" [attr.height]="b.h" [attr.fill]="b.fill" />
-          <text [attr.x]="left + 4" [attr.y]="b.at" font-size="10" fill="#414e58">{{ b.name }}</text>
+          <text [attr.x]="left + 4" [attr.y]="b.at" font-size="10" fill="var(--ck-ink-2)">{{ b.name }}</text>
         }
-        <path [attr.d]="frame" fill="none" stroke="#1d2a35" stroke-width="1" />
+        <path [attr.d]="frame" fill="none" stroke="var(--ck-ink)" stroke-width="1" />
         @for (l of s.levels; track $index) {
-          <text [attr.x]="left - 5" [attr.y]="l.y + 3.5" font-size="10" text-anchor="end" fill="#1d2a35">{{ l.text }}</text>
+          <text [attr.x]="left - 5" [attr.y]="l.y + 3.5" font-size="10" text-anchor="end" fill="var(--ck-ink)">{{ l.text }}</text>
         }
-        <text x="4" [attr.y]="volts.top + 10" font-size="10" fill="#414e58">V</text>
-        <text x="4" [attr.y]="amps.top + 10" font-size="10" fill="#414e58">A</text>
-        <text [attr.x]="left - 5" [attr.y]="amps.top + 8" font-size="10" text-anchor="end" fill="#1d2a35">{{ s.flow }}</text>
-        <text [attr.x]="left - 5" [attr.y]="amps.bottom" font-size="10" text-anchor="end" fill="#1d2a35">0</text>
-        <path [attr.d]="s.trace" fill="none" stroke="#1d2a35" stroke-width="1.3" />
+        <text x="4" [attr.y]="volts.top + 10" font-size="10" fill="var(--ck-ink-2)">V</text>
+        <text x="4" [attr.y]="amps.top + 10" font-size="10" fill="var(--ck-ink-2)">A</text>
+        <text [attr.x]="left - 5" [attr.y]="amps.top + 8" font-size="10" text-anchor="end" fill="var(--ck-ink)">{{ s.flow }}</text>
+        <text [attr.x]="left - 5" [attr.y]="amps.bottom" font-size="10" text-anchor="end" fill="var(--ck-ink)">0</text>
+        <path [attr.d]="s.trace" fill="none" stroke="var(--ck-ink)" stroke-width="1.3" />
         @for (c of s.currents; track c.name) {
-          <path [attr.d]="c.d" fill="none" stroke="#1d2a35" stroke-width="1" [attr.stroke-dasharray]="c.dash || null" />
+          <path [attr.d]="c.d" fill="none" stroke="var(--ck-ink)" stroke-width="1" [attr.stroke-dasharray]="c.dash || null" />
         }
         @for (c of s.currents; track c.name) {
-          <path [attr.d]="'M' + c.keyX + ' 149h24'" stroke="#1d2a35" [attr.stroke-dasharray]="c.dash || null" />
-          <text [attr.x]="c.keyX + 29" y="152.5" font-size="10" fill="#1d2a35">{{ c.name }}</text>
+          <path [attr.d]="'M' + c.keyX + ' 149h24'" stroke="var(--ck-ink)" [attr.stroke-dasharray]="c.dash || null" />
+          <text [attr.x]="c.keyX + 29" y="152.5" font-size="10" fill="var(--ck-ink)">{{ c.name }}</text>
         }
         @for (t of s.ticks; track $index) {
-          <text [attr.x]="t.x" y="221" font-size="10" fill="#1d2a35" [attr.text-anchor]="$first ? 'start' : $last ? 'end' : 'middle'">{{ t.text }}</text>
+          <text [attr.x]="t.x" y="221" font-size="10" fill="var(--ck-ink)" [attr.text-anchor]="$first ? 'start' : $last ? 'end' : 'middle'">{{ t.text }}</text>
         }
       </svg>
     } @else if (view.error()) {

@@ -1,12 +1,13 @@
 import type { Content, ContentTable, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import type { Block, Cell, Paper } from '@calm-keel/core/report';
+import { colour, type ColourToken } from '../ui/tokens';
 
 /** Drawings of a report as SVG documents, by the name that its blocks call them. */
 export type Drawings = Readonly<Record<string, string>>;
 
-const ink = '#1d2a35';
-const second = '#414e58';
-const tones: Readonly<Record<NonNullable<Cell['tone']>, string>> = { plain: ink, quiet: second, caution: '#805300', stop: '#a0182e' };
+const ink = (): string => colour('ink');
+const second = (): string => colour('ink-2');
+const tones: Readonly<Record<NonNullable<Cell['tone']>, ColourToken>> = { plain: 'ink', quiet: 'ink-2', caution: 'attention', stop: 'stop' };
 /** Width of the text on A4 between margins of 48 pt, pt. */
 const textWidth = 595.28 - 96;
 
@@ -17,11 +18,11 @@ const cellOf = (cell: Cell, size = 8.5): TableCell => ({
   stack: [
     {
       text: `${cell.tone && cell.text ? (toneMark[cell.tone] ?? '') : ''}${cell.text}`,
-      color: tones[cell.tone ?? 'plain'],
+      color: colour(tones[cell.tone ?? 'plain']),
       bold: cell.tone === 'stop',
       fontSize: size,
     },
-    ...(cell.below ? [{ text: cell.below, color: second, fontSize: size - 1 }] : []),
+    ...(cell.below ? [{ text: cell.below, color: second(), fontSize: size - 1 }] : []),
   ],
 });
 
@@ -29,7 +30,7 @@ const cellOf = (cell: Cell, size = 8.5): TableCell => ({
 const ruled = {
   hLineWidth: (i: number) => (i === 1 ? 0.8 : 0.35),
   vLineWidth: () => 0,
-  hLineColor: (i: number) => (i === 1 ? ink : '#b9b2a2'),
+  hLineColor: (i: number) => (i === 1 ? ink() : colour('rule-mid')),
   paddingLeft: () => 0,
   paddingRight: () => 6,
   paddingTop: () => 2,
@@ -39,10 +40,10 @@ const ruled = {
 function block(b: Block, drawings: Drawings): Content {
   switch (b.kind) {
     case 'text':
-      return { text: b.text, color: tones[b.tone ?? 'plain'], margin: [0, 3, 0, 3] };
+      return { text: b.text, color: colour(tones[b.tone ?? 'plain']), margin: [0, 3, 0, 3] };
     case 'heading':
       return {
-        text: [{ text: b.text, bold: true, fontSize: 11 }, ...(b.beside ? [{ text: `   ${b.beside}`, color: second, fontSize: 8.5 }] : [])],
+        text: [{ text: b.text, bold: true, fontSize: 11 }, ...(b.beside ? [{ text: `   ${b.beside}`, color: second(), fontSize: 8.5 }] : [])],
         margin: [0, 8, 0, 2],
         headlineLevel: 2,
       };
@@ -52,21 +53,21 @@ function block(b: Block, drawings: Drawings): Content {
           widths: [96, '*'],
           body: b.rows.map((r) => [cellOf({ text: r.name, tone: 'quiet' }, 9), cellOf({ text: r.text, ...(r.tone ? { tone: r.tone } : {}) }, 9)]),
         },
-        layout: { ...ruled, hLineWidth: (i: number) => (i === 0 ? 0 : 0.35), hLineColor: () => '#b9b2a2' },
+        layout: { ...ruled, hLineWidth: (i: number) => (i === 0 ? 0 : 0.35), hLineColor: () => colour('rule-mid') },
       };
     case 'list':
       return b.items.length === 0
-        ? { text: b.empty, color: second, margin: [0, 2, 0, 2] }
+        ? { text: b.empty, color: second(), margin: [0, 2, 0, 2] }
         : { ul: b.items.map((item) => cellOf(item, 9) as Content), margin: [0, 2, 0, 2] };
     case 'table': {
-      if (b.rows.length === 0) return { text: b.empty, color: second, margin: [0, 2, 0, 2] };
+      if (b.rows.length === 0) return { text: b.empty, color: second(), margin: [0, 2, 0, 2] };
       const all = b.columns.reduce((sum, c) => sum + c.share, 0);
       const table: ContentTable = {
         table: {
           headerRows: 1,
           dontBreakRows: true,
           widths: b.columns.map((c) => (c.share / all) * (textWidth - 6 * b.columns.length)),
-          body: [b.columns.map((c) => ({ text: c.head, color: second, fontSize: 8 })), ...b.rows.map((row) => row.map((c) => cellOf(c)))],
+          body: [b.columns.map((c) => ({ text: c.head, color: second(), fontSize: 8 })), ...b.rows.map((row) => row.map((c) => cellOf(c)))],
         },
         layout: ruled,
         margin: [0, 2, 0, 4],
@@ -83,13 +84,13 @@ function block(b: Block, drawings: Drawings): Content {
             table: {
               widths: ['*', 'auto'],
               body: b.lines.map((l) => [
-                { text: l.words, fontSize: 8.5, color: l.kind === 'note' ? second : ink, bold: l.kind === 'set' },
+                { text: l.words, fontSize: 8.5, color: l.kind === 'note' ? second() : ink(), bold: l.kind === 'set' },
                 { text: l.figure, fontSize: 8.5, alignment: 'right', bold: l.kind === 'set' },
               ]),
             },
-            layout: { ...ruled, hLineWidth: () => 0.3, hLineColor: () => '#b9b2a2' },
+            layout: { ...ruled, hLineWidth: () => 0.3, hLineColor: () => colour('rule-mid') },
           },
-          ...b.sources.map((source) => ({ text: source, fontSize: 7.5, color: second })),
+          ...b.sources.map((source) => ({ text: source, fontSize: 7.5, color: second() })),
         ],
       };
     case 'drawing':
@@ -99,8 +100,8 @@ function block(b: Block, drawings: Drawings): Content {
         unbreakable: true,
         margin: [0, 6, 0, 4],
         stack: [
-          svg ? { svg, width: textWidth } : { text: 'This drawing could not be made here.', color: second },
-          { text: b.caption, fontSize: 8, color: second },
+          svg ? { svg, width: textWidth } : { text: 'This drawing could not be made here.', color: second() },
+          { text: b.caption, fontSize: 8, color: second() },
         ],
       };
     }
@@ -113,17 +114,17 @@ export const documentOf = (paper: Paper, drawings: Drawings): TDocumentDefinitio
   pageMargins: [48, 48, 48, 52],
   info: { title: paper.title, creator: 'Calm Keel', producer: 'Calm Keel' },
   language: 'en',
-  defaultStyle: { font: 'Atkinson', fontSize: 9.5, color: ink, lineHeight: 1.15 },
+  defaultStyle: { font: 'Atkinson', fontSize: 9.5, color: ink(), lineHeight: 1.15 },
   footer: (page, pages) => ({
     margin: [48, 12, 48, 0],
     columns: [
-      { text: paper.foot, fontSize: 7.5, color: second, width: '*' },
-      { text: `${page} of ${pages}`, fontSize: 7.5, color: second, width: 44, alignment: 'right' },
+      { text: paper.foot, fontSize: 7.5, color: second(), width: '*' },
+      { text: `${page} of ${pages}`, fontSize: 7.5, color: second(), width: 44, alignment: 'right' },
     ],
   }),
   content: [
     { text: paper.title, bold: true, fontSize: 18 },
-    ...paper.lines.map((line): Content => ({ text: line, color: second })),
+    ...paper.lines.map((line): Content => ({ text: line, color: second() })),
     ...paper.sections.flatMap((s): Content[] => [
       { text: s.title, bold: true, fontSize: 13, margin: [0, 14, 0, 3], headlineLevel: 1 },
       ...s.blocks.map((b) => block(b, drawings)),

@@ -53,7 +53,7 @@ const drawn = 1400;
       position: relative;
       width: 100%;
       margin: 0 auto 18px;
-      background: #fff;
+      background: var(--ck-print-paper);
       border: 1px solid var(--ck-rule-strong);
     }
     canvas {

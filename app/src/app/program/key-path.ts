@@ -21,7 +21,7 @@ import type { KeyStroke } from '@calm-keel/core/card';
           </span>
           @if (!last) {
             <svg width="9" height="14" viewBox="0 0 9 14" aria-hidden="true">
-              <path d="m1.5 1.5 5.5 5.5-5.5 5.5" fill="none" stroke="#57636c" stroke-width="1.7" />
+              <path d="m1.5 1.5 5.5 5.5-5.5 5.5" fill="none" stroke="var(--ck-ink-3)" stroke-width="1.7" />
             </svg>
           }
         </li>

@@ -93,7 +93,7 @@ import { paperOf } from '@calm-keel/core/sheet';
     }
     th,
     td {
-      border: 0.6pt solid #000;
+      border: 0.6pt solid var(--ck-print);
       padding: 2.5pt 4pt;
       text-align: left;
       vertical-align: top;
@@ -121,7 +121,7 @@ import { paperOf } from '@calm-keel/core/sheet';
     }
     u {
       flex: 1;
-      border-bottom: 0.6pt solid #000;
+      border-bottom: 0.6pt solid var(--ck-print);
       text-decoration: none;
       min-width: 40pt;
     }

@@ -20,9 +20,9 @@ import type { RunSheet, Standing } from '@calm-keel/core/runsheet';
       }
       @if (names()) {
         @for (g of groups(); track g.x) {
-          <path [attr.d]="'M' + g.x + ' 22.5H' + g.to" stroke="#cdc5b3" />
+          <path [attr.d]="'M' + g.x + ' 22.5H' + g.to" stroke="var(--ck-rule)" />
           @if (g.name) {
-            <text [attr.x]="g.x" y="35" font-size="12.5" font-weight="560" fill="#1d2a35">{{ g.name }}</text>
+            <text [attr.x]="g.x" y="35" font-size="12.5" font-weight="560" fill="var(--ck-ink)">{{ g.name }}</text>
           }
         }
       }
@@ -51,13 +51,13 @@ export class SheetRuler {
     return this.sheet().steps.map((step, i) => {
       const now = i === at;
       const done = answered[i] === true && !this.skipped().has(step.id);
-      const stroke = now || done ? 'none' : releases.has(i) ? '#805300' : '#857f70';
+      const stroke = now || done ? 'none' : releases.has(i) ? 'var(--ck-attention)' : 'var(--ck-rule-strong)';
       return {
         i,
         now,
         x: Math.round(i * this.pitch() * 10) / 10 + 0.5,
         w: Math.max(1.5, Math.round((this.pitch() - gap) * 10) / 10 - 1),
-        fill: now ? '#b4552d' : done ? '#1d2a35' : releases.has(i) ? '#f8ebcf' : answered[i] ? '#cdc5b3' : '#fdfcf9',
+        fill: now ? 'var(--ck-copper)' : done ? 'var(--ck-ink)' : releases.has(i) ? 'var(--ck-attention-wash)' : answered[i] ? 'var(--ck-rule)' : 'var(--ck-surface)',
         stroke,
         thick: releases.has(i) ? 1.8 : 1,
       };

@@ -3,6 +3,7 @@ import { isoWithOffset } from '@calm-keel/core/quantity';
 import type { Plan } from '@calm-keel/core/settings';
 import { figureOnBank, statedFigure } from '@calm-keel/core/sheet';
 import type { LogView } from '../workers/log.worker';
+import { colour } from '../ui/tokens';
 import { plainForPlot, type PlotSpec } from './plot';
 
 /** Margins of the plot, shared with the ribbons below it so that they line up, px. */
@@ -48,7 +49,7 @@ export function logFigure(
   const clock = (seconds: number): string => isoWithOffset(seconds + (offsetMinutes ?? 0) * 60, null);
   // Thousands of points go as numbers, which it need not read as text: ms as if the log's clock were UTC.
   const x = (trace: Trace): number[] => trace.time.map((seconds) => Math.round((seconds + (offsetMinutes ?? 0) * 60) * 1000));
-  const ink = '#1d2a35';
+  const ink = colour('ink');
   const bands = (['absorbVoltage', 'floatVoltage'] as const).flatMap((key) => {
     const figure = statedFigure(plan.input.sheet, key);
     const band = figure && figureOnBank(figure, plan.facts.shape).band;
@@ -68,11 +69,11 @@ export function logFigure(
     yanchor: 'middle' as const,
     showarrow: false,
     font: { size: 12.5, color },
-    bgcolor: 'rgba(253,252,249,.8)',
+    bgcolor: colour('surface', 0.8),
   });
   const bandLook = {
-    absorbVoltage: { fill: 'rgba(28,106,111,.16)', edge: '#1c6a6f', name: 'Absorb band' },
-    floatVoltage: { fill: 'rgba(179,140,53,.2)', edge: '#7a5a1e', name: 'Float band' },
+    absorbVoltage: { fill: colour('absorb', 0.16), edge: colour('absorb'), name: 'Absorb band' },
+    floatVoltage: { fill: colour('tx-float', 0.2), edge: colour('float'), name: 'Float band' },
   };
   const voltTicks = [...new Set([...bands.flatMap((b) => [b.min, b.max]), ...(rechargeV === undefined ? [] : [rechargeV])])];
   const low = Math.min(...view.volts.value.filter(Number.isFinite), ...voltTicks);
@@ -111,7 +112,7 @@ export function logFigure(
             name: 'Above the maximum',
             x: x(view.volts),
             y: outside(view.volts, over).value,
-            line: { color: '#9c1f35', width: 3.4 },
+            line: { color: colour('stop'), width: 3.4 },
             hoverinfo: 'skip' as const,
             connectgaps: false,
           },
@@ -125,7 +126,7 @@ export function logFigure(
             x: marks.odd.map((o) => clock(o.at)),
             y: marks.odd.map((o) => voltsAt(view.volts, o.at) ?? high),
             text: marks.odd.map((o) => plainForPlot(o.title)),
-            marker: { symbol: 'triangle-down', size: 11, color: '#f8e7bd', line: { color: '#7a5200', width: 1.6 } },
+            marker: { symbol: 'triangle-down', size: 11, color: colour('attention-wash'), line: { color: colour('attention'), width: 1.6 } },
             hovertemplate: '%{x|%H:%M} %{text}<extra></extra>',
           },
         ]
@@ -162,8 +163,8 @@ export function logFigure(
     layout: {
       height,
       margin: { l: plotMargins.left, r: plotMargins.right, t: 6, b: 26 },
-      paper_bgcolor: '#fdfcf9',
-      plot_bgcolor: '#fdfcf9',
+      paper_bgcolor: colour('surface'),
+      plot_bgcolor: colour('surface'),
       font: { family: 'Atkinson Hyperlegible Next Variable, sans-serif', size: 12.5, color: ink },
       showlegend: false,
       hovermode: 'closest',
@@ -171,9 +172,9 @@ export function logFigure(
       xaxis: {
         type: 'date',
         tickformat: marks.days ? '%-d %b<br>%H:%M' : '%H:%M',
-        ...(marks.days ? { rangeslider: { visible: true, thickness: 0.07, bgcolor: '#f6f2ea', bordercolor: '#cdc5b3', borderwidth: 1 } } : {}),
+        ...(marks.days ? { rangeslider: { visible: true, thickness: 0.07, bgcolor: colour('paper'), bordercolor: colour('rule'), borderwidth: 1 } } : {}),
         hoverformat: '%H:%M:%S',
-        gridcolor: '#cdc5b3',
+        gridcolor: colour('rule'),
         linecolor: ink,
         linewidth: 1.5,
         anchor: 'y3',
@@ -198,7 +199,7 @@ export function logFigure(
         nticks: 4,
         showgrid: false,
         zeroline: true,
-        zerolinecolor: '#857f70',
+        zerolinecolor: colour('rule-strong'),
         linecolor: ink,
         linewidth: 1.5,
         mirror: true,
@@ -223,7 +224,7 @@ export function logFigure(
           yref: 'paper' as const,
           y0: 0,
           y1: 1,
-          fillcolor: 'rgba(133,127,112,.22)',
+          fillcolor: colour('rule-strong', 0.22),
           line: { width: 0 },
           layer: 'below' as const,
         })),
@@ -238,7 +239,7 @@ export function logFigure(
                 yref: 'paper' as const,
                 y0: 0,
                 y1: 1,
-                line: { color: '#b4552d', width: 2 },
+                line: { color: colour('copper'), width: 2 },
               },
             ]),
         ...bands.map((b) => ({
@@ -264,7 +265,7 @@ export function logFigure(
                 yref: 'y' as const,
                 y0: rechargeV,
                 y1: rechargeV,
-                line: { color: '#414e58', width: 1.2, dash: 'dot' as const },
+                line: { color: colour('ink-2'), width: 1.2, dash: 'dot' as const },
                 layer: 'below' as const,
               },
             ]),
@@ -279,8 +280,8 @@ export function logFigure(
                 yref: 'y3' as const,
                 y0: scale.toShown(least - 60),
                 y1: scale.toShown(least),
-                fillcolor: 'rgba(127,165,181,.25)',
-                line: { color: '#2f6479', width: 1 },
+                fillcolor: colour('tx-cold', 0.25),
+                line: { color: colour('cold'), width: 1 },
                 layer: 'below' as const,
               },
             ]),
@@ -294,8 +295,8 @@ export function logFigure(
                 yref: 'paper' as const,
                 y0: 0,
                 y1: 1,
-                fillcolor: 'rgba(180,85,45,.14)',
-                line: { color: '#b4552d', width: 1.5 },
+                fillcolor: colour('copper', 0.14),
+                line: { color: colour('copper'), width: 1.5 },
                 layer: 'below' as const,
               },
             ]
@@ -305,7 +306,7 @@ export function logFigure(
         ...(view.chargers.length > 1
           ? [
               {
-                ...label(view.chargers.map((c, i) => `${lineWords[i % lineWords.length] ?? ''} ${nameOf(c.id)}`).join(', '), 1, 'y', '#414e58'),
+                ...label(view.chargers.map((c, i) => `${lineWords[i % lineWords.length] ?? ''} ${nameOf(c.id)}`).join(', '), 1, 'y', colour('ink-2')),
                 x: 1,
                 xanchor: 'right' as const,
                 yref: 'y2 domain' as const,

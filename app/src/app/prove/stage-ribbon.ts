@@ -25,7 +25,7 @@ import { stageLook } from '../ui/stages';
   `,
   template: `
     <svg [attr.width]="width()" [attr.height]="height()" role="group" [attr.aria-label]="'Stages of ' + name()">
-      <path [attr.d]="'M' + left() + ' ' + height() / 2 + 'H' + (width() - right())" stroke="#57636c" />
+      <path [attr.d]="'M' + left() + ' ' + height() / 2 + 'H' + (width() - right())" stroke="var(--ck-ink-3)" />
       @for (s of segments(); track s.from) {
         <g
           [attr.tabindex]="s.span === stop() ? 0 : -1"
@@ -47,7 +47,7 @@ import { stageLook } from '../ui/stages';
               [attr.width]="s.w"
               [attr.height]="height() - 2"
               [attr.fill]="'url(#tx-' + s.texture + ')'"
-              [attr.stroke]="s.chosen ? '#b4552d' : '#414e58'"
+              [attr.stroke]="s.chosen ? 'var(--ck-copper)' : 'var(--ck-ink-2)'"
               [attr.stroke-width]="s.chosen ? 2.5 : 0.8"
             />
             @if (s.w >= 24) {

@@ -78,13 +78,13 @@ const tried = allRoles.filter((role) => hasTrait(role, 'rehearsed')).sort((a, b)
       </select>
       <div class="row">
         <button type="button" aria-label="One device step down" [disabled]="c.down === null" (click)="put(c.down)">
-          <svg width="18" height="18" aria-hidden="true"><path d="M3 9h12" stroke="#1d2a35" stroke-width="2.2" /></svg>
+          <svg width="18" height="18" aria-hidden="true"><path d="M3 9h12" stroke="var(--ck-ink)" stroke-width="2.2" /></svg>
         </button>
         <span class="n" [class.on]="c.nudged" data-testid="tried-value"
           >{{ c.shown }}<i>{{ c.unit }}</i></span
         >
         <button type="button" aria-label="One device step up" [disabled]="c.up === null" (click)="put(c.up)">
-          <svg width="18" height="18" aria-hidden="true"><path d="M3 9h12M9 3v12" stroke="#1d2a35" stroke-width="2.2" /></svg>
+          <svg width="18" height="18" aria-hidden="true"><path d="M3 9h12M9 3v12" stroke="var(--ck-ink)" stroke-width="2.2" /></svg>
         </button>
       </div>
       @if (c.nudged) {

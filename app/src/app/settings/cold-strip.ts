@@ -14,37 +14,37 @@ import { Units } from '../data/units';
         <p>{{ d.words }}</p>
       </div>
       <svg [attr.width]="width()" height="112" [attr.viewBox]="'0 0 ' + width() + ' 112'" role="img" [attr.aria-label]="d.words">
-        <rect [attr.x]="d.left" y="14" [attr.width]="d.right - d.left" height="74" fill="#fdfcf9" />
+        <rect [attr.x]="d.left" y="14" [attr.width]="d.right - d.left" height="74" fill="var(--ck-surface)" />
         @if (d.cutoffX > d.left) {
           <rect [attr.x]="d.left" y="14" [attr.width]="d.cutoffX - d.left" height="74" fill="url(#band-cold)" />
         }
         @if (d.hotX < d.right) {
           <rect [attr.x]="d.hotX" y="14" [attr.width]="d.right - d.hotX" height="74" fill="url(#out)" />
         }
-        <path [attr.d]="d.area" fill="#e6efeb" opacity=".8" />
-        <path [attr.d]="d.stair" fill="none" stroke="#1d2a35" stroke-width="2" />
-        <path [attr.d]="'M' + d.left + ' 88H' + d.right" stroke="#1d2a35" stroke-width="1.5" />
+        <path [attr.d]="d.area" fill="var(--ck-done-wash)" opacity=".8" />
+        <path [attr.d]="d.stair" fill="none" stroke="var(--ck-ink)" stroke-width="2" />
+        <path [attr.d]="'M' + d.left + ' 88H' + d.right" stroke="var(--ck-ink)" stroke-width="1.5" />
         @for (stair of d.stairs; track stair.x) {
-          <text class="n halo" [attr.x]="stair.x" [attr.y]="stair.y - 4" font-size="12.5" font-weight="600" fill="#1d2a35">{{ stair.text }}</text>
+          <text class="n halo" [attr.x]="stair.x" [attr.y]="stair.y - 4" font-size="12.5" font-weight="600" fill="var(--ck-ink)">{{ stair.text }}</text>
         }
         @if (d.cutoff !== null) {
-          <path [attr.d]="'M' + d.cutoffX + ' 14V88'" stroke="#2f6479" stroke-width="2" />
-          <text class="halo" [attr.x]="d.cutoffX - 5" y="29" font-size="12.5" font-weight="620" text-anchor="end" fill="#2f6479">stop</text>
-          <text class="n halo" [attr.x]="d.cutoffX - 5" y="44" font-size="12.5" font-weight="620" text-anchor="end" fill="#2f6479">{{ d.cutoff }}</text>
+          <path [attr.d]="'M' + d.cutoffX + ' 14V88'" stroke="var(--ck-cold)" stroke-width="2" />
+          <text class="halo" [attr.x]="d.cutoffX - 5" y="29" font-size="12.5" font-weight="620" text-anchor="end" fill="var(--ck-cold)">stop</text>
+          <text class="n halo" [attr.x]="d.cutoffX - 5" y="44" font-size="12.5" font-weight="620" text-anchor="end" fill="var(--ck-cold)">{{ d.cutoff }}</text>
         }
         @if (d.resumeX !== null) {
-          <path [attr.d]="'M' + d.resumeX + ' 14V88'" stroke="#2f6479" stroke-width="1.3" stroke-dasharray="4 3" />
+          <path [attr.d]="'M' + d.resumeX + ' 14V88'" stroke="var(--ck-cold)" stroke-width="1.3" stroke-dasharray="4 3" />
         }
-        <path [attr.d]="'M' + d.lowX + ' 10V88m-5 -80h10l-5 7z'" stroke="#1d2a35" stroke-width="1.4" fill="#1d2a35" />
+        <path [attr.d]="'M' + d.lowX + ' 10V88m-5 -80h10l-5 7z'" stroke="var(--ck-ink)" stroke-width="1.4" fill="var(--ck-ink)" />
         @if (width() >= 480) {
-          <text class="halo" [attr.x]="d.lowX - 6" y="60" font-size="12.5" font-weight="600" text-anchor="end" fill="#1d2a35">bank low</text>
-          <text class="n halo" [attr.x]="d.lowX - 6" y="75" font-size="12.5" font-weight="600" text-anchor="end" fill="#1d2a35">{{ d.low }}</text>
+          <text class="halo" [attr.x]="d.lowX - 6" y="60" font-size="12.5" font-weight="600" text-anchor="end" fill="var(--ck-ink)">bank low</text>
+          <text class="n halo" [attr.x]="d.lowX - 6" y="75" font-size="12.5" font-weight="600" text-anchor="end" fill="var(--ck-ink)">{{ d.low }}</text>
         }
         @for (t of d.ticks; track t.x) {
-          <path [attr.d]="'M' + t.x + ' 88v4'" stroke="#1d2a35" />
-          <text class="n" [attr.x]="t.x" y="105" font-size="12.5" text-anchor="middle" fill="#1d2a35">{{ t.text }}</text>
+          <path [attr.d]="'M' + t.x + ' 88v4'" stroke="var(--ck-ink)" />
+          <text class="n" [attr.x]="t.x" y="105" font-size="12.5" text-anchor="middle" fill="var(--ck-ink)">{{ t.text }}</text>
         }
-        <text [attr.x]="d.right + 6" y="105" font-size="12.5" fill="#414e58">{{ units.label() }}</text>
+        <text [attr.x]="d.right + 6" y="105" font-size="12.5" fill="var(--ck-ink-2)">{{ units.label() }}</text>
       </svg>
     }
   `,
@@ -54,7 +54,7 @@ import { Units } from '../data/units';
     }
     .halo {
       paint-order: stroke;
-      stroke: #f7f8f6;
+      stroke: var(--ck-surface);
       stroke-width: 4px;
       stroke-linejoin: round;
     }

@@ -40,7 +40,7 @@ export class BandLine {
   readonly digits = input(1);
   readonly width = input(120);
   readonly labels = input(false);
-  readonly tone = input('#ddd5c2');
+  readonly tone = input('var(--ck-rule-faint)');
   readonly mark = input('var(--ck-ink)');
 
   protected readonly height = computed(() => (this.labels() ? 40 : 24));

@@ -10,7 +10,7 @@ const depthOf = { proved: 11, done: 11, attention: 5, stop: 5, inconclusive: 5, 
   styles: ':host { display: block } svg { display: block; width: 100%; overflow: visible }',
   template: `
     <svg [attr.height]="height()" [attr.viewBox]="'0 0 ' + width() + ' ' + height()" [attr.preserveAspectRatio]="'none'" aria-hidden="true">
-      <path [attr.d]="hull()" fill="#1d2a35" />
+      <path [attr.d]="hull()" fill="var(--ck-ink)" />
     </svg>
   `,
 })

@@ -8,8 +8,8 @@ import { encode } from 'uqr';
   styles: ':host { display: block } svg { display: block; width: 100%; height: auto }',
   template: `
     <svg [attr.viewBox]="'0 0 ' + code().size + ' ' + code().size" role="img" [attr.aria-label]="label()" shape-rendering="crispEdges">
-      <rect [attr.width]="code().size" [attr.height]="code().size" fill="#fff" />
-      <path [attr.d]="code().path" fill="#000" />
+      <rect [attr.width]="code().size" [attr.height]="code().size" fill="var(--ck-print-paper)" />
+      <path [attr.d]="code().path" fill="var(--ck-print)" />
     </svg>
   `,
 })

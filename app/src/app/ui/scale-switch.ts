@@ -27,7 +27,7 @@ import { Units } from '../data/units';
     }
     .on {
       background: var(--ck-ink);
-      color: #fff;
+      color: var(--ck-on-dark);
       font-weight: 600;
     }
   `,

@@ -118,7 +118,7 @@ const api = {
     const canvas = new OffscreenCanvas(drawn.width, drawn.height);
     const context = canvas.getContext('2d', { willReadFrequently: true });
     if (!context) return null;
-    context.fillStyle = '#fff';
+    context.fillStyle = 'white';
     context.fillRect(0, 0, canvas.width, canvas.height);
     context.drawImage(drawn, 0, 0);
     drawn.close();
