@@ -3,6 +3,7 @@ import { clamp, contains, formatNumber, mapBand, outsideBy, tidy, type Band } fr
 import { compensationOf, devicesOf, mostAmps, referenceC, setpointAt, shiftAt, type Plan, type Setting } from '@calm-keel/core/settings';
 import { cellsInSeries, figureOnBank, scaleVolts, statedFigure, type FigureKey } from '@calm-keel/core/sheet';
 import { lowestTrip, rangeVolts } from '@calm-keel/core/system';
+import { axis, rounds } from '../ui/scales';
 import { neededHeight, placeLabels, type Block } from './ladder-labels';
 
 const stageLetter: Partial<Record<Role, 'A' | 'F' | 'B' | 'E'>> = { absorbVoltage: 'A', floatVoltage: 'F', rechargeVoltage: 'B', equaliseVoltage: 'E' };
@@ -230,24 +231,14 @@ export function layoutLadder(plan: Plan, view: LadderView): Ladder {
   // What stands highest has room for its own label above it.
   const share = highestAbove / (zoneBottom - top);
   const topVolts = tidy(Math.ceil(Math.max(highest + 0.12 * per12, (highest - share * zoneLow) / (1 - share)) / half) * half);
-  const y = (v: number): number => {
-    const at =
-      v >= zoneLow || lowVolts === null || breakY === null
-        ? zoneBottom - ((v - zoneLow) / (topVolts - zoneLow)) * (zoneBottom - top)
-        : bottom - ((v - lowVolts) / (zoneLow - lowVolts)) * (bottom - breakY - 20);
-    return Math.round(at * 10) / 10;
-  };
-  const voltsAt = (at: number): number =>
-    breakY === null || lowVolts === null || at <= breakY
-      ? zoneLow + ((zoneBottom - at) / (zoneBottom - top)) * (topVolts - zoneLow)
-      : lowVolts + ((bottom - at) / (bottom - breakY - 20)) * (zoneLow - lowVolts);
+  const zone = axis([zoneLow, topVolts], [zoneBottom, top]);
+  const foot = lowVolts === null || breakY === null ? null : axis([lowVolts, zoneLow], [bottom, breakY + 20]);
+  const y = (v: number): number => (v >= zoneLow || !foot ? zone(v) : foot(v));
+  const voltsAt = (at: number): number => (breakY === null || !foot || at <= breakY ? zone.invert(at) : foot.invert(at));
   const cells = cellsInSeries(shape);
-  const ticks: { y: number; volts: number; cell: number }[] = [];
-  for (let v = tidy(Math.floor(topVolts / step + 1e-9) * step); v >= zoneLow - 1e-9; v = tidy(v - step)) ticks.push({ y: y(v), volts: v, cell: v / cells });
-  if (lowVolts !== null) {
-    const coarse = per12;
-    for (let v = Math.floor((zoneLow - 0.5 * per12) / coarse) * coarse; v > lowVolts; v -= coarse) ticks.push({ y: y(v), volts: v, cell: v / cells });
-  }
+  const ticks = [...rounds([zoneLow, topVolts], step).reverse(), ...(lowVolts === null ? [] : rounds([lowVolts, zoneLow - 0.5 * per12], per12).reverse())].map(
+    (volts) => ({ y: y(volts), volts: tidy(volts), cell: volts / cells }),
+  );
 
   const columns = devices.map((device, i): Column => {
     const card = plan.input.cards.find((c) => c.id === device.card);

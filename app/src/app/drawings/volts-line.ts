@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { scaleLinear } from 'd3-scale';
-import { line } from 'd3-shape';
 import { formatNumber, formatTimeOfDay } from '@calm-keel/core/quantity';
+import { Axis } from '../ui/axis';
+import { axis, pointsPath, ticksOf } from '../ui/scales';
 
 const width = 640;
 const height = 190;
@@ -18,6 +18,7 @@ const mostPoints = 400;
 /** The bank’s volts over a stretch of time, over the band that absorb should be in where one is given. */
 @Component({
   selector: 'ck-volts-line',
+  imports: [Axis],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (drawn(); as d) {
@@ -28,14 +29,8 @@ const mostPoints = 400;
             <rect [attr.x]="left" [attr.y]="b.y" [attr.width]="width - left" [attr.height]="b.height" fill="var(--ck-absorb-wash)" />
             <text class="band" [attr.x]="left + 6" [attr.y]="b.y + 15">absorb by the sheet</text>
           }
-          @for (t of d.volts; track t.y) {
-            <path [attr.d]="'M' + left + ' ' + t.y + 'H' + width" stroke="var(--ck-rule)" />
-            <text [attr.x]="left - 6" [attr.y]="t.y + 4" text-anchor="end">{{ t.words }}</text>
-          }
-          @for (t of d.times; track t.x) {
-            <text [attr.x]="t.x" [attr.y]="height - 6" [attr.text-anchor]="t.x > width - 40 ? 'end' : 'middle'">{{ t.words }}</text>
-          }
-          <path [attr.d]="'M' + left + ' ' + (height - bottom) + 'H' + width" stroke="var(--ck-ink)" />
+          <g ckAxis side="left" [ticks]="d.volts" [at]="left" [grid]="width"></g>
+          <g ckAxis side="foot" [ticks]="d.times" [at]="height - bottom" [line]="[left, width]" [below]="bottom - 6"></g>
           <path [attr.d]="d.path" fill="none" stroke="var(--ck-ink)" stroke-width="1.8" stroke-linejoin="round" />
         </svg>
       </figure>
@@ -91,20 +86,15 @@ export class VoltsLine {
     const [from, to] = this.span();
     const volts = points.map(([, v]) => v);
     const [low, high] = [Math.min(...volts, ...(band ? [band.min] : [])), Math.max(...volts, ...(band ? [band.max] : []))];
-    const x = scaleLinear([from, to], [left, width - 12]);
-    const y = scaleLinear([low - 0.1, high + 0.1], [height - bottom, top]).nice(4);
+    const x = axis([from, to], [left, width - 12]);
+    const y = axis([low - 0.1, high + 0.1], [height - bottom, top]).nice(4);
     const every = spacings.find((s) => (to - from) / s <= mostTimes) ?? 720;
-    const times = Array.from({ length: Math.floor(to / every) - Math.ceil(from / every) + 1 }, (_, i) => (Math.ceil(from / every) + i) * every);
     const thin = Math.ceil(points.length / mostPoints);
-    const draw = line<readonly [number, number]>(
-      ([at]) => x(at),
-      ([, v]) => y(v),
-    );
     return {
-      path: draw(points.filter((_, i) => i % thin === 0 || i === points.length - 1)) ?? '',
+      path: pointsPath(points.filter((_, i) => i % thin === 0 || i === points.length - 1).map(([at, v]) => [x(at), y(v)])),
       band: band && { y: y(band.max), height: Math.max(2, y(band.min) - y(band.max)) },
-      volts: y.ticks(4).map((v) => ({ y: y(v), words: formatNumber(v, 1) })),
-      times: times.map((t) => ({ x: x(t), words: formatTimeOfDay(t > 1440 ? t % 1440 : t) })),
+      volts: y.ticks(4).map((v) => ({ at: y(v), words: formatNumber(v, 1) })),
+      times: ticksOf(x, every, (t) => formatTimeOfDay(t > 1440 ? t % 1440 : t)),
       words: `From ${formatNumber(Math.min(...volts), 2)} to ${formatNumber(Math.max(...volts), 2)} V, at last ${formatNumber(last[1], 2)} V${band ? `; the sheet’s absorb is ${formatNumber(band.min, 1)} to ${formatNumber(band.max, 1)} V` : ''}.`,
     };
   });

@@ -107,16 +107,17 @@ describe('a log on paper', () => {
     const sketch = sketchLog(plan, view([26, 27, NaN, 28, 28.1], [0, 10, NaN, 20, 5]), 0);
     expect(sketch.bands.map((b) => b.name)).toEqual(['absorb band', 'float band']);
     expect(sketch.trace.match(/M/g)?.length).toBe(2);
-    expect(sketch.ticks.map((t) => t.text)).toEqual(['00:00', '00:10', '00:20', '00:30', '00:40']);
-    expect(sketch.flow).toBe('20');
+    expect(sketch.times.map((t) => t.words)).toEqual(['00:00', '00:10', '00:20', '00:30', '00:40']);
+    expect(sketch.amps.map((t) => t.words)).toEqual(['0', '20']);
     // Higher volts stand higher.
-    const ys = [...sketch.trace.matchAll(/[ML][\d.]+ ([\d.]+)/g)].map((m) => Number(m[1]));
+    const ys = [...sketch.trace.matchAll(/[ML][\d.]+,([\d.]+)/g)].map((m) => Number(m[1]));
     expect(ys[0]).toBeGreaterThan(ys[1] ?? 0);
   });
 
   it('of one sample, or of none that is a number, does not fall over', () => {
     const plan = deriveSettings(sampleJob());
-    for (const volts of [[26], [NaN, NaN]] as number[][]) expect(sketchLog(plan, view(volts, volts), null).ticks.every((t) => Number.isFinite(t.x))).toBeTrue();
+    for (const volts of [[26], [NaN, NaN]] as number[][])
+      expect(sketchLog(plan, view(volts, volts), null).times.every((t) => Number.isFinite(t.at))).toBeTrue();
   });
 });
 

@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, resource } from '@angular/core';
 import type { Job } from '@calm-keel/core/job';
-import type { Trace } from '@calm-keel/core/proof';
 import { formatClock, formatDate, formatNumber } from '@calm-keel/core/quantity';
 import type { Plan } from '@calm-keel/core/settings';
 import { figureOnBank, statedFigure } from '@calm-keel/core/sheet';
 import { JobBook } from '../data/job-book';
 import { LogWork } from '../data/log-work';
+import { Axis } from '../ui/axis';
+import { axis, tracePath, type Tick } from '../ui/scales';
 import type { LogView } from '../workers/log.worker';
 
 const width = 720;
@@ -22,32 +23,16 @@ interface Sketch {
   readonly bands: readonly { readonly y: number; readonly h: number; readonly fill: string; readonly name: string; readonly at: number }[];
   readonly trace: string;
   readonly currents: readonly { readonly d: string; readonly dash: string; readonly name: string; readonly keyX: number }[];
-  readonly ticks: readonly { readonly x: number; readonly text: string }[];
-  readonly levels: readonly { readonly y: number; readonly text: string }[];
-  readonly flow: string;
-}
-
-/** Points of a trace as a path; gaps stay gaps. */
-function path({ time, value }: Trace, x: (t: number) => number, y: (v: number) => number): string {
-  let d = '';
-  let pen = false;
-  time.forEach((t, i) => {
-    const v = value[i];
-    if (v === undefined || !Number.isFinite(v)) {
-      pen = false;
-      return;
-    }
-    d += `${pen ? 'L' : 'M'}${x(t).toFixed(1)} ${y(v).toFixed(1)}`;
-    pen = true;
-  });
-  return d;
+  readonly times: readonly Tick[];
+  readonly volts: readonly Tick[];
+  readonly amps: readonly Tick[];
 }
 
 /** A log small enough for paper: bank volts over the maker's bands, the charge current of each charger below. */
 export function sketchLog(plan: Plan, view: LogView, offsetMinutes: number | null): Sketch {
   const from = view.volts.time[0] ?? 0;
   const to = view.volts.time.at(-1) ?? from + 1;
-  const x = (t: number): number => left + ((t - from) / Math.max(1, to - from)) * (right - left);
+  const x = axis([from, to], [left, right]);
   const bands = (['absorbVoltage', 'floatVoltage'] as const).flatMap((key) => {
     const figure = statedFigure(plan.input.sheet, key);
     const { min, max } = figure ? figureOnBank(figure, plan.facts.shape).band : {};
@@ -56,9 +41,9 @@ export function sketchLog(plan: Plan, view: LogView, offsetMinutes: number | nul
   const seen = view.volts.value.filter(Number.isFinite);
   const low = Math.min(...seen, ...bands.map((b) => b.min)) - 0.15;
   const high = Math.max(...seen, ...bands.map((b) => b.max)) + 0.15;
-  const y = (v: number): number => volts.bottom - ((v - low) / Math.max(0.1, high - low)) * (volts.bottom - volts.top);
+  const y = axis([low, high], [volts.bottom, volts.top]);
   const flow = Math.max(1, ...view.chargers.flatMap((c) => c.amps.value.filter(Number.isFinite)));
-  const yA = (a: number): number => amps.bottom - (Math.max(0, a) / flow) * (amps.bottom - amps.top);
+  const yA = axis([0, flow], [amps.bottom, amps.top]).clamp(true);
   const names = new Map(plan.input.system.chargers.map((c) => [c.id, c.name]));
   const days = to - from > 36 * 3600;
   return {
@@ -69,25 +54,26 @@ export function sketchLog(plan: Plan, view: LogView, offsetMinutes: number | nul
       name: b.key === 'absorbVoltage' ? 'absorb band' : 'float band',
       at: (y(b.max) + y(b.min)) / 2 + 3.5,
     })),
-    trace: path(view.volts, x, y),
+    trace: tracePath(view.volts, x, y),
     currents: view.chargers.map((c, i) => ({
-      d: path(c.amps, x, yA),
+      d: tracePath(c.amps, x, yA),
       dash: dashes[i % dashes.length] ?? '',
       name: names.get(c.id) ?? c.id,
       keyX: left + 6 + i * keyWidth,
     })),
-    ticks: [0, 0.25, 0.5, 0.75, 1].map((share) => {
+    times: [0, 0.25, 0.5, 0.75, 1].map((share) => {
       const t = from + share * (to - from);
-      return { x: x(t), text: days ? formatDate(t, offsetMinutes) : formatClock(t, offsetMinutes) };
+      return { at: x(t), words: days ? formatDate(t, offsetMinutes) : formatClock(t, offsetMinutes) };
     }),
-    levels: [low + 0.15, (low + high) / 2, high - 0.15].map((v) => ({ y: y(v), text: formatNumber(v, 1) })),
-    flow: formatNumber(flow, 0),
+    volts: [low + 0.15, (low + high) / 2, high - 0.15].map((v) => ({ at: y(v), words: formatNumber(v, 1) })),
+    amps: [0, flow].map((v) => ({ at: yA(v), words: formatNumber(v, 0) })),
   };
 }
 
 /** The plot of a log as a report prints it. Its samples are read and thinned in the worker. */
 @Component({
   selector: 'ck-log-sketch',
+  imports: [Axis],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (sketch(); as s) {
@@ -97,13 +83,10 @@ export function sketchLog(plan: Plan, view: LogView, offsetMinutes: number | nul
           <text [attr.x]="left + 4" [attr.y]="b.at" font-size="10" fill="var(--ck-ink-2)">{{ b.name }}</text>
         }
         <path [attr.d]="frame" fill="none" stroke="var(--ck-ink)" stroke-width="1" />
-        @for (l of s.levels; track $index) {
-          <text [attr.x]="left - 5" [attr.y]="l.y + 3.5" font-size="10" text-anchor="end" fill="var(--ck-ink)">{{ l.text }}</text>
-        }
+        <g ckAxis side="left" [ticks]="s.volts" [at]="left" [size]="10"></g>
+        <g ckAxis side="left" [ticks]="s.amps" [at]="left" [size]="10"></g>
         <text x="4" [attr.y]="volts.top + 10" font-size="10" fill="var(--ck-ink-2)">V</text>
         <text x="4" [attr.y]="amps.top + 10" font-size="10" fill="var(--ck-ink-2)">A</text>
-        <text [attr.x]="left - 5" [attr.y]="amps.top + 8" font-size="10" text-anchor="end" fill="var(--ck-ink)">{{ s.flow }}</text>
-        <text [attr.x]="left - 5" [attr.y]="amps.bottom" font-size="10" text-anchor="end" fill="var(--ck-ink)">0</text>
         <path [attr.d]="s.trace" fill="none" stroke="var(--ck-ink)" stroke-width="1.3" />
         @for (c of s.currents; track c.name) {
           <path [attr.d]="c.d" fill="none" stroke="var(--ck-ink)" stroke-width="1" [attr.stroke-dasharray]="c.dash || null" />
@@ -112,9 +95,7 @@ export function sketchLog(plan: Plan, view: LogView, offsetMinutes: number | nul
           <path [attr.d]="'M' + c.keyX + ' 149h24'" stroke="var(--ck-ink)" [attr.stroke-dasharray]="c.dash || null" />
           <text [attr.x]="c.keyX + 29" y="152.5" font-size="10" fill="var(--ck-ink)">{{ c.name }}</text>
         }
-        @for (t of s.ticks; track $index) {
-          <text [attr.x]="t.x" y="221" font-size="10" fill="var(--ck-ink)" [attr.text-anchor]="$first ? 'start' : $last ? 'end' : 'middle'">{{ t.text }}</text>
-        }
+        <g ckAxis side="foot" [ticks]="s.times" [at]="amps.bottom" [below]="15" [tuck]="true" [size]="10"></g>
       </svg>
     } @else if (view.error()) {
       <p class="quiet">The samples of this log are not on this device, so it cannot be drawn.</p>

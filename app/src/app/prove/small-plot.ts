@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Units } from '../data/units';
+import { axis, pointsPath } from '../ui/scales';
 
 /** One reading of a small plot. */
 export interface SmallPoint {
@@ -49,14 +50,14 @@ export class SmallPlot {
     const first = points[0];
     const last = points.at(-1);
     if (!first || !last || points.length < 2) return null;
-    const x = (t: number): number => 54 + ((t - first.at) / Math.max(1, last.at - first.at)) * (width - 60);
+    const x = axis([first.at, last.at], [54, width - 6]);
     const lane = (pick: (p: SmallPoint) => number, unit: string, top: number, bottom: number, digits: number, least: number, dash: string) => {
       const known = points.filter((p) => Number.isFinite(pick(p)));
       if (known.length < 2) return [];
       const values = known.map(pick);
       const middle = (Math.min(...values) + Math.max(...values)) / 2;
       const half = Math.max(least, (Math.max(...values) - Math.min(...values)) / 2);
-      const y = (v: number): number => bottom - 3 - ((v - middle + half) / (2 * half)) * (bottom - top - 8);
+      const y = axis([middle - half, middle + half], [bottom - 3, top + 5]);
       return [
         {
           unit,
@@ -65,7 +66,7 @@ export class SmallPlot {
           dash,
           high: (middle + half).toFixed(digits),
           low: (middle - half).toFixed(digits),
-          path: known.map((p, i) => `${i === 0 ? 'M' : 'L'}${x(p.at).toFixed(1)} ${y(pick(p)).toFixed(1)}`).join(''),
+          path: pointsPath(known.map((p) => [x(p.at), y(pick(p))])),
           dots: known.length <= 60 ? known.map((p) => ({ x: x(p.at), y: y(pick(p)) })) : [],
         },
       ];

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
 import type { StageSpan } from '@calm-keel/core/proof';
 import { formatClock, formatDuration } from '@calm-keel/core/quantity';
+import { axis } from '../ui/scales';
 import { stageLook } from '../ui/stages';
 
 /** One charger's stages over the time in view: texture, letter and word. */
@@ -102,8 +103,7 @@ export class StageRibbon {
   protected readonly segments = computed(() => {
     const from = this.from();
     const to = this.to();
-    const room = this.width() - this.left() - this.right();
-    const x = (t: number): number => this.left() + Math.max(0, Math.min(1, (t - from) / (to - from || 1))) * room;
+    const x = axis([from, to], [this.left(), this.width() - this.right()]).clamp(true);
     return this.spans()
       .filter((s) => s.to > from && s.from < to)
       .map((span) => {

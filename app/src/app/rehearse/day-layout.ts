@@ -1,9 +1,12 @@
+import { range } from 'd3-array';
+import { scaleLinear } from 'd3-scale';
 import { parameterFor } from '@calm-keel/core/card';
 import type { Trace } from '@calm-keel/core/proof';
 import { formatDay, formatMoment, formatNumber } from '@calm-keel/core/quantity';
 import type { RunSpan } from '@calm-keel/core/rehearsal';
 import type { Plan } from '@calm-keel/core/settings';
 import { figureOnBank, statedFigure } from '@calm-keel/core/sheet';
+import { axis, tracePath, type Tick } from '../ui/scales';
 import { stageLook } from '../ui/stages';
 import type { RunView } from '../workers/run-view';
 
@@ -55,7 +58,7 @@ interface PlainLane {
   readonly line: string;
   readonly ghost: string;
   readonly extra: string;
-  readonly ticks: readonly { readonly y: number; readonly words: string }[];
+  readonly ticks: readonly Tick[];
   /** Ground below a level: cold cells, or the zero line of a current. */
   readonly coldY: number | null;
   readonly zeroY: number | null;
@@ -75,14 +78,14 @@ export interface DayLayout {
     readonly over: string;
     readonly overGhost: string;
     readonly bands: readonly BandMark[];
-    readonly ticks: readonly { readonly y: number; readonly words: string }[];
+    readonly ticks: readonly Tick[];
   };
   readonly chargers: readonly ChargerLane[];
   readonly lanes: readonly PlainLane[];
   readonly time: {
     readonly top: number;
     readonly blocks: readonly { readonly x: number; readonly width: number; readonly dark: boolean }[];
-    readonly ticks: readonly { readonly x: number; readonly words: string }[];
+    readonly ticks: readonly Tick[];
   };
   readonly gridX: readonly number[];
   /** Foot of the lanes, where cursor and grid end. */
@@ -93,25 +96,9 @@ export interface DayLayout {
 
 const days = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
 
-/** A path through a trace; breaks where a sample is missing. */
-function path(trace: Trace, x: (t: number) => number, y: (v: number) => number): string {
-  const parts: string[] = [];
-  let pen = false;
-  for (let i = 0; i < trace.time.length; i++) {
-    const value = trace.value[i] ?? NaN;
-    if (!Number.isFinite(value)) {
-      pen = false;
-      continue;
-    }
-    parts.push(`${pen ? 'L' : 'M'}${x(trace.time[i] ?? 0).toFixed(1)} ${y(value).toFixed(1)}`);
-    pen = true;
-  }
-  return parts.join('');
-}
-
 /** The parts of a trace that lie above a level, as a path. */
 const above = (trace: Trace, level: number, x: (t: number) => number, y: (v: number) => number): string =>
-  path({ time: trace.time, value: trace.value.map((v) => (v > level ? v : NaN)) }, x, y);
+  tracePath({ time: trace.time, value: trace.value.map((v) => (v > level ? v : NaN)) }, x, y);
 
 const extent = (traces: readonly (Trace | undefined)[], start: readonly number[] = []): [number, number] => {
   let low = Math.min(...start, Infinity);
@@ -158,7 +145,8 @@ export function layoutDay(
   const { left, right } = margins(phone);
   const span = a.to - a.from || 1;
   const room = Math.max(50, width - left - right);
-  const x = (t: number): number => left + (room * (t - a.from)) / span;
+  // Not to a tenth of a pixel: a moment is found again by its place.
+  const x = scaleLinear([a.from, a.from + span], [left, left + room]);
   const { sheet } = plan.input;
   const figure = (key: 'absorbVoltage' | 'floatVoltage' | 'rechargeVoltage') => {
     const f = statedFigure(sheet, key);
@@ -174,11 +162,11 @@ export function layoutDay(
   const voltsHeight = phone ? 150 : 128;
   // Room below the lowest line for its name.
   const below = pad + (high - low) * 0.1;
-  const vy = (v: number): number => voltsTop + voltsHeight * (1 - (v - low + below) / (high - low + pad + below));
+  const vy = axis([low - below, high + pad], [voltsTop + voltsHeight, voltsTop]);
   const bandOf = (kind: 'absorb' | 'float', band: { min?: number; max?: number } | undefined, name: string): BandMark[] =>
     band?.min === undefined || band.max === undefined ? [] : [{ kind, y: vy(band.max), height: Math.max(1.5, vy(band.min) - vy(band.max)), name }];
-  const tickWords = [...new Set(marks)].sort((p, q) => q - p).map((v) => ({ y: vy(v), words: formatNumber(v, 1) }));
-  const ticks = tickWords.filter((t, i) => i === 0 || t.y - (tickWords[i - 1]?.y ?? 0) >= 12);
+  const tickWords = [...new Set(marks)].sort((p, q) => q - p).map((v) => ({ at: vy(v), words: formatNumber(v, 1) }));
+  const ticks = tickWords.filter((t, i) => i === 0 || t.at - (tickWords[i - 1]?.at ?? 0) >= 12);
   const over = absorb?.max === undefined ? Infinity : absorb.max + 0.005;
 
   let top = voltsTop + voltsHeight + (phone ? 12 : 14);
@@ -218,8 +206,8 @@ export function layoutDay(
     }
     const height = charger.id === chosen ? 34 : 24;
     const foot = laneTop + height;
-    const cy = (v: number): number => foot - (height * Math.max(0, v)) / (peak * 1.05);
-    const line = own ? path(own.amps, x, cy) : '';
+    const cy = axis([0, peak * 1.05], [foot, foot - height]).clamp(true);
+    const line = own ? tracePath(own.amps, x, cy) : '';
     const ribbonHeight = charger.id === chosen ? 28 : 18;
     top = foot + ribbonHeight + (b ? 9 : 0) + 8;
     return {
@@ -230,8 +218,8 @@ export function layoutDay(
       foot,
       line,
       area: line === '' || !own ? '' : `${line}L${x(own.amps.time.at(-1) ?? a.to).toFixed(1)} ${foot}L${x(own.amps.time[0] ?? a.from).toFixed(1)} ${foot}Z`,
-      ghost: other ? path(other.amps, x, cy) : '',
-      ready: own && charger.id === chosen ? path(own.ready, x, (v) => cy(Math.min(v, peak * 1.05))) : '',
+      ghost: other ? tracePath(other.amps, x, cy) : '',
+      ready: own && charger.id === chosen ? tracePath(own.ready, x, cy) : '',
       ribbon: own ? segments(own.spans) : [],
       ribbonB: other ? segments(other.spans) : [],
       idle: null,
@@ -251,7 +239,7 @@ export function layoutDay(
     const [from, to] = extent(of, range);
     const gap = Math.max(1e-6, to - from) * 0.08;
     const laneTop = top;
-    const y = (v: number): number => laneTop + height * (1 - (v - from + gap) / (to - from + 2 * gap));
+    const y = axis([from - gap, to + gap], [laneTop + height, laneTop]);
     const least = statedFigure(sheet, 'chargeTemperature')?.min;
     const shownLeast = least === undefined ? null : scale.toShown(least);
     lanes.push({
@@ -260,10 +248,10 @@ export function layoutDay(
       unit,
       top: laneTop,
       height,
-      line: of[0] ? path(of[0], x, y) : '',
-      ghost: of[1] ? path(of[1], x, y) : '',
-      extra: of[2] ? path(of[2], x, y) : '',
-      ticks: [...new Set(key === 'charge' ? [0, 100] : [Math.ceil(from), Math.floor(to)])].map((v) => ({ y: y(v), words: words(v) })),
+      line: of[0] ? tracePath(of[0], x, y) : '',
+      ghost: of[1] ? tracePath(of[1], x, y) : '',
+      extra: of[2] ? tracePath(of[2], x, y) : '',
+      ticks: [...new Set(key === 'charge' ? [0, 100] : [Math.ceil(from), Math.floor(to)])].map((v) => ({ at: y(v), words: words(v) })),
       coldY: key === 'battery' && shownLeast !== null && shownLeast > from - gap ? Math.max(laneTop, Math.min(laneTop + height, y(shownLeast))) : null,
       zeroY: key === 'bank' ? y(0) : null,
     });
@@ -281,9 +269,8 @@ export function layoutDay(
   // Time: a scale bar in even blocks, hours on a day, days on a week, months on a year.
   const step = span <= 2 * 86_400 ? 7200 : span <= 12 * 86_400 ? 86_400 : span <= 70 * 86_400 ? 7 * 86_400 : 30.4375 * 86_400;
   const each = room / (span / step) < 44 ? 2 : 1;
-  const first = span <= 2 * 86_400 ? Math.ceil(a.from / 7200) * 7200 : Math.ceil(a.from / 86_400) * 86_400;
-  const times: number[] = [];
-  for (let t = first; t <= a.to + 1; t += step) times.push(t);
+  const first = Math.ceil(a.from / Math.min(step, 86_400)) * Math.min(step, 86_400);
+  const times = range(first, a.to + 1, step);
   const edges = [a.from, ...times.filter((t) => t > a.from && t < a.to), a.to];
   return {
     width,
@@ -293,8 +280,8 @@ export function layoutDay(
     volts: {
       top: voltsTop,
       height: voltsHeight,
-      line: path(a.volts, x, vy),
-      ghost: b ? path(b.volts, x, vy) : '',
+      line: tracePath(a.volts, x, vy),
+      ghost: b ? tracePath(b.volts, x, vy) : '',
       over: above(a.volts, over, x, vy),
       overGhost: b ? above(b.volts, over, x, vy) : '',
       bands: [
@@ -315,13 +302,13 @@ export function layoutDay(
           const date = new Date(t * 1000);
           const words =
             span <= 2 * 86_400 ? formatMoment(t, false) : span <= 12 * 86_400 ? `${days[date.getUTCDay()] ?? ''} ${date.getUTCDate()}` : formatDay(t);
-          return { x: x(t), words };
+          return { at: x(t), words };
         })
-        .filter((t) => t.x > left + 14 && t.x < width - 20),
+        .filter((t) => t.at > left + 14 && t.at < width - 20),
     },
     gridX: times.filter((t) => t > a.from && t < a.to).map(x),
     foot,
     x,
-    at: (px) => a.from + (span * Math.min(room, Math.max(0, px - left))) / room,
+    at: (px) => x.invert(Math.min(left + room, Math.max(left, px))),
   };
 }

@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, vi
 import { formatMoment, formatQuantity } from '@calm-keel/core/quantity';
 import type { Plan } from '@calm-keel/core/settings';
 import { Units } from '../data/units';
+import { Axis } from '../ui/axis';
 import type { RunView } from '../workers/run-view';
 import { stageLook } from '../ui/stages';
 import { cutText } from '../ui/cut-text';
@@ -11,6 +12,7 @@ import { layoutDay, spanAt, valueAt } from './day-layout';
 /** The rehearsed day: volts over the maker's bands, each charger's current on its own ribbon, bank current, charge, temperature, one time axis. */
 @Component({
   selector: 'ck-day-plot',
+  imports: [Axis],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './day-plot.svg.html',
   styles: `

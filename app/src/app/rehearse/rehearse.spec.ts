@@ -87,7 +87,7 @@ describe('the rehearsed day, laid out', () => {
           .toBeGreaterThanOrEqual(boxes[i]![1]! - 0.5);
       });
       expect(d.height).toBeGreaterThan(d.time.top + 24);
-      for (const tick of d.time.ticks) expect(tick.x).toBeLessThan(width);
+      for (const tick of d.time.ticks) expect(tick.at).toBeLessThan(width);
     }
   });
 

@@ -2,10 +2,16 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { formatNumber } from '@calm-keel/core/quantity';
 import type { Plan } from '@calm-keel/core/settings';
 import { Units } from '../data/units';
+import { Axis } from '../ui/axis';
+import { axis, pointsPath, ticksOf } from '../ui/scales';
+
+/** The line of no current, px. */
+const foot = 88;
 
 /** Allowed charge current as a stair against battery temperature, with the chosen charger's cutoff and resume. */
 @Component({
   selector: 'ck-cold-strip',
+  imports: [Axis],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (drawing(); as d) {
@@ -23,7 +29,6 @@ import { Units } from '../data/units';
         }
         <path [attr.d]="d.area" fill="var(--ck-done-wash)" opacity=".8" />
         <path [attr.d]="d.stair" fill="none" stroke="var(--ck-ink)" stroke-width="2" />
-        <path [attr.d]="'M' + d.left + ' 88H' + d.right" stroke="var(--ck-ink)" stroke-width="1.5" />
         @for (stair of d.stairs; track stair.x) {
           <text class="n halo" [attr.x]="stair.x" [attr.y]="stair.y - 4" font-size="12.5" font-weight="600" fill="var(--ck-ink)">{{ stair.text }}</text>
         }
@@ -40,10 +45,7 @@ import { Units } from '../data/units';
           <text class="halo" [attr.x]="d.lowX - 6" y="60" font-size="12.5" font-weight="600" text-anchor="end" fill="var(--ck-ink)">bank low</text>
           <text class="n halo" [attr.x]="d.lowX - 6" y="75" font-size="12.5" font-weight="600" text-anchor="end" fill="var(--ck-ink)">{{ d.low }}</text>
         }
-        @for (t of d.ticks; track t.x) {
-          <path [attr.d]="'M' + t.x + ' 88v4'" stroke="var(--ck-ink)" />
-          <text class="n" [attr.x]="t.x" y="105" font-size="12.5" text-anchor="middle" fill="var(--ck-ink)">{{ t.text }}</text>
-        }
+        <g ckAxis side="foot" [ticks]="d.ticks" [at]="foot" [line]="[d.left, d.right]" [nib]="4" [below]="17"></g>
         <text [attr.x]="d.right + 6" y="105" font-size="12.5" fill="var(--ck-ink-2)">{{ units.label() }}</text>
       </svg>
     }
@@ -76,6 +78,7 @@ import { Units } from '../data/units';
   `,
 })
 export class ColdStrip {
+  protected readonly foot = foot;
   protected readonly units = inject(Units);
   readonly plan = input.required<Plan>();
   readonly charger = input<string | null>(null);
@@ -95,15 +98,20 @@ export class ColdStrip {
     const high = last.toC + 8;
     const left = 46;
     const right = this.width() - 50;
-    const x = (c: number): number => Math.round(10 * (left + ((c - low) / (high - low)) * (right - left))) / 10;
+    const x = axis([low, high], [left, right]);
     const most = Math.max(...stairs.map((s) => s.amps));
-    const y = (a: number): number => 88 - (a / most) * 56;
-    const line = stairs.map((s, i) => `${i === 0 ? `M${x(s.fromC)} 88V` : 'V'}${y(s.amps)}H${x(s.toC)}`).join('');
+    const y = axis([0, most], [foot, foot - 56]);
+    const stair = pointsPath([
+      [x(first.fromC), foot],
+      ...stairs.flatMap((s): [number, number][] => [
+        [x(s.fromC), y(s.amps)],
+        [x(s.toC), y(s.amps)],
+      ]),
+      [x(last.toC), foot],
+    ]);
     const name = plan.input.system.chargers.find((c) => c.id === charger)?.name;
     const t = (c: number): string => this.units.temperature(c);
     const step = high - low > 70 ? 20 : 10;
-    const ticks: { x: number; text: string }[] = [];
-    for (let c = Math.ceil(low / step) * step; c <= high; c += step) ticks.push({ x: x(c), text: this.units.degrees(c) });
     return {
       left,
       right,
@@ -113,10 +121,10 @@ export class ColdStrip {
       hotX: x(last.toC),
       lowX: x(bankLowC),
       low: t(bankLowC),
-      stair: `${line}V88`,
-      area: `${line}V88Z`,
+      stair,
+      area: `${stair}Z`,
       stairs: stairs.map((s) => ({ x: x(s.fromC) + 5, y: y(s.amps) < 30 ? y(s.amps) + 18 : y(s.amps), text: `${formatNumber(s.amps, 0)} A` })),
-      ticks,
+      ticks: ticksOf(x, step, (c) => this.units.degrees(c)),
       words: `Current the sheet allows at battery temperature; the bank falls to ${t(bankLowC)}.${cutoff !== null && name ? ` ${name} stops at ${t(cutoff)}${resume === null ? '' : `, resumes at ${t(resume)}`}.` : ''}`,
     };
   });

@@ -5,7 +5,9 @@ import { compensationOf, devicesOf, referenceC, setpointAt, type Plan } from '@c
 import { scaleVolts, statedFigure } from '@calm-keel/core/sheet';
 import { cutoffMargin, lowestTrip, readsBattery } from '@calm-keel/core/system';
 import { Units } from '../data/units';
+import { Axis } from '../ui/axis';
 import { Moves } from '../ui/moves';
+import { axis, pointsPath, ticksOf } from '../ui/scales';
 
 const curves: readonly { role: Role; name: string; colour: string }[] = [
   { role: 'equaliseVoltage', name: 'equalise', colour: 'var(--ck-equalise)' },
@@ -16,7 +18,7 @@ const curves: readonly { role: Role; name: string; colour: string }[] = [
 /** Setpoints against battery temperature with their clamps, and the permitted current with cutoff, resume and the margin taken apart. */
 @Component({
   selector: 'ck-temperature-view',
-  imports: [Moves],
+  imports: [Axis, Moves],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './temperature-view.html',
   styleUrl: './temperature-view.scss',
@@ -44,7 +46,7 @@ export class TemperatureView {
     const right = this.width() - 40;
     const height = 300;
     const bottom = height - 28;
-    const x = (c: number): number => Math.round(10 * (left + ((c - low) / (high - low)) * (right - left))) / 10;
+    const x = axis([low, high], [left, right]);
     const shown = curves.flatMap((c) => {
       const s = plan.setting(id, c.role);
       if (s?.trueValue == null || (c.role === 'equaliseVoltage' && plan.setting(id, 'equaliseEnabled')?.off === true)) return [];
@@ -62,17 +64,13 @@ export class TemperatureView {
     const pad = 0.03 * plan.facts.nominalVolts;
     const top = Math.max(plan.facts.nominalVolts, ...all) + pad;
     const floor = Math.min(...(all.length > 0 ? all : [plan.facts.nominalVolts]), ...shown.map((c) => c.at(high))) - pad;
-    const y = (v: number): number => Math.round(10 * (bottom - ((v - floor) / (top - floor)) * (bottom - 22))) / 10;
+    const y = axis([floor, top], [bottom, 22]);
     const step = [0.2, 0.5, 1, 2, 5].find((s) => (top - floor) / s <= 7) ?? 5;
-    const grid: { y: number; text: string }[] = [];
-    for (let v = Math.ceil(floor / step) * step; v <= top; v += step) grid.push({ y: y(v), text: formatNumber(v, step < 1 ? 1 : 0) });
     const moves = compensationOf(plan, id);
     const points = [low, site.bankLowC, moves?.coldestC ?? low, referenceC(plan), moves?.hottestC ?? high, site.bankHighC, high]
       .filter((c) => c >= low && c <= high)
       .sort((a, b) => a - b);
-    const path = (f: (c: number) => number): string => points.map((c, i) => `${i === 0 ? 'M' : 'L'}${x(c)} ${y(f(c))}`).join('');
-    const ticks: { x: number; text: string }[] = [];
-    for (let c = Math.ceil(low / 10) * 10; c <= high; c += 10) ticks.push({ x: x(c), text: this.units.degrees(c) });
+    const path = (f: (c: number) => number): string => pointsPath(points.map((c) => [x(c), y(f(c))]));
     const clamp = (c: number | undefined): boolean => c !== undefined && Number.isFinite(c) && c > low && c < high;
     const why = !moves
       ? plan.setting(id, 'compensationSlope') === undefined
@@ -89,8 +87,8 @@ export class TemperatureView {
       right,
       bottom,
       height,
-      grid,
-      ticks,
+      volts: ticksOf(y, step, (v) => formatNumber(v, step < 1 ? 1 : 0)),
+      degrees: ticksOf(x, 10, (c) => this.units.degrees(c)),
       trip: tripV === undefined ? null : y(tripV),
       tripText: tripV === undefined ? '' : `BMS trip ${formatQuantity(tripV, 'V', 1)}`,
       loads: loads.maxVolts === undefined ? null : y(loads.maxVolts),

@@ -20,6 +20,7 @@ import {
   type Sheet,
   type SheetDifference,
 } from '@calm-keel/core/sheet';
+import { axis } from '../ui/scales';
 
 /** A figure's trail: the same value per cell, per battery and on the bank, and which of them the maker printed. */
 interface Trail {
@@ -97,8 +98,7 @@ export function currentRange(plan: Plan, sheet: Sheet): number {
   return [0.1, 0.2, 0.5, 1, 2, 5].find((end) => end >= Math.max(0.05, ...most)) ?? 10;
 }
 
-const place = (value: number, low: number, high: number): number =>
-  Math.round(10 * (left + (span * (Math.min(high, Math.max(low, value)) - low)) / (high - low))) / 10;
+const place = (value: number, low: number, high: number): number => axis([low, high], [left, left + span]).clamp(true)(value);
 
 function marks(plan: Plan, sheet: Sheet, key: FigureKey, figure: Figure, other: Figure | undefined): ScaleMarks | null {
   if (figure.state !== 'stated') return null;

@@ -7,6 +7,7 @@ import { JobStore } from '../data/job-store';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
 import { Moves } from '../ui/moves';
+import { axis, pointsPath } from '../ui/scales';
 import { ArrayFields, type ArrayEdit } from './array-fields';
 
 const dashes = ['', '7 4', '2 3', '9 3 2 3'] as const;
@@ -92,14 +93,14 @@ export class ArrayPanel {
     const list = this.layouts().filter((l) => l.curve.length > 0);
     const volts = Math.max(10, ...list.flatMap((l) => l.curve.map((p) => p.volts)));
     const watts = Math.max(10, ...list.flatMap((l) => l.curve.map((p) => p.watts)));
-    const x = (v: number): number => Math.round(10 * (44 + (280 * v) / volts)) / 10;
-    const y = (w: number): number => Math.round(10 * (132 - (118 * w) / watts)) / 10;
+    const x = axis([0, volts], [44, 324]);
+    const y = axis([0, watts], [132, 14]);
     const most = this.base()?.facts.mostVolts ?? null;
     return {
       curves: list.map((l, i) => ({
         name: l.name,
         dash: dashes[i % dashes.length] ?? '',
-        d: l.curve.map((p, k) => `${k === 0 ? 'M' : 'L'}${x(p.volts)} ${y(p.watts)}`).join(''),
+        d: pointsPath(l.curve.map((p) => [x(p.volts), y(p.watts)])),
       })),
       limit: most !== null && most <= volts ? x(most) : null,
       most: formatNumber(most ?? 0, 0),

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { formatNumber, type Band } from '@calm-keel/core/quantity';
+import { axis } from './scales';
 
 /** A value with its ± on a number line against its allowed band. */
 @Component({
@@ -54,7 +55,7 @@ export class BandLine {
     const high = Math.max(...ends);
     const room = (high - low || Math.abs(value) * 0.01 || 1) * 0.18;
     const width = this.width();
-    const x = (v: number): number => Math.round(10 * (((v - low + room) / (high - low + 2 * room)) * width)) / 10;
+    const x = axis([low - room, high + room], [0, width]);
     return {
       left: min === undefined ? 0 : x(min),
       right: max === undefined ? width : x(max),

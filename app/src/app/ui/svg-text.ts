@@ -1,5 +1,5 @@
 /** Sizes and names of the page's own that mean nothing in a file. */
-const inner = /^(_ng|aria-|data-|ng-)|^(tabindex|role|class)$/;
+const inner = /^(_ng|aria-|data-|ng-|ck)|^(tabindex|role|class|side)$/;
 
 /**
  * A drawing of the page as a document of its own: the textures it refers to are taken along, colours that the page names are written out, and nothing of the
