@@ -67,7 +67,7 @@ test('no accessibility fault on any view of the settings', { tag: '@long' }, asy
   await openDemo(page);
   await page.goto('/job/tumbler/settings');
   for (const view of ['Cold and heat', 'Table', 'What differs', 'Relay']) {
-    await page.getByRole('group', { name: 'View of the settings' }).getByRole('button', { name: view, exact: true }).click();
+    await page.getByRole('tab', { name: view, exact: true }).click();
     const choices = page.getByRole('button', { name: 'Weigh the choices on this job' });
     if (await choices.isVisible()) {
       await choices.click();
@@ -161,7 +161,7 @@ test('no accessibility fault on the practice bench, at work, judged, and in its 
   await page.getByRole('button', { name: 'paused' }).click();
   await page.getByRole('button', { name: 'At the bank', exact: true }).click();
   for (const tool of ['Clamp', 'Look', 'Hands']) {
-    await page.getByRole('group', { name: 'Instrument' }).getByRole('button', { name: tool }).click();
+    await page.getByRole('tab', { name: tool }).click();
     expect(await faults(page)).toEqual([]);
   }
   for (const paper of ['Read the sheet', 'Yesterday’s log']) {

@@ -41,7 +41,7 @@ test('device, setting and view come back with the address, and the way back goes
   await openDemo(page, 'settings');
   await page.getByRole('button', { name: /^Solar fore: float/ }).click();
   await expect(page).toHaveURL(/device=fore&setting=floatVoltage/);
-  await page.getByRole('button', { name: 'What differs' }).click();
+  await page.getByRole('tab', { name: 'What differs' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('What differs');
   await page.reload();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('What differs');

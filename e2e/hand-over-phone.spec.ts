@@ -6,7 +6,7 @@ test('a job received as a file is visited, noted and handed over with a thumb', 
   await page.getByLabel('Job file').setInputFiles(repo('demo/teasel-year.job.json'));
   await page.getByRole('link', { name: 'Survey launch Teasel, a year on' }).tap();
   await goTo(page, 'Hand over');
-  await page.getByRole('group', { name: 'Parts of the hand-over' }).getByRole('button', { name: 'Visits' }).tap();
+  await page.getByRole('tab', { name: 'Visits' }).tap();
   await expect(page.getByRole('region', { name: 'What differs' })).toContainText('27.4 V, not by this book');
   await page.getByLabel('Notes').fill('Looked at with a thumb.');
   await saved(page);
@@ -15,7 +15,7 @@ test('a job received as a file is visited, noted and handed over with a thumb', 
   const close = page.getByRole('button', { name: 'Close this visit' });
   expect((await close.boundingBox())?.height ?? 0).toBeGreaterThanOrEqual(43.5);
   await close.tap();
-  await page.getByRole('button', { name: 'Report', exact: true }).tap();
+  await page.getByRole('tab', { name: 'Report' }).tap();
   await expect(page.getByRole('article', { name: /^Hand-over/ })).toContainText('Looked at');
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as PDF' }).tap()]);

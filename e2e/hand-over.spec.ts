@@ -66,7 +66,7 @@ test('the report as a PDF says what the page says, with its fonts in it; the own
   expect(fonts.length).toBeGreaterThan(1);
   for (const font of fonts) expect(font).toMatch(/AtkinsonHyperlegibleNext.* yes yes yes/);
 
-  await page.getByRole('button', { name: 'Owner’s card' }).click();
+  await page.getByRole('tab', { name: 'Owner’s card' }).click();
   const card = await downloaded(page, info.outputPath('card.pdf'), () => page.getByRole('button', { name: 'Save as PDF' }).click());
   expect(flat(pdfText(card))).toContain('a display shows more than 28.6 V');
   expect(execFileSync('pdfinfo', [card], { encoding: 'utf8' })).toMatch(/Pages:\s+1\n/);

@@ -60,7 +60,7 @@ test('a newcomer reads why, changes the sheet, proves a log, reloads, and carrie
   await download.saveAs(file);
   const table = async (p: typeof page): Promise<string> => {
     await goTo(p, 'Settings');
-    await p.getByRole('button', { name: 'Table', exact: true }).click();
+    await p.getByRole('tab', { name: 'Table' }).click();
     return p.locator('ck-settings-table table').innerText();
   };
   const here = await table(page);

@@ -13,7 +13,7 @@ test('nothing needs sideways scrolling, and what is pressed is at least 44 px hi
     if (station === 'prove') await expect(page.locator('[data-drawn=true]')).toBeVisible();
     if (station === 'rehearse') await expect(page.getByRole('row', { name: /Never above the maximum/ })).toBeVisible();
     expect(await width()).toBeLessThanOrEqual(390);
-    for (const button of await page.locator('.ghost:visible, .press:visible, .seg:visible').all())
+    for (const button of await page.locator('.ghost:visible, .press:visible, [role=tab]:visible').all())
       expect((await button.boundingBox())?.height ?? 0).toBeGreaterThanOrEqual(43.5);
   }
 });

@@ -69,7 +69,7 @@ test('another tab that goes on with an exercise overtakes this one, and neither 
   await other.goto(page.url());
   await other.getByRole('button', { name: 'paused' }).click();
   await expect(other.getByRole('region', { name: 'Story' }).getByText(/^Meter, bank/)).toBeVisible();
-  await other.getByRole('group', { name: 'Instrument' }).getByRole('button', { name: 'Clamp' }).click();
+  await other.getByRole('tab', { name: 'Clamp' }).click();
   await other.getByRole('button', { name: 'Loads', exact: true }).click();
   await expect(other.getByRole('region', { name: 'Story' }).getByText(/^Clamp, loads/)).toBeVisible();
   await pause(other);

@@ -52,9 +52,9 @@ test('the last step ends the run sheet, and the record says how each value was v
   await page.getByRole('button', { name: 'End the run sheet' }).click();
   await expect(page.getByText(/Last run sheet ended .* by KM/)).toBeVisible();
   await page.getByRole('group', { name: 'Device' }).getByRole('button', { name: 'Solar aft' }).click();
-  await page.getByRole('button', { name: 'Record', exact: true }).click();
+  await page.getByRole('tab', { name: 'Record', exact: true }).click();
   await expect(page.getByText('read back after a power cut, by KM')).toBeVisible();
-  await page.getByRole('button', { name: 'Every setting' }).click();
+  await page.getByRole('tab', { name: 'Every setting' }).click();
   await expect(page.getByText('read back').first()).toBeVisible();
 });
 

@@ -117,7 +117,7 @@ test('a full disk: what was typed stays on the page, the bar says so, and it is 
   await expect(page.getByLabel('Notes')).toHaveValue('Written on a full disk.');
   expect(await storedNote(page)).toBe(before);
   // The report made now tells what is on the page.
-  await page.getByRole('button', { name: 'Report' }).click();
+  await page.getByRole('tab', { name: 'Report' }).click();
   await expect(page.getByRole('article', { name: /^Hand-over/ })).toBeVisible();
   await page.evaluate(() => (window as unknown as { room: () => void }).room());
   await page.getByRole('button', { name: 'Try again' }).click();

@@ -9,7 +9,7 @@ async function open(page: Page, says: RegExp): Promise<void> {
   const button = finding(page, says);
   if ((await button.getAttribute('aria-expanded')) !== 'true') await button.click();
 }
-const view = (page: Page, name: string) => page.getByRole('group', { name: 'View of the settings' }).getByRole('button', { name, exact: true }).click();
+const view = (page: Page, name: string) => page.getByRole('tab', { name, exact: true }).click();
 const stops = (page: Page) => page.locator('ck-findings').getByRole('button', { name: /^Stop:/ });
 
 test(
@@ -21,7 +21,7 @@ test(
     await expect(page.getByRole('listitem').filter({ hasText: 'own figures' }).first()).toBeVisible();
     await goTo(page, 'Settings');
     // Program lists the same findings: they are pressed when Settings has taken its place.
-    await expect(page.getByRole('group', { name: 'View of the settings' })).toBeVisible();
+    await expect(page.getByRole('tablist', { name: 'View of the settings' })).toBeVisible();
     await expect(stops(page)).toHaveCount(5);
     for (const [says, remedy] of [
       [/high-voltage alarm is at 29\.4/, 'Record that it now reads 28.8 V'],

@@ -38,7 +38,7 @@ test('pictures of every view', async ({ page, browser }) => {
   });
   await page.screenshot({ path: shot('rehearse') });
   await page.goto('/job/skarrow/settings');
-  await page.getByRole('button', { name: 'Cold and heat' }).click();
+  await page.getByRole('tab', { name: 'Cold and heat' }).click();
   await page.screenshot({ path: shot('settings-cold') });
   await reportText(page, 'teasel');
   await page.screenshot({ path: shot('hand-over') });

@@ -15,6 +15,7 @@ import {
   type FaceRules,
   type FaceState,
 } from '@calm-keel/core/face';
+import { Tip } from '../ui/tip';
 
 /** A key held down for this long lets the value run, ms; then it steps so often, and after a while by ten. */
 const runAfterMs = 450;
@@ -46,6 +47,7 @@ export type FrontStep = (rules: FaceRules, state: FaceState) => FaceState;
 /** The front of a device: its display, its keys in the order of its card, and the one thing that runs. Nothing here looks like a real front. */
 @Component({
   selector: 'ck-device-front',
+  imports: [Tip],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './device-front.html',
   styleUrl: './device-front.scss',

@@ -23,7 +23,7 @@ const mostPoints = 400;
   template: `
     @if (drawn(); as d) {
       <figure>
-        <figcaption>{{ title() }}</figcaption>
+        <figcaption>{{ heading() }}</figcaption>
         <svg [attr.viewBox]="'0 0 ' + width + ' ' + height" role="img" [attr.aria-label]="d.words">
           @if (d.band; as b) {
             <rect [attr.x]="left" [attr.y]="b.y" [attr.width]="width - left" [attr.height]="b.height" fill="var(--ck-absorb-wash)" />
@@ -67,7 +67,7 @@ const mostPoints = 400;
   `,
 })
 export class VoltsLine {
-  readonly title = input.required<string>();
+  readonly heading = input.required<string>();
   /** Minutes since midnight, and V. */
   readonly points = input.required<readonly (readonly [number, number])[]>();
   /** The first and the last minute of the axis. */

@@ -11,6 +11,7 @@ import { dayWords } from '../ui/day-words';
 import { verdictGlyphs } from '../ui/verdicts';
 import { Glyph } from '../ui/glyph';
 import { svgText } from '../ui/svg-text';
+import { Tabs } from '../ui/tabs';
 import { FilesPanel } from './files-panel';
 import { LabelsPanel } from './labels-panel';
 import { paperPdf, type Drawings } from './paper-pdf';
@@ -31,7 +32,7 @@ const isView = (text: string | undefined): text is View => views.some((v) => v.i
 /** Hand over: the report, the owner's card, the labels, files for others, and the visits of the job. */
 @Component({
   selector: 'ck-hand-over-page',
-  imports: [Glyph, PaperView, VisitsPanel, LabelsPanel, FilesPanel],
+  imports: [Glyph, PaperView, VisitsPanel, LabelsPanel, FilesPanel, Tabs],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './hand-over-page.html',
   styleUrl: './hand-over-page.scss',

@@ -95,10 +95,6 @@ const mostShown = 6;
       display: block;
     }
     .acts {
-      display: flex;
-      flex-wrap: wrap;
-      align-items: center;
-      gap: 6px 14px;
       padding: 6px 0;
     }
     .note {

@@ -55,15 +55,6 @@ import { Glyph } from '../ui/glyph';
     :host {
       display: block;
     }
-    .sech {
-      flex-wrap: wrap;
-    }
-    .sech small {
-      display: flex;
-      flex-wrap: wrap;
-      min-width: 0;
-      gap: 12px;
-    }
     .sech select {
       max-width: 100%;
       font: inherit;

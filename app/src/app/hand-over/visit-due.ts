@@ -40,15 +40,6 @@ import { NumberField } from '../ui/number-field';
     :host {
       display: block;
     }
-    .sech {
-      flex-wrap: wrap;
-    }
-    .sech small {
-      display: flex;
-      flex-wrap: wrap;
-      min-width: 0;
-      gap: 12px;
-    }
     small {
       display: block;
       font-size: 0.8125rem;

@@ -85,11 +85,6 @@ import { Glyph } from '../ui/glyph';
       font-weight: var(--ck-w-strong);
       margin: 0 0 2px;
     }
-    ul {
-      list-style: none;
-      margin: 0;
-      padding: 0;
-    }
     li {
       padding: 6px 0;
       border-bottom: 1px solid var(--ck-rule);
@@ -99,9 +94,6 @@ import { Glyph } from '../ui/glyph';
       overflow-wrap: anywhere;
     }
     .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 4px 16px;
       padding-top: 2px;
     }
     @media (max-width: 767px) {

@@ -90,9 +90,6 @@ const megabytes = (bytes: number): string => (bytes < 1e8 ? `${(bytes / 1e6).toF
       color: var(--ck-ink);
     }
     .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 4px 16px;
       padding: 4px 0;
     }
     .fault {

@@ -97,6 +97,14 @@ describe('the page of a card', () => {
     at.dispatchEvent(new Event(by));
     fixture.detectChanges();
   }
+  /** Types into a field that finds one of many, and takes the line that says just this. */
+  function pick(label: string, words: string): void {
+    change(label, words, 'input');
+    const line = [...host.querySelectorAll<HTMLButtonElement>('[role=option]')].find((o) => o.textContent.trim() === words);
+    if (!line) throw new Error(`nothing called “${words}” is found`);
+    line.click();
+    fixture.detectChanges();
+  }
   /** What is shown in a part of the page, with a space between its parts. */
   function shown(part: Node): string {
     const walk = document.createTreeWalker(part, NodeFilter.SHOW_TEXT);
@@ -264,11 +272,11 @@ describe('the page of a card', () => {
   });
 
   it('adds a setting of which nothing but its meaning is known, and removes one', () => {
-    change('Add a setting', 'rechargeVoltage');
+    pick('Add a setting', 'recharge');
     expect(setting('rechargeVoltage')).toEqual(jasmine.objectContaining({ unit: 'V', notKnown: ['range', 'step'], per12V: false }));
     expect((setting('rechargeVoltage') as { factory?: number }).factory).toBeUndefined();
     expect(text()).toContain('range not known');
-    change('Add a setting', 'batteryType');
+    pick('Add a setting', 'battery type');
     expect(setting('batteryType').unit).toBe('choice');
     press('Recharge');
     press('Remove recharge from this card');

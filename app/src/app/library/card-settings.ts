@@ -6,13 +6,14 @@ import { deviationText, fateWords, onDisplayText, wantedText, type Setting } fro
 import type { Sheet } from '@calm-keel/core/sheet';
 import { Units } from '../data/units';
 import { Glyph } from '../ui/glyph';
+import { PickField } from '../ui/pick-field';
 import type { CardEdit } from './card-edit';
 import { CardSetting } from './card-setting';
 
 /** The settings of a card in the order of its menus, and what each would hold of a whole sheet. */
 @Component({
   selector: 'ck-card-settings',
-  imports: [Glyph, CardSetting],
+  imports: [Glyph, CardSetting, PickField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './card-settings.html',
   styleUrl: './card-settings.scss',
@@ -68,7 +69,7 @@ export class CardSettings {
   protected readonly others = computed(() => this.card().others ?? []);
   protected readonly missing = computed(() => {
     const has = new Set(this.card().parameters.map((p) => p.role));
-    return (Object.keys(roleInfo) as Role[]).filter((role) => !has.has(role)).map((role) => ({ role, name: roleInfo[role].name }));
+    return (Object.keys(roleInfo) as Role[]).filter((role) => !has.has(role)).map((role) => ({ value: role, words: roleInfo[role].name }));
   });
 
   protected sheetName(sheet: Sheet): string {
@@ -118,10 +119,7 @@ export class CardSettings {
   }
 
   /** A setting of which only its meaning is known. */
-  protected add(select: HTMLSelectElement): void {
-    const role = select.value as Role | '';
-    select.value = '';
-    if (role === '') return;
+  protected add(role: Role): void {
     this.edited.emit({ label: `Add ${roleInfo[role].name}`, card: withSupposed(this.draft(), role) });
     this.open.set(role);
   }

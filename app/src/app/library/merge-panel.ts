@@ -54,9 +54,6 @@ import { differenceWords, lookedUp } from './card-words';
       min-height: 44px;
     }
     .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px;
       padding-top: 10px;
     }
   `,

@@ -29,7 +29,7 @@ const mostSpans = 14;
         @if (compared()) {
           <p class="quiet">Corrected for the difference you measured between its display and the meter.</p>
         }
-        <table>
+        <table class="rows">
           <caption class="visually-hidden">
             Settings by the sheet
           </caption>
@@ -57,7 +57,7 @@ const mostSpans = 14;
       <section class="paper" aria-label="Yesterday’s log">
         <div class="sech"><span role="heading" aria-level="2">Yesterday’s log</span><small>from midnight to midnight</small></div>
         @if (log(); as l) {
-          <ck-volts-line title="Volts at the bank" [points]="l.points" [span]="[0, 1440]" />
+          <ck-volts-line heading="Volts at the bank" [points]="l.points" [span]="[0, 1440]" />
           <ul>
             @for (c of l.chargers; track c.name) {
               <li>
@@ -87,21 +87,6 @@ const mostSpans = 14;
     }
     .paper {
       margin-top: 14px;
-    }
-    table {
-      width: 100%;
-      border-collapse: collapse;
-      font-size: 0.875rem;
-    }
-    th {
-      text-align: left;
-      font-size: 0.8125rem;
-      color: var(--ck-ink-2);
-      padding: 2px 0;
-    }
-    td {
-      padding: 5px 8px 5px 0;
-      border-top: 1px solid var(--ck-rule);
     }
     li ck-glyph {
       vertical-align: -3px;

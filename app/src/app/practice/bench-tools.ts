@@ -3,6 +3,7 @@ import { handsAt } from '@calm-keel/core/practice';
 import { practiceEnglish } from '@calm-keel/core/words';
 import { Announcer } from '../ui/announcer';
 import { ChoiceField } from '../ui/choice-field';
+import { Tabs } from '../ui/tabs';
 import { BenchSession } from './bench-session';
 
 type Tool = 'meter' | 'clamp' | 'look' | 'hands';
@@ -10,16 +11,12 @@ type Tool = 'meter' | 'clamp' | 'look' | 'hands';
 /** The instruments: a meter with two probes, a clamp, a thermometer, a torch, ice, and the hands. */
 @Component({
   selector: 'ck-bench-tools',
-  imports: [ChoiceField],
+  imports: [ChoiceField, Tabs],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './bench-tools.html',
   styles: `
     :host {
       display: block;
-    }
-    .choices {
-      display: grid;
-      grid-template-columns: repeat(4, 1fr);
     }
     .kit {
       border: 1.5px solid var(--ck-ink-3);
@@ -59,8 +56,7 @@ type Tool = 'meter' | 'clamp' | 'look' | 'hands';
       min-height: 40px;
     }
     @media (max-width: 767px) {
-      .ghost,
-      .choices button {
+      .ghost {
         min-height: 48px;
       }
     }
@@ -71,11 +67,11 @@ export class BenchTools {
   protected readonly session = inject(BenchSession);
   private readonly voice = inject(Announcer);
   protected readonly tool = signal<Tool>('meter');
-  protected readonly tools: readonly { readonly tool: Tool; readonly words: string }[] = [
-    { tool: 'meter', words: 'Meter' },
-    { tool: 'clamp', words: 'Clamp' },
-    { tool: 'look', words: 'Look' },
-    { tool: 'hands', words: 'Hands' },
+  protected readonly tools: readonly { readonly id: Tool; readonly words: string }[] = [
+    { id: 'meter', words: 'Meter' },
+    { id: 'clamp', words: 'Clamp' },
+    { id: 'look', words: 'Look' },
+    { id: 'hands', words: 'Hands' },
   ];
   protected readonly red = signal('bank+');
   protected readonly black = signal('bank-');

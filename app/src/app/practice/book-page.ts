@@ -18,9 +18,6 @@ import { PracticeFrame } from './practice-frame';
   templateUrl: './book-page.html',
   styles: `
     .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 10px;
       align-items: end;
       padding-bottom: 8px;
     }
@@ -30,20 +27,7 @@ import { PracticeFrame } from './practice-frame';
     .scroll {
       overflow-x: auto;
     }
-    table {
-      width: 100%;
-      border-collapse: collapse;
-      font-size: 0.875rem;
-    }
-    th {
-      text-align: left;
-      font-size: 0.8125rem;
-      color: var(--ck-ink-2);
-      padding: 4px 10px 4px 0;
-    }
     td {
-      padding: 7px 10px 7px 0;
-      border-top: 1px solid var(--ck-rule);
       vertical-align: top;
       line-height: 1.35;
     }

@@ -76,9 +76,6 @@ import { PracticeFrame } from './practice-frame';
       gap: 20px 40px;
     }
     .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px;
       margin-top: 14px;
     }
     .quirks li {

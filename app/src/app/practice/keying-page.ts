@@ -80,9 +80,6 @@ import { rangeVolts } from '@calm-keel/core/system';
       gap: 20px 40px;
     }
     .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px;
       margin-top: 14px;
     }
     li {

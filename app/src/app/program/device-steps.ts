@@ -76,11 +76,6 @@ import type { StepRow } from './step-row';
       align-items: center;
       gap: 12px;
     }
-    ol {
-      list-style: none;
-      margin: 0;
-      padding: 0;
-    }
     li {
       display: grid;
       grid-template-columns: 20px 32px minmax(0, 1fr) auto;

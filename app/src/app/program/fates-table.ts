@@ -19,7 +19,7 @@ const fateWords: Readonly<Record<Fate['ends'], string>> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="sech"><span role="heading" aria-level="2">How every setting ends</span><small>set, left because, inherited or not used</small></div>
-    <table class="fates">
+    <table class="rows fates">
       <tbody>
         @for (f of rows(); track f.key) {
           <tr>
@@ -38,16 +38,8 @@ const fateWords: Readonly<Record<Fate['ends'], string>> = {
   `,
   styles: `
     .fates {
-      width: 100%;
-      border-collapse: collapse;
-      font-size: 0.875rem;
       td {
-        border-bottom: 1px solid var(--ck-rule);
-        padding: 4px 10px 4px 0;
         vertical-align: top;
-      }
-      .r {
-        text-align: right;
       }
       span {
         color: var(--ck-ink-2);

@@ -9,6 +9,7 @@ import { RunWork } from '../data/run-work';
 import { Selection } from '../data/selection';
 import { FindingsList } from '../ui/findings-list';
 import { Glyph } from '../ui/glyph';
+import { Tabs } from '../ui/tabs';
 import { BeginPanel } from './begin-panel';
 import { FatesTable } from './fates-table';
 import { RecordPanel } from './record-panel';
@@ -20,7 +21,7 @@ export type OrderList = 'order' | 'record' | 'fates';
 /** Before a run sheet is begun: what holds it up, the order of edits of each device, its record, and how every setting ends. */
 @Component({
   selector: 'ck-order-view',
-  imports: [BeginPanel, FatesTable, FindingsList, Glyph, RecordPanel, RouterLink],
+  imports: [BeginPanel, FatesTable, FindingsList, Glyph, RecordPanel, RouterLink, Tabs],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './order-view.html',
   styleUrl: './order-view.scss',
@@ -35,6 +36,14 @@ export class OrderView {
   readonly shown = input.required<OrderList>();
   readonly view = output<OrderList>();
   readonly printed = output();
+  protected readonly lists = computed(() => {
+    const changed = this.changedCount();
+    return [
+      { id: 'order', words: 'Order of edits' },
+      { id: 'record', words: `Record${changed > 0 ? `, ${changed} changed` : ''}` },
+      { id: 'fates', words: 'Every setting' },
+    ] as const;
+  });
   protected readonly live = signal(false);
   protected readonly back = signal(false);
 

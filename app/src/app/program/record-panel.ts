@@ -32,7 +32,7 @@ import { Moves } from '../ui/moves';
       <span role="heading" aria-level="2">What {{ device().name }} is set to</span><small>{{ latest() }}</small>
     </div>
     <div class="scroll" ckMoves="What the devices are set to">
-      <table>
+      <table class="rows">
         <thead>
           <tr>
             <th scope="col">Setting</th>
@@ -79,26 +79,6 @@ import { Moves } from '../ui/moves';
   styles: `
     .scroll {
       overflow-x: auto;
-    }
-    table {
-      width: 100%;
-      border-collapse: collapse;
-      font-size: 0.875rem;
-    }
-    th {
-      text-align: left;
-      font-size: 0.8125rem;
-      font-weight: 500;
-      color: var(--ck-ink-2);
-      border-bottom: 1px solid var(--ck-ink);
-      padding: 3px 10px 3px 0;
-    }
-    td {
-      border-bottom: 1px solid var(--ck-rule);
-      padding: 4px 10px 4px 0;
-    }
-    .r {
-      text-align: right;
     }
     .off {
       background: var(--ck-attention-wash);

@@ -57,7 +57,15 @@ export class SheetRuler {
         now,
         x: Math.round(i * this.pitch() * 10) / 10 + 0.5,
         w: Math.max(1.5, Math.round((this.pitch() - gap) * 10) / 10 - 1),
-        fill: now ? 'var(--ck-copper)' : done ? 'var(--ck-ink)' : releases.has(i) ? 'var(--ck-attention-wash)' : answered[i] ? 'var(--ck-rule)' : 'var(--ck-surface)',
+        fill: now
+          ? 'var(--ck-copper)'
+          : done
+            ? 'var(--ck-ink)'
+            : releases.has(i)
+              ? 'var(--ck-attention-wash)'
+              : answered[i]
+                ? 'var(--ck-rule)'
+                : 'var(--ck-surface)',
         stroke,
         thick: releases.has(i) ? 1.8 : 1,
       };

@@ -54,7 +54,7 @@ const around = 900;
         <span role="heading" aria-level="2" id="ck-alone">What this log shows by itself</span><small>numbers as they were written, no verdicts</small>
       </div>
       <div ckMoves="Numbers of this log">
-        <table>
+        <table class="rows">
           <caption class="visually-hidden">
             Numbers of this log
           </caption>
@@ -95,21 +95,13 @@ const around = 900;
       align-items: end;
       margin-bottom: 6px;
     }
-    table {
-      width: 100%;
-      border-collapse: collapse;
-      font-size: 0.875rem;
-    }
     th {
-      text-align: left;
       font-weight: 500;
       width: 34%;
     }
     th,
     td {
       vertical-align: baseline;
-      padding: 6px 10px 6px 0;
-      border-bottom: 1px solid var(--ck-rule);
     }
     td b {
       font-weight: 620;

@@ -129,9 +129,6 @@ import { stageLook } from '../ui/stages';
       }
     }
     .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px;
       margin-top: 12px;
     }
   `,

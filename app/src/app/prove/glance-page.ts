@@ -14,7 +14,7 @@ import { ProveWays } from './ways';
     <section class="sheet" aria-label="Prove">
       <ck-prove-head
         view="glance"
-        title="What is proved by what"
+        heading="What is proved by what"
         about="Evidence from before a change of settings, a reset or new firmware no longer counts."
       />
       <ck-glance-panel (openLog)="ways.go(['log', $event])" (openTest)="ways.go(['tests', $event])" (begin)="ways.begin($event)" />

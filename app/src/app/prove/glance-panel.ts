@@ -79,11 +79,6 @@ import { verdictGlyphs } from '../ui/verdicts';
       font-weight: var(--ck-w-strong);
       padding-top: 12px;
     }
-    ul {
-      list-style: none;
-      margin: 0;
-      padding: 0;
-    }
     li {
       display: grid;
       grid-template-columns: 118px 1fr;

@@ -81,11 +81,6 @@ const mostDays = 400;
         }
       }
     }
-    .acts {
-      display: flex;
-      gap: 14px;
-      align-items: center;
-    }
   `,
 })
 export class HistoryPanel {

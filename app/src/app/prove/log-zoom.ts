@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { formatDay, formatMoment } from '@calm-keel/core/quantity';
+import { Tip } from '../ui/tip';
 import { moved, type Move, type Stretch } from './log-window';
 
 const keys: Readonly<Record<string, Move>> = { '+': 'closer', '=': 'closer', '-': 'wider', ArrowLeft: 'earlier', ArrowRight: 'later' };
@@ -7,12 +8,13 @@ const keys: Readonly<Record<string, Move>> = { '+': 'closer', '=': 'closer', '-'
 /** The stretch of the log in view, and buttons and keys that do what dragging in the plot does. */
 @Component({
   selector: 'ck-log-zoom',
+  imports: [Tip],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { role: 'group', 'aria-label': 'Stretch of the log in view', '(keydown)': 'key($event)' },
   template: `
     <span class="n" role="status">{{ words() }}</span>
     @for (m of moves; track m.move) {
-      <button type="button" class="ghost" [disabled]="!can(m.move)" [attr.aria-keyshortcuts]="m.key" [title]="m.says" (click)="go(m.move)">
+      <button type="button" class="ghost" [disabled]="!can(m.move)" [attr.aria-keyshortcuts]="m.key" [ckTip]="m.says" (click)="go(m.move)">
         {{ m.words }}
       </button>
     }

@@ -14,7 +14,7 @@ import { ProveWays } from './ways';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section class="sheet" aria-label="Prove">
-      <ck-prove-head view="mapping" title="A log to be read" about="Say what its columns mean. Until then nothing in this job is changed." />
+      <ck-prove-head view="mapping" heading="A log to be read" about="Say what its columns mean. Until then nothing in this job is changed." />
       @for (line of import.leftOut(); track line) {
         <p class="said" role="status">
           <ck-glyph name="attention" /><span class="line">{{ line }}</span>

@@ -32,7 +32,7 @@ export class ProveHead {
   protected readonly ways = inject(ProveWays);
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
   readonly view = input.required<ProvePart>();
-  readonly title = input.required<string>();
+  readonly heading = input.required<string>();
   readonly about = input.required<string>();
   protected readonly parts = parts;
   protected readonly logFiles = logFiles;

@@ -15,7 +15,7 @@ import { ProveWays } from './ways';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section class="sheet" aria-label="Prove">
-      <ck-prove-head view="tests" title="Guided tests" about="Each ends with what was taken off being back." />
+      <ck-prove-head view="tests" heading="Guided tests" about="Each ends with what was taken off being back." />
       <p class="who">
         <label
           >Initials, which go with every reading

@@ -86,11 +86,6 @@ import { verdictGlyphs } from '../ui/verdicts';
       font-size: 0.8125rem;
       margin-top: 3px;
     }
-    ul {
-      list-style: none;
-      margin: 0;
-      padding: 0;
-    }
     li {
       display: flex;
       flex-wrap: wrap;

@@ -11,7 +11,7 @@ import { Moves } from '../ui/moves';
   template: `
     <label class="all"><input #all type="checkbox" [checked]="everything()" (change)="everything.set(all.checked)" /> Also what needs no change</label>
     <div class="scroll" ckMoves="What differs">
-      <table>
+      <table class="rows">
         <thead>
           <tr>
             <th scope="col">Setting</th>

@@ -13,6 +13,7 @@ import { Announcer } from '../ui/announcer';
 import { FindingsList } from '../ui/findings-list';
 import { measuredWidth } from '../ui/measured-width';
 import { showInspector } from '../ui/show-inspector';
+import { Tabs, type Tab } from '../ui/tabs';
 import { ColdStrip } from './cold-strip';
 import { DifferenceTable } from './difference-table';
 import { LadderDrawing, type RungPlace } from '../drawings/ladder';
@@ -51,6 +52,7 @@ const titles: Readonly<Record<View, { readonly title: string; readonly words: st
     TemperatureView,
     RelayView,
     SchoolsPanel,
+    Tabs,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './settings-page.html',
@@ -68,7 +70,7 @@ export class SettingsPage {
 
   /** Which view, in the address: a reload, a link and the way back come to it. */
   readonly view = input<string>();
-  protected readonly shown = computed<View>(() => this.views().find((v) => v.view === this.view())?.view ?? 'ladder');
+  protected readonly shown = computed<View>(() => this.views().find((v) => v.id === this.view())?.id ?? 'ladder');
   protected readonly head = computed(() => titles[this.shown()]);
   private readonly room = measuredWidth(this.work);
   protected readonly ladderWidth = computed(() => Math.max(300, this.room()));
@@ -89,12 +91,12 @@ export class SettingsPage {
     const all = plan?.input.system.companions.filter((c) => plan.input.cards.find((k) => k.id === c.card)?.kind === 'thermostat') ?? [];
     return all.find((c) => c.id === this.selection.charger()) ?? all[0] ?? null;
   });
-  protected readonly views = computed<readonly { view: View; words: string }[]>(() => [
-    { view: 'ladder', words: 'Ladder' },
-    { view: 'temperature', words: 'Cold and heat' },
-    { view: 'table', words: 'Table' },
-    { view: 'differences', words: 'What differs' },
-    ...(this.thermostat() ? [{ view: 'relay' as const, words: 'Relay' }] : []),
+  protected readonly views = computed<readonly (Tab & { readonly id: View })[]>(() => [
+    { id: 'ladder', words: 'Ladder' },
+    { id: 'temperature', words: 'Cold and heat' },
+    { id: 'table', words: 'Table', key: 'T' },
+    { id: 'differences', words: 'What differs' },
+    ...(this.thermostat() ? [{ id: 'relay' as const, words: 'Relay' }] : []),
   ]);
 
   /** The battery temperature at which the ladder is drawn; null: at the reference. */

@@ -24,7 +24,7 @@ import { Moves } from '../ui/moves';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="scroll" ckMoves="Settings as a table">
-      <table>
+      <table class="rows">
         <thead>
           <tr>
             <th scope="col">Setting</th>

@@ -1,33 +1,32 @@
-import { afterNextRender, ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, Injector, input, signal } from '@angular/core';
+import type { TemplateRef } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, Injector, input, signal, viewChild } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
+import { NgbModal, type NgbModalRef } from '@ng-bootstrap/ng-bootstrap/modal';
+import { NgbOffcanvas } from '@ng-bootstrap/ng-bootstrap/offcanvas';
 import { format } from 'date-fns';
 import { distinctUntilChanged, filter, map, skip, startWith, tap } from 'rxjs';
-import { acceptedBy } from '@calm-keel/core/job';
-import { isAnswered } from '@calm-keel/core/runsheet';
-import { bankLine, devicesOf } from '@calm-keel/core/settings';
-import { hasFigures } from '@calm-keel/core/sheet';
 import { JobFiles } from '../data/job-files';
 import { LogJudge } from '../data/log-judge';
 import { JobStore } from '../data/job-store';
-import { RunWork } from '../data/run-work';
 import { Selection } from '../data/selection';
-import { Speech } from '../data/speech';
 import { Units } from '../data/units';
 import { ViewSize } from '../data/view-size';
 import { Announcer } from '../ui/announcer';
 import { land } from '../ui/focus-keeper';
 import { Glossary } from '../ui/glossary';
-import { Glyph, type GlyphName } from '../ui/glyph';
+import { Glyph } from '../ui/glyph';
 import { KeelLine } from '../ui/keel-line';
 import { ScaleSwitch } from '../ui/scale-switch';
+import { Tip } from '../ui/tip';
 import { isTyping } from '../ui/typing';
 import { UnsavedPanel } from '../ui/unsaved-panel';
 import { WordsButton } from '../ui/words-button';
 import { Course } from '../data/course';
 import { ChosenAddress } from './chosen-address';
 import { Leaving } from './leaving';
+import { Roster } from './roster';
 
 /** The frame of an open job: top bar, keel line, roster, and the station's own work and inspector. */
 @Component({
@@ -38,7 +37,9 @@ import { Leaving } from './leaving';
     RouterLinkActive,
     Glyph,
     KeelLine,
+    Roster,
     ScaleSwitch,
+    Tip,
     UnsavedPanel,
     WordsButton,
     NgbDropdown,
@@ -48,25 +49,26 @@ import { Leaving } from './leaving';
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './job-shell.html',
-  styleUrls: ['./keel.scss', './roster.scss', './phone-bar.scss', './job-shell.scss'],
+  styleUrls: ['./keel.scss', './phone-bar.scss', './job-shell.scss'],
   providers: [ChosenAddress],
   host: { '(document:keydown)': 'keys($event)' },
 })
 export class JobShell {
   protected readonly store = inject(JobStore);
   protected readonly units = inject(Units);
-  private readonly speech = inject(Speech);
   protected readonly selection = inject(Selection);
   protected readonly size = inject(ViewSize);
   readonly leaving = inject(Leaving);
   protected readonly glossary = inject(Glossary);
   private readonly files = inject(JobFiles);
-  private readonly run = inject(RunWork);
   private readonly router = inject(Router);
   private readonly injector = inject(Injector);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly id = input.required<string>();
-  protected readonly rosterOpen = signal(false);
+  private readonly drawers = inject(NgbOffcanvas);
+  private readonly modals = inject(NgbModal);
+  private readonly question = viewChild.required<TemplateRef<unknown>>('question');
+  private asked: NgbModalRef | null = null;
   private readonly announcer = inject(Announcer);
 
   private readonly course = inject(Course);
@@ -79,69 +81,6 @@ export class JobShell {
     const save = this.store.save();
     return save.kind === 'saved' ? (save.at === 0 ? '' : `Saved on this device ${format(save.at, 'HH:mm')}`) : 'Not saved';
   });
-  protected readonly bank = computed(() => {
-    const plan = this.store.plan();
-    if (!plan) return null;
-    const { sheet, system } = plan.input;
-    const units = system.bank.unitsInSeries * system.bank.stringsInParallel;
-    return {
-      units: `${units} × ${sheet.maker} ${sheet.battery}`.trim(),
-      cells: bankLine(plan),
-      ...(hasFigures(sheet)
-        ? { state: 'done' as const, words: sheet.revision === '' ? 'Sheet entered' : `Sheet rev ${sheet.revision}` }
-        : { state: 'notyet' as const, words: 'No figure yet' }),
-    };
-  });
-  private readonly roster = computed(() => {
-    const plan = this.store.plan();
-    if (!plan) return [];
-    const job = this.store.job();
-    if (!job) return [];
-    return devicesOf(plan.input).map((device) => {
-      const card = plan.input.cards.find((c) => c.id === device.card);
-      const worst = this.store.findings().find((f) => f.charger === device.id && f.severity !== 'note' && !acceptedBy(job, f));
-      const entered = this.entered().get(device.id);
-      if (entered) return { id: device.id, name: device.name, model: card ? `${card.maker} ${card.model}` : 'No card', ...entered };
-      const state: GlyphName = worst ? worst.severity : card ? 'done' : 'notyet';
-      const fine = device.follows === undefined ? 'In band' : 'Follows its leader';
-      return {
-        id: device.id,
-        name: device.name,
-        model: card ? `${card.maker} ${card.model}` : 'No card',
-        state,
-        words: worst ? this.speech.short(worst.code) : fine,
-      };
-    });
-  });
-  /** While a run sheet is under way: how many values of each device were read back. */
-  private readonly entered = computed(() => {
-    const sheet = this.run.running() ? this.run.sheet() : null;
-    const all = new Map<string, { state: GlyphName; words: string }>();
-    if (!sheet) return all;
-    const kept = this.run.kept();
-    for (const device of new Set(sheet.steps.flatMap((s) => s.device ?? []))) {
-      const edits = sheet.steps.filter((s) => s.device === device && s.kind === 'edit');
-      const proof = sheet.steps.find((s) => s.device === device && s.kind === 'persist');
-      const done = edits.filter((s) => isAnswered(s, kept)).length;
-      const proved = proof !== undefined && kept.get(proof.id)?.state === 'done';
-      all.set(
-        device,
-        proved
-          ? { state: 'done', words: 'Read back' }
-          : { state: 'notyet', words: edits.length === 0 ? 'To be looked at' : `${done} of ${edits.length} entered` },
-      );
-    }
-    return all;
-  });
-  /** The roster in its parts: chargers, then companions. */
-  protected readonly parts = computed(() => {
-    const count = this.store.plan()?.input.system.chargers.length ?? 0;
-    return [
-      { title: 'Chargers', devices: this.roster().slice(0, count) },
-      ...(this.roster().length > count ? [{ title: 'Companions', devices: this.roster().slice(count) }] : []),
-    ];
-  });
-
   constructor() {
     inject(LogJudge);
     inject(ChosenAddress);
@@ -149,10 +88,17 @@ export class JobShell {
     effect(() => {
       this.store.open(this.id());
     });
+    effect(() => {
+      if (this.leaving.asking()) this.askToLeave();
+      else this.asked?.close(null);
+    });
     // Who goes to another station goes to its work: the next Tab is the first thing there.
     this.router.events
       .pipe(
         filter((event) => event instanceof NavigationEnd),
+        tap(() => {
+          this.drawers.dismiss();
+        }),
         map(() => this.station()),
         tap((station) => {
           this.reading.set(station === 'paper');
@@ -188,6 +134,32 @@ export class JobShell {
     land(head);
   }
 
+  /** On a phone: the roster, over the work. */
+  protected openRoster(drawer: TemplateRef<unknown>): void {
+    this.drawers.open(drawer, { position: 'end', animation: false, ariaLabelledBy: 'roster-title' });
+  }
+
+  /** Whether a job is left whose last changes are not saved; Escape stays. */
+  private askToLeave(): void {
+    if (this.asked) return;
+    const asked = this.modals.open(this.question(), { animation: false, ariaLabelledBy: 'leave-title', centered: true });
+    this.asked = asked;
+    const answer = (leave: boolean): void => {
+      this.asked = null;
+      this.leaving.answer(leave);
+    };
+    asked.result.then(
+      (said: unknown) => {
+        // Closed from outside, because it was answered there.
+        if (said === null) this.asked = null;
+        else answer(true);
+      },
+      () => {
+        answer(false);
+      },
+    );
+  }
+
   protected keys(event: KeyboardEvent): void {
     if (event.altKey && (event.key === 'PageDown' || event.key === 'PageUp')) {
       const beside = this.course.beside(this.station(), event.key === 'PageDown' ? 1 : -1);
@@ -215,7 +187,7 @@ export class JobShell {
 
   protected choose(charger: string | null): void {
     this.selection.charger.set(charger);
-    this.rosterOpen.set(false);
+    this.drawers.dismiss();
     if (charger === null) void this.router.navigate(['job', this.id(), 'system']);
   }
 }

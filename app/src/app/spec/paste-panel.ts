@@ -104,10 +104,6 @@ import { entryContext, withEntry } from '../data/edit-figure';
       color: var(--ck-ink-2);
     }
     .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px 16px;
-      align-items: center;
       padding-top: 10px;
     }
   `,

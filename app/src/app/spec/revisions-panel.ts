@@ -27,7 +27,7 @@ import { Glyph } from '../ui/glyph';
           <small>{{ other.sheet.document }}</small>
         </div>
         @if (other.differences.length > 0) {
-          <table>
+          <table class="rows">
             <tr>
               <th scope="col">Figure</th>
               <th scope="col">Pinned, {{ edition(pinned()!) }}</th>
@@ -56,16 +56,8 @@ import { Glyph } from '../ui/glyph';
     }
   `,
   styles: `
-    table {
-      width: 100%;
-      border-collapse: collapse;
-      font-size: 0.875rem;
-    }
     th,
     td {
-      text-align: left;
-      padding: 5px 8px 5px 0;
-      border-bottom: 1px solid var(--ck-rule);
       vertical-align: top;
     }
     td.n {
@@ -73,10 +65,6 @@ import { Glyph } from '../ui/glyph';
       font-size: 0.8438rem;
     }
     .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 10px 18px;
-      align-items: center;
       padding: 10px 0;
     }
     .pad {

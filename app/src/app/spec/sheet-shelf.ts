@@ -37,9 +37,6 @@ const mostLetters = 40;
       padding: 8px 0 12px;
     }
     .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 6px 18px;
       width: 100%;
     }
   `,

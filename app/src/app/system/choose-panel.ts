@@ -29,7 +29,7 @@ interface Wanted {
       </p>
     } @else {
       @if (rows().length > 0) {
-        <table>
+        <table class="rows">
           <caption class="visually-hidden">
             Ratings wanted
           </caption>
@@ -75,12 +75,6 @@ interface Wanted {
     }
     p {
       padding: 4px 0;
-    }
-    .acts {
-      display: flex;
-      flex-wrap: wrap;
-      align-items: center;
-      gap: 4px 14px;
     }
     @container (max-width: 520px) {
       tr {

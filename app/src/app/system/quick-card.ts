@@ -67,10 +67,6 @@ import { TextField } from '../ui/text-field';
       min-height: 40px;
     }
     .acts {
-      display: flex;
-      flex-wrap: wrap;
-      align-items: center;
-      gap: 8px 12px;
       padding-bottom: 12px;
     }
     @media (max-width: 767px) {

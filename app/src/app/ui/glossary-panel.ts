@@ -6,6 +6,7 @@ import { glossaryEnglish, type GlossaryTerm } from '@calm-keel/core/words';
 /** What the words mean: found by any word of them, in the order of the work. */
 @Component({
   selector: 'ck-glossary-panel',
+  host: { class: 'drawer' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="head">
@@ -42,35 +43,14 @@ import { glossaryEnglish, type GlossaryTerm } from '@calm-keel/core/words';
     </div>
   `,
   styles: `
-    :host {
-      display: flex;
-      flex-direction: column;
-      gap: 10px;
-      min-height: 0;
-      height: 100%;
-      padding: 12px 16px 0;
-    }
-    .head {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px;
-      align-items: center;
-      justify-content: space-between;
-    }
-    h2 {
-      font-size: var(--ck-t-title);
-      font-weight: var(--ck-w-strong);
-      line-height: 1.1;
-    }
     input {
       min-height: 44px;
       flex: none;
+      width: auto;
+      margin: 0 16px;
     }
     .list {
-      overflow: auto;
-      flex: 1;
-      min-height: 0;
-      padding-bottom: 24px;
+      padding: 0 16px 24px;
     }
     h3 {
       font-size: 0.9062rem;

@@ -83,10 +83,6 @@ import { entryContext, withEntry } from '../data/edit-figure';
       display: inline;
     }
     .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px 14px;
-      align-items: center;
       padding: 10px 0 4px;
     }
     .file {

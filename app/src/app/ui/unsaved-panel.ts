@@ -14,7 +14,7 @@ import { Glyph } from './glyph';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @for (u of lines(); track u.key) {
-      <div class="strip" role="alert">
+      <div class="strip bad" role="alert">
         <ck-glyph name="stop" />
         <span class="say">
           <b>“{{ u.name }}”: changes {{ u.when }} are not saved.</b> Last of them: {{ u.label }}. {{ u.where }}
@@ -34,29 +34,15 @@ import { Glyph } from './glyph';
       </div>
     }
     @if (problem(); as why) {
-      <p class="strip" role="alert"><ck-glyph name="attention" />{{ why }}</p>
+      <p class="strip bad" role="alert"><ck-glyph name="attention" />{{ why }}</p>
     }
   `,
   styles: `
     :host {
       display: block;
     }
-    .strip {
-      display: flex;
-      flex-wrap: wrap;
-      align-items: center;
-      gap: 6px 12px;
-      margin: 0;
-      padding: 8px 16px;
-      font-size: 0.875rem;
-      background: var(--ck-stop-wash);
-      border-bottom: 1.5px solid var(--ck-stop);
-    }
     .say {
       flex: 1 1 320px;
-    }
-    .ghost {
-      min-height: 44px;
     }
   `,
 })

@@ -1,11 +1,13 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { Glossary } from './glossary';
+import { Tip } from './tip';
 
 /** Opens what the words mean. */
 @Component({
   selector: 'ck-words-button',
+  imports: [Tip],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `<button type="button" class="ghost" aria-label="What the words mean" aria-keyshortcuts="?" title="What the words mean (?)" (click)="open()">
+  template: `<button type="button" class="ghost" aria-label="What the words mean" aria-keyshortcuts="?" ckTip="What the words mean (?)" (click)="open()">
     ?
   </button>`,
   styles: `
