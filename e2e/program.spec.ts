@@ -85,9 +85,9 @@ test('the launch is programmed over the wire; a power cut before the save is not
   await walkTo(page, 'Read off what it is');
   await wire(page).getByRole('button', { name: 'Read this step over the wire' }).click();
   await expect(title(page)).toHaveText('Compare its display with the meter');
-  await walkTo(page, 'Read off what stands on it');
+  await walkTo(page, 'Read off what is set on it');
   await wire(page).getByRole('button', { name: 'Read this step over the wire' }).click();
-  await expect(title(page)).not.toHaveText('Read off what stands on it');
+  await expect(title(page)).not.toHaveText('Read off what is set on it');
   await walkTo(page, 'Battery type');
   await expect(page.getByText('Was “vented”')).toBeVisible();
 
@@ -315,12 +315,12 @@ test('reset in the middle: the procedure of its card, everything in doubt until 
   await expect(page.getByText('Let go, and press Enter once when it asks')).toBeVisible();
   await expect(page.getByText('Every setting goes back.')).toBeVisible();
   await page.getByRole('button', { name: 'It was reset: doubt everything on it' }).click();
-  await expect(title(page)).toHaveText('Read off what stands on it');
+  await expect(title(page)).toHaveText('Read off what is set on it');
   await expect(page.getByRole('article').getByText('It was reset. Everything on it is in doubt until it is read.')).toBeVisible();
   await expect(page.getByRole('complementary', { name: 'Roster' }).getByText('0 of 13 entered')).toBeVisible();
   await saved(page);
   await page.reload();
-  await expect(title(page)).toHaveText('Read off what stands on it');
+  await expect(title(page)).toHaveText('Read off what is set on it');
   // Taken back, what was entered counts again, and the line is there to be taken out.
   await page.getByRole('button', { name: /^Undo/ }).first().click();
   await expect(title(page)).toHaveText('Float');

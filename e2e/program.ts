@@ -39,7 +39,7 @@ export async function answerWell(page: Page): Promise<string> {
     await page.getByLabel('Meter, at its battery terminals').fill('26.60');
     await page.getByLabel('Its display, at the same moment').fill(place.includes('Solar fore') ? '26.81' : '26.60');
   }
-  if (here === 'Read off what stands on it') {
+  if (here === 'Read off what is set on it') {
     await page.getByRole('button', { name: 'Skip this step' }).click();
     await page.getByLabel('Why is it skipped').fill('read off last week');
     await page.getByRole('button', { name: 'Skip with this reason' }).click();

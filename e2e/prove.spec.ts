@@ -125,7 +125,7 @@ test('the mast’s nine days: slope proved; the other log is called by its name'
     .getByRole('button')
     .first()
     .click();
-  await expect(page.getByTestId('why')).toContainText('about 6 times too small: looks like a per-cell slope keyed as per 12 V');
+  await expect(page.getByTestId('why')).toContainText('about 6 times too small: looks like a per-cell slope entered as per 12 V');
 });
 
 test('everything at a glance: by what it is proved, what is open, and a test to do', async ({ page }) => {

@@ -80,7 +80,7 @@ test('what makes no sense gets a sentence and loses nothing', { tag: '@long' }, 
   await drawn(page);
   await page.getByLabel('Setting', { exact: true }).selectOption('float');
   for (let i = 0; i < 14; i++) await page.getByRole('button', { name: 'One device step up' }).click();
-  await expect(page.getByRole('alert').filter({ hasText: /float 28\.50.V stands above absorb 28\.30.V/ })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: /float 28\.50.V is above absorb 28\.30.V/ })).toBeVisible();
   await drawn(page);
   await page.getByRole('button', { name: 'Let all go' }).click();
   await expect(page.getByRole('alert')).toHaveCount(0);

@@ -96,7 +96,7 @@ test('with one thumb: a job of somebody else is programmed and tested, the serve
   await read(page, 'Switch off what would blur the reading');
   await read(page, 'The battery itself must be warm', { 'Cell case': '16' });
   await read(page, 'Sensor into the ice water', { 'Sensor when it stopped': '6.8', 'Current after it stopped': '0', 'Did it stop': 'yes' });
-  await read(page, 'What else went with it', { 'Charger still alive': 'yes', 'Monitor kept its count': 'yes' });
+  await read(page, 'What else went with it', { 'Charger still alive': 'yes', 'Monitor still has its count': 'yes' });
   await read(page, 'Warm it in the hand', { 'Sensor when it resumed': '9.1' });
   await read(page, 'Put back what was taken off');
   await shot('p8');

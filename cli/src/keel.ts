@@ -32,23 +32,23 @@ import { listed, readAsked, rehearseJob } from './rehearse.js';
 export { exit, type Out } from './out.js';
 
 const usage = `keel settings JOB                settings and findings of a job
-keel edits JOB --charger ID      the order in which to key one device
+keel edits JOB --charger ID      the order in which to set one device
      [--from VALUES.json] [--live]   from values read off it; with a source running
      [--as-found]                    back to what was found on it
-keel rehearse JOB --scenario NAME    a day worked out before anything is keyed in
+keel rehearse JOB --scenario NAME    a day worked out before anything is entered
      [--seed N] [--days N] [--step S] [--csv OUT.csv]
      [--values asSet|asFound|factory|lastVisit] [--replay LOG.csv] [--study RUNS]
 keel rehearse --list             names of the days
 keel prove JOB LOG…              verdicts on logs of any make, each judged by itself
-     [--together] [--mapping M.json]     as one log; with what the columns mean told
+     [--together] [--mapping M.json]     as one log; M.json says what the columns mean
      [--guess]                           prints what the columns would be taken for
 keel prove --folder DIR          every job in a folder with its logs, over all cores
-     [--results FILE] [--workers N]      one line each, kept in FILE: run again, it goes on
+     [--results FILE] [--workers N]      one line each, saved in FILE: run again, it goes on
 keel look LOG… [--fahrenheit]    what logs show by themselves, without a job: no verdicts
 keel read PAPER                  what a maker’s PDF or text says, to be confirmed
      [--chemistry lfp] [--cells N] [--battery NAME]
 keel wire list                   devices on the list (--devices DEVICES.json or --simulated)
-keel wire read NAME              what stands on one that has registers; nothing is written
+keel wire read NAME              what is set on one that has registers; nothing is written
      (--job JOB | --card CARD.json)      what it is
 keel wire watch NAME…            a line of JSON for every sample of those that tell or talk
      [--seconds N]                       60 where nobody says

@@ -1,6 +1,6 @@
 /** What can go wrong with a simulated device at the press of a key, in words. `once` faults act on the next frame and are gone. */
 export const faultKinds = {
-  sourceOff: { words: 'Its source is switched off (no fault: as the run sheet asks)', once: false },
+  sourceOff: { words: 'Its source is switched off (no fault: as the run sheet says)', once: false },
   clips: { words: 'Holds volts at 0.3 V under what is written, and acknowledges', once: false },
   rounds: { words: 'Rounds every number to coarser steps, and acknowledges', once: false },
   commitIgnored: { words: 'Acknowledges the save without storing anything', once: false },

@@ -50,7 +50,7 @@ export function readSettingsText(text: string, split: (text: string, separator: 
     );
   return written.length > 0
     ? good(written)
-    : bad('settings-none', 'No names with values can be told in this file. Export the settings as a table, as lines “name = value”, or as JSON.');
+    : bad('settings-none', 'No names with values were found in this file. Export the settings as a table, as lines “name = value”, or as JSON.');
 }
 
 function ofJson(text: string): readonly WrittenSetting[] {

@@ -59,7 +59,7 @@ describe('a charger’s own units', () => {
 });
 
 describe('the card schema', () => {
-  it('refuses a role that stands twice and a range that does not rise', () => {
+  it('refuses a role that is there twice and a range that does not rise', () => {
     const card = cards[0];
     expect(card).toBeDefined();
     if (!card) return;

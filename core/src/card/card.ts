@@ -278,7 +278,7 @@ export const cardSchema = z
   .superRefine((card, ctx) => {
     const seen = new Set<Role>();
     card.parameters.forEach((p, i) => {
-      if (seen.has(p.role)) ctx.addIssue({ code: 'custom', path: ['parameters', i, 'role'], message: `${p.role} stands twice` });
+      if (seen.has(p.role)) ctx.addIssue({ code: 'custom', path: ['parameters', i, 'role'], message: `${p.role} is there twice` });
       seen.add(p.role);
     });
     for (const { place, message } of cardFaults(card)) ctx.addIssue({ code: 'custom', path: [...place], message });

@@ -83,7 +83,7 @@ export function cardFaults(card: CardShape): readonly CardFault[] {
     const choice = choices.get(role);
     if (number)
       return typeof value !== 'number'
-        ? `${role} wants a number`
+        ? `${role} needs a number`
         : !number.special.some((s) => s.value === value) && (value < number.min - 1e-9 || value > number.max + 1e-9)
           ? `${role} ${value} lies outside ${number.min} to ${number.max}`
           : null;
@@ -102,7 +102,7 @@ export function cardFaults(card: CardShape): readonly CardFault[] {
     if ('min' in p && wanted !== 'choice' && p.unit !== 'ratio' && unitInfo[p.unit].core !== wanted)
       faults.push({
         place: ['parameters', i, 'unit'],
-        message: `counts in ${p.unit}, and ${roleInfo[p.role].name} wants one of ${deviceUnitsFor(wanted).join(', ')}`,
+        message: `counts in ${p.unit}, and ${roleInfo[p.role].name} needs one of ${deviceUnitsFor(wanted).join(', ')}`,
       });
     const why = p.factory === undefined ? null : outside(p.role, p.factory);
     if (why) faults.push({ place: ['parameters', i, 'factory'], message: why });
@@ -118,6 +118,6 @@ export function cardFaults(card: CardShape): readonly CardFault[] {
     }
   });
   if (card.kind.startsWith('solar') && card.ratings.arrayVoltsMax === undefined && card.notKnown?.includes('input') !== true)
-    faults.push({ place: ['ratings', 'arrayVoltsMax'], message: 'a solar charger needs the most its array input bears' });
+    faults.push({ place: ['ratings', 'arrayVoltsMax'], message: 'a solar charger needs the most volts its array input allows' });
   return faults;
 }

@@ -45,8 +45,7 @@ export function holdValue(card: Card, role: Role, wanted: number, at: DeviceSett
   } else if (!isKnown(parameter, 'step')) steps.push('Its steps are not known: enter this, or the nearest below that it takes.');
   else if (Math.abs(held - device) > 1e-9) steps.push(`Its steps are ${show(parameter, parameter.step)}: held as ${show(parameter, held)}.`);
   else steps.push(`Held as ${show(parameter, held)}.`);
-  if (parameter.wraps && Math.abs(held - min) < 1e-9 && device >= min)
-    steps.push(`It stands at its lower end: one step down jumps to ${show(parameter, max)}.`);
+  if (parameter.wraps && Math.abs(held - min) < 1e-9 && device >= min) steps.push(`It is at its lower end: one step down jumps to ${show(parameter, max)}.`);
 
   for (const c of card.constraints) {
     const [mine, other] = c.parameter === role ? [true, others[c.other]] : c.other === role ? [false, others[c.parameter]] : [true, undefined];

@@ -37,9 +37,9 @@ describe('the shipped cards', () => {
   /** Each quirk a charger can have, and a shipped card that shows it. */
   const quirks: Record<string, [string, RegExp]> = {
     'expert level hides settings': ['varrow-s45', /only at expert level: taper current, recharge/],
-    'long press': ['varrow-s45', /thrown away/],
+    'long press': ['varrow-s45', /is discarded/],
     'cutoff silently ignored without a sensor': ['varrow-s45-b', /silently ignores the cutoff/],
-    'two ways out of a menu': ['varrow-s45-b', /“Enter, held” saves, “Back” throws/],
+    'two ways out of a menu': ['varrow-s45-b', /“Enter, held” saves, “Back” discards/],
     'saved at the end of the list': ['varrow-p15', /end of the list/],
     'positive slope': ['varrow-p15', /without its minus/],
     'no cold cutoff': ['varrow-p15', /no low-temperature cutoff/],
@@ -53,7 +53,7 @@ describe('the shipped cards', () => {
     'its own output': ['tessick-d30', /sees only its own output/],
     'moves with the battery type': ['tessick-d30', /Changed by itself when battery type is changed, so set last: High, Keep/],
     'wraps to a huge value': ['murrel-ar-2', /jumps from 10 to 720/],
-    'times out and discards': ['murrel-ar-2', /20\u00a0s is thrown away/],
+    'times out and discards': ['murrel-ar-2', /20\u00a0s is discarded/],
     'wall-clock timer': ['murrel-ar-2', /wall clock/],
     'field limit, no current limit': ['murrel-ar-2', /counts with its full rating/],
     'remote sense': ['murrel-ar-2', /sense leads/],
@@ -88,7 +88,7 @@ describe('how a value would be held', () => {
     const short = holdValue(card('murrel-ar-2'), 'absorbTime', 5 * 60, bank24);
     expect([short.value, short.makes]).toEqual([10, 600]);
     expect(short.steps.join(' ')).toContain('jumps to');
-    expect(steps(card('murrel-ar-2'), 'absorbTime', 600, bank24)).toContain('stands at its lower end');
+    expect(steps(card('murrel-ar-2'), 'absorbTime', 600, bank24)).toContain('is at its lower end');
     expect(holdValue(card('varrow-p15'), 'loadDisconnect', 12.1, { ...bank24, systemVolts: 12, cellsInSeries: 6 }).value).toBe(11.5);
   });
 
@@ -163,7 +163,7 @@ describe('a card that contradicts itself', () => {
   it('is refused when a setting counts in what it does not measure, and told in what it could', () => {
     const absorbIn = (unit: DeviceUnit): string =>
       messages({ parameters: base.parameters.map((p) => (p.role === 'absorbVoltage' && p.unit !== 'choice' ? { ...p, unit } : p)) });
-    expect(absorbIn('min')).toBe('counts in min, and absorb wants one of V, V/12V, V/cell, V below float');
+    expect(absorbIn('min')).toBe('counts in min, and absorb needs one of V, V/12V, V/cell, V below float');
     expect([absorbIn('V/cell'), absorbIn('ratio')]).toEqual(['', '']);
   });
 

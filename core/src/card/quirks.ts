@@ -65,7 +65,7 @@ export function unknownsOf(card: Card): readonly Unknown[] {
 
 /** What a device forces between two settings. */
 export const ruleWords = ({ parameter, relation, other, gap }: Constraint): string =>
-  `Keeps ${roleInfo[parameter].name} at least ${gap} ${relation === 'atLeast' ? 'above' : 'below'} ${roleInfo[other].name}.`;
+  `Holds ${roleInfo[parameter].name} at least ${gap} ${relation === 'atLeast' ? 'above' : 'below'} ${roleInfo[other].name}.`;
 
 /** What is peculiar about a card, each in a sentence a technician would want to have been told. In the order in which it matters at the device; what is not known too, unless it is told elsewhere. */
 export function cardQuirks(card: Card, { unknowns = true } = {}): readonly string[] {
@@ -75,10 +75,10 @@ export function cardQuirks(card: Card, { unknowns = true } = {}): readonly strin
   const { commit, absorb, sensor, recharge } = card;
 
   if (card.setBy) list.push(`Set ${settingWayWords[card.setBy]}.`);
-  if (commit.timeoutSeconds !== undefined) list.push(`An edit left alone for ${formatDuration(commit.timeoutSeconds)} is thrown away.`);
+  if (commit.timeoutSeconds !== undefined) list.push(`An edit left alone for ${formatDuration(commit.timeoutSeconds)} is discarded.`);
   if (commit.kind === 'endOfList') list.push('Values are saved only at the end of the list: go through all of it.');
   if (commit.kind === 'auto') list.push('Every change is saved at once, a slip too.');
-  if (commit.waysOut) list.push(`Two ways out: “${commit.waysOut.saves}” saves, “${commit.waysOut.discards}” throws the edit away.`);
+  if (commit.waysOut) list.push(`Two ways out: “${commit.waysOut.saves}” saves, “${commit.waysOut.discards}” discards the edit.`);
   for (const level of ['expert', 'installer'] as const) {
     const names = card.parameters.filter((p) => p.access === level).map((p) => roleInfo[p.role].name);
     if (names.length > 0) list.push(`Shown only ${access[level]}: ${names.join(', ')}.`);
@@ -93,7 +93,7 @@ export function cardQuirks(card: Card, { unknowns = true } = {}): readonly strin
   for (const p of numbers) {
     if (p.wraps) list.push(`${p.label} jumps from ${p.min} to ${p.max} when stepped below its end.`);
     for (const s of p.special) list.push(`${p.label} at ${s.value} means ${specialWords[s.means]}.`);
-    if (p.slopeSign === 'positive') list.push(`${p.label} wants the slope without its minus.`);
+    if (p.slopeSign === 'positive') list.push(`${p.label} takes the slope without its minus.`);
     const { quirk } = unitInfo[p.unit];
     if (quirk) list.push(`${p.label} ${quirk}.`);
   }

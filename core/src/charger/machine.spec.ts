@@ -398,7 +398,7 @@ describe('a program', () => {
   };
 
   it('refuses what makes no sense, in a sentence with both numbers', () => {
-    expect(refused({ ...s45, floatVoltage: 28.9 })).toMatch(/float 28\.90.V stands above absorb 28\.10.V/);
+    expect(refused({ ...s45, floatVoltage: 28.9 })).toMatch(/float 28\.90.V is above absorb 28\.10.V/);
     expect(refused({ ...s45, rechargeVoltage: 28.1 })).toContain('for ever');
     expect(refused({ ...s45, absorbVoltage: NaN })).toContain('no number');
     expect(refused({ ...s45, absorbVoltage: 'high' })).toContain('“high”');

@@ -101,17 +101,17 @@ export function programOf(card: Card, values: DeviceValues, at: Omit<DeviceSetti
     return { ok: false, problems };
   }
   const rechargeV = card.recharge.rule === 'none' || card.recharge.rule === 'days' ? null : number('rechargeVoltage', floatV ?? absorbV);
-  if (!(absorbV > 0)) problems.push({ code: 'absorb-zero', text: `${name}: absorb stands at ${formatQuantity(absorbV, 'V', 1)}.`, place: 'absorbVoltage' });
+  if (!(absorbV > 0)) problems.push({ code: 'absorb-zero', text: `${name}: absorb is at ${formatQuantity(absorbV, 'V', 1)}.`, place: 'absorbVoltage' });
   if (floatV !== null && floatV > absorbV + 1e-9)
     problems.push({
       code: 'float-above-absorb',
-      text: `${name}: float ${formatQuantity(floatV, 'V', 2)} stands above absorb ${formatQuantity(absorbV, 'V', 2)}. Lower float, or raise absorb.`,
+      text: `${name}: float ${formatQuantity(floatV, 'V', 2)} is above absorb ${formatQuantity(absorbV, 'V', 2)}. Lower float, or raise absorb.`,
       place: 'floatVoltage',
     });
   if (rechargeV !== null && rechargeV >= absorbV)
     problems.push({
       code: 'recharge-above-absorb',
-      text: `${name}: recharge ${formatQuantity(rechargeV, 'V', 2)} stands at or above absorb ${formatQuantity(absorbV, 'V', 2)}: it would begin again for ever. Lower recharge.`,
+      text: `${name}: recharge ${formatQuantity(rechargeV, 'V', 2)} is at or above absorb ${formatQuantity(absorbV, 'V', 2)}: it would begin again for ever. Lower recharge.`,
       place: 'rechargeVoltage',
     });
   if (problems.length > 0) return { ok: false, problems };

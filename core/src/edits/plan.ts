@@ -160,7 +160,7 @@ export function editPlan(plan: Plan, device: string, options: EditOptions = {}):
       overwrites: [...overwritten.keys()],
       notes: [
         ...(overwritten.size > 0 ? [`It overwrites ${overwritten.size} values: ${[...overwritten.keys()].map((r) => roleInfo[r].name).join(', ')}.`] : []),
-        ...(high.length > 0 ? ['Some of them stand above the sheet’s most until they are set: keep the source off.'] : []),
+        ...(high.length > 0 ? ['Some of them are above the sheet’s most until they are set: leave the source off.'] : []),
       ],
     });
     for (const [role, v] of overwritten) {
@@ -228,7 +228,7 @@ function notesOf(p: Parameter, value: number | string, systemVolts: number): rea
     notes.push(
       value - min < 1e-9
         ? `It is the least: stop there. One step further jumps to ${displayText(p, max)}.`
-        : `Come straight from where it stands; below ${displayText(p, min)} it jumps to ${displayText(p, max)}.`,
+        : `Come straight from where it is; below ${displayText(p, min)} it jumps to ${displayText(p, max)}.`,
     );
   return notes;
 }
@@ -245,11 +245,7 @@ function blockOf(
     if (!upper || !lower) return '';
     const value = (p: Parameter, name: string): string => (at[name] === undefined ? 'unknown' : displayText(p, at[name]));
     const relation =
-      g.gap === 0
-        ? 'must stay at or above'
-        : g.gap > 0
-          ? `must stay ${displayText(upper, g.gap)} above`
-          : `may stand at most ${displayText(upper, -g.gap)} below`;
+      g.gap === 0 ? 'must stay at or above' : g.gap > 0 ? `must stay ${displayText(upper, g.gap)} above` : `may be at most ${displayText(upper, -g.gap)} below`;
     return `${upper.label} (${value(upper, g.upper)}) ${relation} ${lower.label} (${value(lower, g.lower)})`;
   };
   const list = order.blockedBy.map((g) => words(g, order.why === 'start' ? start : end)).filter((w) => w !== '');
@@ -269,7 +265,7 @@ function blockOf(
     order.why === 'target'
       ? `The values wanted do not go together on this charger: ${list.join('; ')}.`
       : order.why === 'start'
-        ? `What stands on the device breaks its own rules, so no single edit is accepted: ${list.join('; ')}.`
+        ? `What is set on the device breaks its own rules, so no single edit is accepted: ${list.join('; ')}.`
         : `Each value waits for the other, and no single edit is accepted: ${list.join('; ')}.`;
   return { why, ways: ways.length > 0 ? ways : [`Ask ${card.maker}: the card names no other way in.`] };
 }

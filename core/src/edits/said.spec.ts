@@ -84,7 +84,7 @@ describe('what is said at a step', () => {
       expect(notes({ special: [{ value: 30, means }] }, 29.9)).toEqual([]);
     }
     expect(notes({ wraps: true }, 24)).toEqual(['It is the least: stop there. One step further jumps to 32.0 V.']);
-    expect(notes({ wraps: true }, 24.1)).toEqual(['Come straight from where it stands; below 24.0 V it jumps to 32.0 V.']);
+    expect(notes({ wraps: true }, 24.1)).toEqual(['Come straight from where it is; below 24.0 V it jumps to 32.0 V.']);
   });
 
   it('counts what needs no edit, and what is left', () => {
@@ -162,7 +162,7 @@ describe('the order', () => {
     expect(found.steps[0]?.overwrites).toEqual(['absorbVoltage', 'equaliseInterval', 'floatVoltage']);
     expect(found.steps[0]?.notes).toEqual([
       'It overwrites 3 values: absorb, equalise interval, float.',
-      'Some of them stand above the sheet’s most until they are set: keep the source off.',
+      'Some of them are above the sheet’s most until they are set: leave the source off.',
     ]);
     // A type that overwrites nothing is a plain edit without a word.
     const bare = edits([kind, absorb], { found: { batteryType: 'wet', absorbVoltage: 28.1 }, to: { batteryType: 'free', absorbVoltage: 28.1 } });
@@ -208,7 +208,7 @@ describe('no order', () => {
     );
     // At most so much above is a gap the other way round.
     expect(blockedBy(rule('atMost', -1), { equaliseVoltage: 28, absorbVoltage: 28 }, { equaliseVoltage: 30, absorbVoltage: 28 })).toEqual({
-      why: 'The values wanted do not go together on this charger: High (28.0 V) may stand at most 1.0 V below Even (30.0 V).',
+      why: 'The values wanted do not go together on this charger: High (28.0 V) may be at most 1.0 V below Even (30.0 V).',
       ways: ['Accept the gap: set High to 29.0 V.'],
     });
   });
@@ -222,7 +222,7 @@ describe('no order', () => {
       presets: [{ name: 'Lithium', sets: {} }],
     };
     expect(blockedBy(both, { equaliseVoltage: 29, absorbVoltage: 28 }, { equaliseVoltage: 27, absorbVoltage: 27 })).toEqual({
-      why: 'What stands on the device breaks its own rules, so no single edit is accepted: High (28.0 V) must stay at or above Even (29.0 V).',
+      why: 'What is set on the device breaks its own rules, so no single edit is accepted: High (28.0 V) must stay at or above Even (29.0 V).',
       ways: ['Choose a preset that sets both at once (“Lithium”), and go on from there.', 'Go back to the factory values, and go on from there.'],
     });
     expect(blockedBy({ ...both, presets: [] }, { equaliseVoltage: 28, absorbVoltage: 28 }, { equaliseVoltage: 27, absorbVoltage: 27 })).toEqual({

@@ -41,7 +41,7 @@ export const aliveStep = (charger: string, says: string): TestStep => ({
   says: [says],
   fields: [
     { id: 'charger', name: charger, unit: '', choices: ['yes', 'no'] },
-    { id: 'count', name: 'Monitor kept its count', unit: '', choices: ['yes', 'no', 'no monitor'] },
+    { id: 'count', name: 'Monitor still has its count', unit: '', choices: ['yes', 'no', 'no monitor'] },
   ],
 });
 

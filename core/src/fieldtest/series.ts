@@ -84,7 +84,7 @@ function regulatedBy(at: readonly { readonly referred: number; readonly amps: nu
   const spread = Math.max(...volts) - Math.min(...volts);
   const middle = volts[0] ?? 0;
   if (high - low < movedPart * high || spread > 0.004 * middle + 2 * instrument.volts.resolution) return null;
-  return `The voltage stood while its current moved between ${formatQuantity(low, 'A', 1)} and ${formatQuantity(high, 'A', 1)}.`;
+  return `The voltage stayed level while its current moved between ${formatQuantity(low, 'A', 1)} and ${formatQuantity(high, 'A', 1)}.`;
 }
 
 /** What speaks for a level that was read again and again: a touch is no hold, and a voltage on its way is none either. */
@@ -97,6 +97,6 @@ export const heldWitness = (held: Held, name: string): Witness =>
     : held.regulated !== null
       ? { words: held.regulated }
       : {
-          missing: `Nothing shows that ${name} held it there: its current did not move while the voltage stood.`,
+          missing: `Nothing shows that ${name} held it there: its current did not move while the voltage stayed level.`,
           next: 'Read on until its current has fallen, or switch a load on and off.',
         };

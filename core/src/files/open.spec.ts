@@ -105,7 +105,7 @@ describe('a spreadsheet', () => {
       [3, null],
     ];
     expect((await opened('m.xlsx', madeWorkbook({ Log: rows }, { merged: ['B2:B3'] }))).leftOut).toEqual([
-      '“m.xlsx” has cells that were merged over several rows: their value stands in the first row only.',
+      '“m.xlsx” has cells that were merged over several rows: their value is in the first row only.',
     ]);
     expect((await opened('m.xlsx', madeWorkbook({ Log: rows }, { merged: ['A1:B1'] }))).leftOut).toEqual([]);
   });

@@ -179,7 +179,7 @@ async function openSpreadsheet(name: string, bytes: Uint8Array, entries: readonl
   }
   const { sheets } = read;
   const leftOut = entries.some((e) => /vbaProject\.bin$/i.test(e.name)) ? [`“${name}” carries a program (macros). It was not run; only cells were read.`] : [];
-  if (read.merged) leftOut.push(`“${name}” has cells that were merged over several rows: their value stands in the first row only.`);
+  if (read.merged) leftOut.push(`“${name}” has cells that were merged over several rows: their value is in the first row only.`);
   const inside = sheets.flatMap((sheet): Inside[] => {
     const inner = sheets.length === 1 ? name : `${name} › ${sheet.name}`;
     if (sheet.rows >= 2) return [{ name: inner, own: sheets.length === 1 ? name : sheet.name, content: strToU8(sheet.text) }];

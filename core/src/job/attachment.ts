@@ -33,7 +33,7 @@ export function admitAttachment(name: string, bytes: Uint8Array, kept: readonly 
   if (bytes.length > mostAttachmentBytes)
     return bad(
       'attachment-too-large',
-      `“${name}” has ${megabytes(bytes.length)}; at most ${megabytes(mostAttachmentBytes)} can be kept. Keep only the pages that matter.`,
+      `“${name}” has ${megabytes(bytes.length)}; at most ${megabytes(mostAttachmentBytes)} can be saved with a job. Leave only the pages that matter.`,
     );
   const together = kept.reduce((sum, a) => sum + a.bytes, bytes.length);
   if (together > mostAttachmentBytesTogether)

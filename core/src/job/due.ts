@@ -95,7 +95,7 @@ export function dueOf(job: Job, covered: readonly Covered[], today: string, libr
       code: 'equalise',
       on: days(full(last), every),
       title: 'Equalise, attended',
-      why: `The sheet asks for it every ${every} days; last on record ${job.visits.some((v) => v.equalised) ? `on ${last}` : `never, counted from ${last}`}. Water level, ventilation, hydrometer, somebody there until it ends.`,
+      why: `The sheet calls for it every ${every} days; last on record ${job.visits.some((v) => v.equalised) ? `on ${last}` : `never, counted from ${last}`}. Water level, ventilation, hydrometer, somebody there until it ends.`,
     });
   }
   const { balanceEveryDays } = job.system.bank;

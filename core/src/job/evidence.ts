@@ -121,7 +121,7 @@ function onRecord(job: Job, requirement: Requirement): Piece | null {
         `The display was read beside ${meter.name}.`,
       ),
       next: corrected
-        ? 'Its settings are corrected for that. A plateau of absorb or float, read with the meter, would show that the correction holds.'
+        ? 'Its settings are corrected for that. A stretch of level absorb or float, read with the meter, would show that the correction holds.'
         : 'Calibrate the display where the charger can. Look for a fault, or a drop in a lead, before correcting for so much.',
     };
   }

@@ -148,7 +148,7 @@ describe('the job file', () => {
   });
 
   it('refuses two sheets of one id', () => {
-    expect(refusal(JSON.stringify({ ...teasel(), otherSheets: [teasel().sheet] }))).toContain('stands twice');
+    expect(refusal(JSON.stringify({ ...teasel(), otherSheets: [teasel().sheet] }))).toContain('is there twice');
   });
 
   it('says in a sentence what is wrong, where, and what to do', () => {

@@ -135,7 +135,7 @@ export const jobSchema = z
   .superRefine((job, ctx) => {
     for (const [i, sheet] of job.otherSheets.entries())
       if (sheet.id === job.sheet.id || job.otherSheets.findIndex((s) => s.id === sheet.id) !== i)
-        ctx.addIssue({ code: 'custom', path: ['otherSheets', i, 'id'], message: `the sheet ${sheet.id} stands twice` });
+        ctx.addIssue({ code: 'custom', path: ['otherSheets', i, 'id'], message: `the sheet ${sheet.id} is there twice` });
     job.logs.forEach((log, i) => {
       if (!job.system.instruments.some((x) => x.id === log.instrument))
         ctx.addIssue({ code: 'custom', path: ['logs', i, 'instrument'], message: 'name one of the instruments' });

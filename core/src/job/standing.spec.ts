@@ -100,7 +100,7 @@ describe('how a job stands by everything there is', () => {
   });
 
   it('what a log shows besides goes with its pass, into the report too', () => {
-    const witness = 'The voltage stood while its current moved.';
+    const witness = 'The voltage stayed level while its current moved.';
     const rows = { 'absorbLevel/aft': { verdict: 'pass' as const, why: 'It held 28.1 V.', witness } };
     const told: KeptVerdicts = { ...kept('b', { 'absorbLevel/aft': 'pass' }), rows };
     expect(of(job, [told], 'absorbLevel', 'aft')?.by?.witness).toBe(witness);

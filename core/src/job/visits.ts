@@ -136,7 +136,7 @@ export function differencesBetween(job: Job, from: string, to: string): readonly
 
 /** How a difference came about, in words. */
 export const differenceWords: Readonly<Record<Difference['how'], string>> = {
-  book: 'keyed by this book',
+  book: 'entered by this book',
   elsewhere: 'not by this book',
   choice: 'decided in this job',
 };

@@ -243,7 +243,7 @@ describe('nine days at the mast with a swing of 25 °C', () => {
     expect(row(rows, 'absorbAsProgrammed', 'mast').verdict).toBe('fail');
     for (const code of ['compensation', 'slopeAsProgrammed']) {
       expect(row(rows, code, 'mast').verdict).toBe('fail');
-      expect(speak(row(rows, code, 'mast').why, 'C')).toContain('about 6 times too small: looks like a per-cell slope keyed as per 12 V');
+      expect(speak(row(rows, code, 'mast').why, 'C')).toContain('about 6 times too small: looks like a per-cell slope entered as per 12 V');
       expect(row(judge('rook-moss-nine-days'), code, 'mast').verdict).toBe('pass');
     }
   });

@@ -79,7 +79,7 @@ export function proveLog(plan: Plan, written: Log, report: LogReport, instrument
     levels.set(charger.id, found);
     const own = log.chargers[charger.id]?.amps !== undefined || (plan.input.system.chargers.length === 1 && log.bankAmps !== undefined);
     if (!own) {
-      notes.push(`${charger.name}: the log has no column “${charger.id}_A”, so nothing can be told about it alone.`);
+      notes.push(`${charger.name}: the log has no column “${charger.id}_A”, so nothing can be said about it alone.`);
       continue;
     }
     const by = how.get(charger.id);

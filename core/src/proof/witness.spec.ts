@@ -47,7 +47,7 @@ describe('no charge when cold', () => {
     const made = madeLog(8 * 3600, 10, (s) => ({ celsius: s < 14_400 ? 8 : -3, volts: 26.5, amps: 0 }));
     const dcdc = (volts: (s: number) => number): Made =>
       beside(made, 'dcdc', { amps: column(made, (s) => (s < 7200 ? 20 : 0)), arrayVolts: column(made, volts) });
-    expect(cold(dcdc(input), 'dcdc', whole).witness).toContain('its input stood at the 14.2');
+    expect(cold(dcdc(input), 'dcdc', whole).witness).toContain('its input was at the 14.2');
     // A battery that stands as high without the alternator tells nothing, nor does one below the volts at which it works.
     expect(
       cold(
@@ -177,7 +177,7 @@ describe('a level held', () => {
     );
     expect([held.verdict, held.witness]).toEqual([
       'pass',
-      jasmine.stringMatching(/^The voltage stood while its current moved between \d+\.\d.A and \d+\.\d.A\.$/),
+      jasmine.stringMatching(/^The voltage stayed level while its current moved between \d+\.\d.A and \d+\.\d.A\.$/),
     ]);
   });
 
@@ -226,7 +226,7 @@ describe('a level held', () => {
       };
       return row(aft(made, morning), 'absorbLevel', 'aft');
     };
-    expect(throttled(74.3).witness).toBe('Its array stood at 74 V, above the 70 V at which it works: the charger held it back.');
+    expect(throttled(74.3).witness).toBe('Its array was at 74 V, above the 70 V at which it works: the charger held it back.');
     expect(throttled(74.1).verdict).toBe('inconclusive');
     // At the most it ever gives its own limit holds it back, whoever holds the bank.
     expect([throttled(80, 39.2).verdict, throttled(80, 38.4).verdict]).toEqual(['inconclusive', 'pass']);
@@ -323,7 +323,7 @@ describe('the limits of a witness', () => {
     expect([twoDays(27).includes('of 2 days'), twoDays(33).includes('of 2 days')]).toEqual([false, true]);
   });
 
-  it('a limit: where it was told as far as the instrument can tell, flat for two hours where no knee shows it', () => {
+  it('a limit: where it was set to as far as the instrument can tell, flat for two hours where no knee shows it', () => {
     const told = row(
       madeLog(3600, 10, () => ({ volts: 26.6, amps: 10 })),
       'currentAsProgrammed',

@@ -184,14 +184,14 @@ function regulation(e: Scenery, signal: Signal, { charger, from, to, levelV, slo
     const stands = moved === 0 || riseOver(s.amps, s.volts, moved) <= Math.max(0.25 * levels.toleranceV, (3 * noiseV) / Math.sqrt(s.samples));
     const throttled = works !== null && s.array.length > 3 ? median(s.array) : NaN;
     if (!net && works !== null && throttled >= throttledFrom * works && stands)
-      return `Its array stood at ${formatNumber(throttled, 0)} V, above the ${formatNumber(works, 0)} V at which it works: the charger held it back.`;
+      return `Its array was at ${formatNumber(throttled, 0)} V, above the ${formatNumber(works, 0)} V at which it works: the charger held it back.`;
     if (!stands || moved < Math.max(leastPart * high, 2 * levels.zeroA)) continue;
     const third = Math.floor(s.amps.length / 3);
     const [begun, middle] = [mean(s.amps.slice(0, Math.max(1, third))), mean(s.amps.slice(third, Math.max(third + 1, 2 * third)))];
     // Coarse steps hide a hump: then the current must not rise on the way.
     if (stepV > 0.25 * levels.toleranceV && middle > 1.03 * begun) continue;
     if (2 * s.beside > s.volts.length && (alone || s.seconds < leastSharedS || s.volts.length < leastSharedSamples || !fellByItself(s))) continue;
-    return `The voltage stood while ${net ? 'the bank’s' : 'its'} current moved between ${formatQuantity(low, 'A', 1)} and ${formatQuantity(high, 'A', 1)}.`;
+    return `The voltage stayed level while ${net ? 'the bank’s' : 'its'} current moved between ${formatQuantity(low, 'A', 1)} and ${formatQuantity(high, 'A', 1)}.`;
   }
   return null;
 }
@@ -251,7 +251,7 @@ function readiness({ plan, log, report }: Scenery, charger: string): Readiness {
   }
   const input = kin === 'driven' ? drivenVolts(log, charger, clearlyA) : null;
   const inputV = chargers[charger]?.arrayVolts;
-  if (input !== null && inputV) mark(`its input stood at the ${formatNumber(input, 1)} V at which it works`, (i) => (inputV[i] ?? NaN) >= input * drivenPart);
+  if (input !== null && inputV) mark(`its input was at the ${formatNumber(input, 1)} V at which it works`, (i) => (inputV[i] ?? NaN) >= input * drivenPart);
   const stage = chargers[charger]?.stage;
   if (stage) mark('the charger itself reported that it held back for the temperature', (i) => stage[i] === stageCode.cold || stage[i] === stageCode.hot);
   const amps = chargerAmps(log, charger);

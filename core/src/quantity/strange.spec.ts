@@ -15,7 +15,7 @@ describe('names in a file that are not known', () => {
     // What a schema fills in is not strange.
     expect(strangeIn({ a: 1 }, read)).toEqual([]);
     expect(strangeWords({ place: 'b', json: '"two"' })).toBe(
-      '“b” is not a name this program knows, so it was not read. Look for a slip in writing. It is held aside as it stands: "two".',
+      '“b” is not a name this program knows, so it was not read. Look for a slip in writing. It is held aside as it is: "two".',
     );
     expect(strangeWords({ place: 'b', json: 'x'.repeat(81) })).toContain(`${'x'.repeat(77)}….`);
   });

@@ -34,7 +34,7 @@ export const strangeProblem = ({ place }: Aside): Problem => ({
 
 /** The same as a sentence for whoever brought the file in and has it held. */
 export const strangeWords = (aside: Aside): string =>
-  `${strangeProblem(aside).text} It is held aside as it stands: ${aside.json.length > 80 ? `${aside.json.slice(0, 77)}…` : aside.json}.`;
+  `${strangeProblem(aside).text} It is held aside as it is: ${aside.json.length > 80 ? `${aside.json.slice(0, 77)}…` : aside.json}.`;
 
 /**
  * A document as its schema reads it, with what it does not know held in its `aside`; null when there is more of that, or more in it, than can be held.

@@ -30,7 +30,7 @@ const found = (r: Ran, code: string, charger?: string): Outcome => {
 };
 const holding = (r: Ran, code: string, charger?: string): Holding => found(r, code, charger).holding;
 
-describe('what the sheet asks, on a rehearsed day', () => {
+describe('the sheet’s figure, on a rehearsed day', () => {
   const clear = ran(solar, 'clear-day');
   const dark = ran(solar, 'overcast');
   const frozen = ran(solar, 'freezing-dawn');
@@ -51,7 +51,7 @@ describe('what the sheet asks, on a rehearsed day', () => {
       scenario: { charge: 0.9 },
       values: (v: Parameters<typeof on>[0]) => on(on(v, 'aft', { absorbVoltage: 27.5 }), 'fore', { absorbVoltage: 27.7 }),
     };
-    expect(found(ran(solar, 'clear-day', low), 'absorbLevel', 'aft').why).toContain('below what the sheet asks');
+    expect(found(ran(solar, 'clear-day', low), 'absorbLevel', 'aft').why).toContain('below the sheet’s figure');
     expect(holding(dark, 'absorbLevel', 'aft')).toBe('cannotTell');
   });
 
@@ -140,7 +140,7 @@ describe('what the sheet asks, on a rehearsed day', () => {
     expect(holding(dark, 'monitorFull')).toBe('cannotTell');
   });
 
-  it('of lead moves with temperature: the same absorb that holds at 25 °C is judged by what the sheet asks at 5 °C', () => {
+  it('of lead moves with temperature: the same absorb that holds at 25 °C is judged by the sheet’s figure at 5 °C', () => {
     const mast = demoJob('rook-moss');
     const day = { scenario: { charge: 0.97, load: { baseA: 0.1, fridgeA: 0, duty: 0, eveningA: 0 } } };
     const set = found(ran(mast, 'clear-day', day), 'absorbLevel', 'mast');
@@ -193,7 +193,7 @@ describe('events in words', () => {
         touched.plan,
         touched.run.events.find((e) => e.cause === 'touched')!,
       ),
-    ).toMatch(/touches its absorb voltage, 28\.\d\d.V at its own terminals, at \d+ % charge: absorb begins\. The bank itself stands at 2/);
+    ).toMatch(/touches its absorb voltage, 28\.\d\d.V at its own terminals, at \d+ % charge: absorb begins\. The bank itself is at 2/);
   });
 });
 

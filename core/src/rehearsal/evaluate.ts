@@ -106,7 +106,7 @@ const level =
     return {
       holding: fine ? 'holds' : 'breaks',
       value,
-      why: `With ${name} in ${stage} the bank stood at ${volts(value)}${fine ? '' : `, ${volts(Math.abs(off))} ${off > 0 ? 'above' : 'below'} what the sheet asks`}.`,
+      why: `With ${name} in ${stage} the bank was at ${volts(value)}${fine ? '' : `, ${volts(Math.abs(off))} ${off > 0 ? 'above' : 'below'} the sheet’s figure`}.`,
       ...(Number.isFinite(from) ? { from, to } : {}),
     };
   };

@@ -21,18 +21,18 @@ export function eventWords(plan: Plan, e: RunEvent): Sentence {
   const charger = chargers.find((x) => x.id === e.device);
   const name = charger?.name ?? companions.find((x) => x.id === e.device)?.name ?? 'The bank';
   const card = charger && plan.input.cards.find((x) => x.id === charger.card);
-  const off = e.ownV !== undefined && Math.abs(e.ownV - e.bankV) >= 0.05 ? ` The bank itself stands at ${v(e.bankV)}.` : '';
+  const off = e.ownV !== undefined && Math.abs(e.ownV - e.bankV) >= 0.05 ? ` The bank itself is at ${v(e.bankV)}.` : '';
   switch (e.kind) {
     case 'bmsOpen':
       switch (e.trip) {
         case 'high':
-          return `The BMS opens: the pack stands at ${v(e.bankV)}.`;
+          return `The BMS opens: the pack is at ${v(e.bankV)}.`;
         case 'cell':
-          return `The BMS opens on one cell while the bank stands at ${v(e.bankV)}.`;
+          return `The BMS opens on one cell while the bank is at ${v(e.bankV)}.`;
         case 'low':
           return `The BMS opens: the pack is empty, at ${v(e.bankV)}. A charger on the bus wakes it.`;
         case 'current':
-          return `The BMS opens: ${a(Math.abs(e.bankA))} are more than it bears.`;
+          return `The BMS opens: ${a(Math.abs(e.bankA))} are more than it allows.`;
         case 'cold':
           return said`The BMS blocks charge at ${c(e.batteryC)}; loads may still be fed.`;
         default:
@@ -102,7 +102,7 @@ export function eventWords(plan: Plan, e: RunEvent): Sentence {
     case 'equaliseDue':
       return `${name} equalises: its interval is over.`;
     case 'equaliseAsked':
-      return `${name} equalises: somebody asked for it.`;
+      return `${name} equalises: somebody started it.`;
     case 'equaliseDone':
       return `${name} ends equalise after ${formatDuration(Math.round(counted))} at voltage.`;
     case 'alarm':

@@ -414,7 +414,7 @@ describe('a rehearsal without sense', () => {
     for (const stepS of [0, -1, NaN, 1e9]) expect(refused(input, { stepS })).toContain('cannot be rehearsed');
     expect(refused({ ...input, scenario: { ...input.scenario, dawnC: NaN } })).toContain('no number');
     expect(refused({ ...input, unknowns: { capacity: 0 } })).toContain('capacity of the battery is not known');
-    expect(refused({ ...input, values: on(input.values, 'aft', { floatVoltage: 30 }) })).toContain('stands above absorb');
+    expect(refused({ ...input, values: on(input.values, 'aft', { floatVoltage: 30 }) })).toContain('is above absorb');
     expect(refused({ ...input, values: on(input.values, 'aft', { absorbVoltage: NaN }) })).toContain('no number');
     const none = deriveSettings({ ...teasel, system: { ...teasel.system, chargers: [] } });
     expect(refused({ plan: none, scenario: dayOn(none, 'clear-day'), values: {} })).toContain('no charger');

@@ -301,7 +301,7 @@ export function rehearse(input: RunInput, options: RunOptions = {}): Result<Run>
       if (live.now >= asked) {
         asked += 3600;
         options.progress?.(live.now / spanS);
-        if (options.stop?.()) return { code: 'stopped', text: 'The rehearsal was stopped. Nothing of it is kept.' };
+        if (options.stop?.()) return { code: 'stopped', text: 'The rehearsal was stopped. Nothing of it was saved.' };
         if (!Number.isFinite(live.terminal) || !Number.isFinite(live.net))
           return { code: 'not-finite', text: 'The numbers of this day run away, so there is nothing to show. Look for a value that is far out of the usual.' };
       }

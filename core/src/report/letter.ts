@@ -99,7 +99,7 @@ export function requestLetter(job: Job): Letter {
     'The chargers:',
     ...chargers,
     '',
-    'Please give each figure as a band where you allow one, or write “not permitted” or “not needed”, and name the document and revision it stands in. We file your answer with the settings of this bank.',
+    'Please give each figure as a band where you allow one, or write “not permitted” or “not needed”, and name the document and revision it is in. We file your answer with the settings of this bank.',
     '',
   ].join('\n');
   return { to: sheet.maker, subject: `Charging figures for ${battery}, ${paperOf(sheet)}`, body, lines };

@@ -163,13 +163,12 @@ function nevers(plan: Plan): readonly Cell[] {
   if (equalises)
     list.push(
       !permitted
-        ? cell('“Equalise”', lithium ? 'It drives this battery past what it bears; everything goes dark.' : 'The battery’s maker does not permit it.')
+        ? cell('“Equalise”', lithium ? 'It drives this battery past its limit; everything goes dark.' : 'The battery’s maker does not permit it.')
         : cell('“Equalise” by yourself', 'Water level, moving air, no sparks, somebody there until it ends.'),
     );
   if (kinds.has('alternator')) list.push(cell('turn the battery switch off while the engine runs', 'The surge destroys the alternator and what hangs on it.'));
   if (kinds.has('turbine')) list.push(cell('let the turbine run with its battery or its load heater off', 'It runs away. Brake it first.'));
-  if (plan.input.system.companions.some((c) => c.relay))
-    list.push(cell('bridge the thermostat’s relay', 'It is what keeps the battery from being charged too cold.'));
+  if (plan.input.system.companions.some((c) => c.relay)) list.push(cell('bridge the thermostat’s relay', 'It stops charging while the battery is too cold.'));
   list.push(cell('lay tools or rings across the terminals', 'The bank can weld a spanner.'));
   return list;
 }

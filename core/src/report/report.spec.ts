@@ -37,7 +37,7 @@ describe('the hand-over', () => {
     expect(text).toContain('Set-up › Levels › Top level / absorb | 28.3 V | 28.09 ± 0.07 V | 28.00–28.40 V');
     const figures = section(paper(wholeTeasel()), 'figures').replaceAll('\u00a0', ' ');
     expect(figures).toContain('rev D, 2026-02');
-    expect(figures).toContain('Also kept, not used: Pellow LB-25/230, LB-25 charging sheet, rev C, 2024-09');
+    expect(figures).toContain('Also in this job, not used: Pellow LB-25/230, LB-25 charging sheet, rev C, 2024-09');
     expect(figures).toContain('Absorb voltage | 28.1 V (28.0–28.4) per battery | 28.10 V, 28.00–28.40 V | p. 3, t. 3 / maker, for this charger');
   });
 
@@ -163,7 +163,7 @@ describe('the owner’s card', () => {
   it('says what the displays show, not what is true behind them, and warns of what this system has', () => {
     const text = paperText(ownersCard(wholeTeasel(), plan(wholeTeasel()), today)).replaceAll('\u00a0', ' ');
     expect(text).toContain('Solar fore | 28.3 V');
-    expect(text).toContain('It drives this battery past what it bears');
+    expect(text).toContain('It drives this battery past its limit');
     expect(text).toContain('while the engine runs');
     expect(text).not.toContain('distilled');
     // No sensor, no stop: the card does not promise one.

@@ -23,11 +23,11 @@ export function fatesOf(plan: Plan, record: Programming | null, places: readonly
           ...base,
           ends: 'set',
           text: displayText(p, answer.reading),
-          because: answer.reading === s.value ? 'read back' : `wanted ${text}: ${answer.reason ?? 'another value was kept'}`,
+          because: answer.reading === s.value ? 'read back' : `wanted ${text}: ${answer.reason ?? 'another value was accepted'}`,
         };
       if (answer?.state === 'skipped') return { ...base, ends: 'open', text, because: `skipped: ${answer.reason ?? ''}` };
-      if (found[p.role] === s.value) return { ...base, ends: 'stands', text, because: 'stood so already' };
-      return { ...base, ends: 'open', text, because: 'not keyed yet' };
+      if (found[p.role] === s.value) return { ...base, ends: 'stands', text, because: 'right already' };
+      return { ...base, ends: 'open', text, because: 'not entered yet' };
     });
   });
 }

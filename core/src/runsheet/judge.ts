@@ -95,7 +95,7 @@ export function judgeReading(plan: Plan, step: SheetStep, seen: number | string)
 
   if (p.unit === 'choice' || typeof seen === 'string' || typeof value.to === 'string') {
     if (seen === value.from)
-      return at('notSaved', `It still shows ${displayText(p, seen)}, what stood before: the edit was not kept.`, `${keepWords(card)} ${again}`);
+      return at('notSaved', `It still shows ${displayText(p, seen)}, the value before: the edit was not saved.`, `${keepWords(card)} ${again}`);
     return at('other', `It shows ${displayText(p, seen)} instead of ${displayText(p, value.to)}.`, again);
   }
 
@@ -126,7 +126,7 @@ export function judgeReading(plan: Plan, step: SheetStep, seen: number | string)
       `Come back from the other side and stop in time. ${again}`,
     );
   if (typeof value.from === 'number' && seen === value.from)
-    return at('notSaved', `It still shows ${shown}, what stood before: the edit was not kept.${made}`, `${keepWords(card)} ${again}`);
+    return at('notSaved', `It still shows ${shown}, the value before: the edit was not saved.${made}`, `${keepWords(card)} ${again}`);
   if (value.to !== 0 && seen === -value.to) return at('sign', `${shown} has the sign the wrong way round.${made}`, again);
   const bound = boundOf(plan, device.id, card, value.role, seen);
   if (bound && !inBand) return at('clipped', `${bound}${made}`, `Set the other value first, then this one. ${again}`);
@@ -163,7 +163,7 @@ export function judgeReading(plan: Plan, step: SheetStep, seen: number | string)
   if (steps <= 10 && deviceGrid(p, systemVolts).some((v) => close(v, seen)))
     return at(
       'slip',
-      `${shown} is ${steps === 1 ? 'one step' : `${steps} steps`} ${seen > value.to ? 'above' : 'below'}: held too long, or let go too early.${made}`,
+      `${shown} is ${steps === 1 ? 'one step' : `${steps} steps`} ${seen > value.to ? 'above' : 'below'}: held too long, or released too early.${made}`,
       again,
     );
   return at('other', `${shown} instead of ${displayText(p, value.to)}.${made}`, again);

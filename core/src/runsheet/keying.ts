@@ -54,8 +54,8 @@ export function keying(plan: Plan, { charger, card }: Place, edits: EditPlan, pr
       ...bare(`${prefix}${id}/persist`, 'persist', id, edits.steps.length > 0 ? 'Cut its power and read again' : 'Read every value'),
       says: [
         ...(edits.steps.length > 0
-          ? [powerCutWords(name, card), 'Then every value must still stand.']
-          : ['Nothing is to be keyed. See that every value stands.']),
+          ? [powerCutWords(name, card), 'Then every value must still be there.']
+          : ['Nothing is to be entered. See that every value is as listed.']),
         sentence(card.commit.proof),
       ],
       notes: [

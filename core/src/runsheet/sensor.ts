@@ -33,8 +33,8 @@ export function sensorStep(
             isUnknown(card, 'sensorLoss')
               ? 'What it does without one is not known: count on no protection.'
               : card.sensor.withoutSensor === 'ignoresCutoff'
-                ? 'Without one it ignores its cutoff and charges in the cold, whatever was keyed.'
-                : 'Without one it does not do what was keyed.',
+                ? 'Without one it ignores its cutoff and charges in the cold, whatever was entered.'
+                : 'Without one it does not do what was entered.',
             ...(charger.sensor.fitted === false ? [] : ['Nobody has said yet. If one is there, say on System where it sits.']),
             'Fit one on the battery’s case, or see that another protection covers this source.',
           ],

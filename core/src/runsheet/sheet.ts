@@ -131,8 +131,8 @@ function deviceSteps(plan: Plan, record: Programming | null, place: Place): read
       ...(programming.bench ? ['It can also be programmed on the bench, before it is mounted and without its source.'] : []),
     ],
     notes: [
-      ...(commit.timeoutSeconds === undefined ? [] : [`An edit left alone for ${commit.timeoutSeconds} s is thrown away: read the whole step first.`]),
-      ...(commit.waysOut ? [`Two ways out: ${commit.waysOut.saves} saves, ${commit.waysOut.discards} throws the edit away.`] : []),
+      ...(commit.timeoutSeconds === undefined ? [] : [`An edit left alone for ${commit.timeoutSeconds} s is discarded: read the whole step first.`]),
+      ...(commit.waysOut ? [`Two ways out: ${commit.waysOut.saves} saves, ${commit.waysOut.discards} discards the edit.`] : []),
       ...card.keys.flatMap((k) => (k.alsoDoes ? [`Key ${k.key} has a second meaning. ${sentence(k.alsoDoes)}`] : [])),
       ...(bms ? ['No volts at the bank? A tripped BMS wakes when a charger or a load is joined, or by its own button: see the battery’s manual.'] : []),
     ],
@@ -160,7 +160,7 @@ function deviceSteps(plan: Plan, record: Programming | null, place: Place): read
   const unread = card.parameters.filter((p) => found[p.role] === undefined && !plan.setting(id, p.role)?.inherited);
   const readOffDone = record?.answers.some((a) => a.step === `${id}/readOff`) ?? false;
   if (unread.length > 0 || readOffDone)
-    add('readOff', 'Read off what stands on it', {
+    add('readOff', 'Read off what is set on it', {
       says: ['Note what each entry shows before it is changed. Only what was noted can be put back.'],
       looks: card.parameters.filter((p) => !plan.setting(id, p.role)?.inherited).map((p) => lookAt(card, p.role, null)),
     });
@@ -170,7 +170,7 @@ function deviceSteps(plan: Plan, record: Programming | null, place: Place): read
   if (follower) {
     const leader = plan.input.system.chargers.find((c) => c.id === charger.follows);
     add('link', `Link it to ${leader?.name ?? 'its leader'}`, {
-      says: [`Join the network lead, and see that ${name} shows its leader’s figures. They are not keyed here.`],
+      says: [`Join the network lead, and see that ${name} shows its leader’s figures. They are not entered here.`],
       notes: ['Current limits are never copied between chargers of different rating.'],
     });
   }

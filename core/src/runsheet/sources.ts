@@ -29,7 +29,7 @@ const sourceWords: Partial<Record<Card['kind'], { what: (name: string) => string
   },
   turbine: {
     what: (name) => `Turbine of ${name}`,
-    open: 'Set the brake and see that it stands still. The diversion load stays connected.',
+    open: 'Set the brake and see that it does not turn. The diversion load stays connected.',
     shut: 'Diversion load first, then release the brake.',
   },
   inverterCharger: {
@@ -87,7 +87,7 @@ export function closing(plan: Plan, places: readonly Place[], prefix: string, on
       items: [
         'Every terminal that was opened is at its maker’s torque, its polarity checked with the meter, and no stud holds more lugs than its maker allows',
         'Every tag is off, every isolator closed, no tool left inside',
-        'Battery sensors stand where they belong',
+        'Battery sensors are where they belong',
         'Loads are on again; main fuse in, and it went in last',
         ...(most === undefined ? [] : [`The bank reads below ${formatQuantity(most, 'V', 1)}, and no device shows an alarm`]),
       ],

@@ -179,7 +179,7 @@ function inRuleOrder(card: Card): readonly Parameter[] {
 }
 
 /** What a card has and no rule works out: said, so that nobody takes it for done. */
-const noRule: Pick<RoleRule, 'want'> = { want: () => left('No figure of a sheet speaks of it. Left as it stands; see the charger’s own manual.') };
+const noRule: Pick<RoleRule, 'want'> = { want: () => left('No figure of a sheet is about it. Left as it is; see the charger’s own manual.') };
 
 /** A leader’s figure as it stands at the follower: shown, not keyed. */
 function inheritedFrom(leader: Charger, follower: string, { present: _p, presentTrue: _t, override: _o, ...setting }: Setting): Setting {
@@ -187,7 +187,7 @@ function inheritedFrom(leader: Charger, follower: string, { present: _p, present
     ...setting,
     charger: follower,
     inherited: leader.id,
-    derivation: [{ kind: 'note', words: `Taken from ${leader.name} over the link: shown here, not keyed.` }, ...setting.derivation],
+    derivation: [{ kind: 'note', words: `Taken from ${leader.name} over the link: shown here, not entered.` }, ...setting.derivation],
   };
 }
 
@@ -205,7 +205,7 @@ export function deviceSetting(facts: BankFacts, card: Card, floatVolts?: number)
 const leftBy = (override: Override, derived: Setting, context: RoleContext): Setting => ({
   ...bare(context, null, [
     ...(derived.value === null ? [] : [{ kind: 'note', words: `Derived: ${keyedText(derived)}.` } as const]),
-    { kind: 'note', words: `Left as it stands by the ${override.by}: ${override.reason}`, source: whenSeen(override) },
+    { kind: 'note', words: `Left as it is by the ${override.by}: ${override.reason}`, source: whenSeen(override) },
   ]),
   band: derived.band,
   noValue: 'left',

@@ -26,7 +26,7 @@ describe('leader and follower', () => {
   it('a follower shows its leader’s figures as inherited and keeps its own limit', () => {
     const inherited = p.setting('follower', 'absorbVoltage');
     expect([inherited?.inherited, inherited?.value]).toEqual(['leader', p.setting('leader', 'absorbVoltage')?.value as number]);
-    expect(inherited?.derivation[0]?.words).toContain('not keyed');
+    expect(inherited?.derivation[0]?.words).toContain('not entered');
     expect(p.setting('follower', 'chargeCurrentLimit')?.inherited).toBeUndefined();
     expect(p.setting('follower', 'follows')?.value).toBe('follower');
     expect(p.setting('leader', 'follows')?.value).toBe('leader');
@@ -342,7 +342,7 @@ describe('details that change a setting', () => {
     }));
     const reconnect = plan(withFigure(job, 'reconnectVoltage', { target: 25 })).setting('monitor', 'loadReconnect');
     expect(reconnect?.value).toBe(26.6);
-    expect(reconnect?.derivation.some((s) => s.words.includes('keeps load reconnect'))).toBeTrue();
+    expect(reconnect?.derivation.some((s) => s.words.includes('holds load reconnect'))).toBeTrue();
   });
 
   it('without a disconnect figure one is derived and marked', () => {

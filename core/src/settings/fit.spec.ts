@@ -21,7 +21,7 @@ function offering(job: Job, role: NumberParameter['role'], change: Change): Job 
 const of = (job: Job, charger: string, role: NumberParameter['role']): Setting | undefined => plan(job).setting(charger, role);
 
 describe('the forms in which chargers want a value', () => {
-  it('volts of a 12 V block: 28.1 V of a 24 V bank are keyed as 14.0, which stays inside the band', () => {
+  it('volts of a 12 V block: 28.1 V of a 24 V bank are entered as 14.0, which stays inside the band', () => {
     const s = of(offering(teasel(), 'absorbVoltage', { unit: 'V/12V', min: 12, max: 16, step: 0.05, per12V: false }), 'aft', 'absorbVoltage');
     expect([s?.value, s?.unit, s?.within]).toEqual([14.05, 'V per 12 V', 'inside']);
     expect(s?.trueValue).toBeCloseTo(28.1, 9);

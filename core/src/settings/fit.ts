@@ -181,7 +181,7 @@ export function fitNumber(context: RoleContext, parameter: NumberParameter, want
   if (rule && chosen !== free)
     steps.push({
       kind: 'note',
-      words: `This charger keeps ${roleInfo[rule.parameter].name} ${rule.gap === 0 ? '' : `${formatQuantity(rule.gap, label, digits)} `}${rule.relation === 'atLeast' ? 'at or above' : 'at or below'} ${roleInfo[rule.other].name}.`,
+      words: `This charger holds ${roleInfo[rule.parameter].name} ${rule.gap === 0 ? '' : `${formatQuantity(rule.gap, label, digits)} `}${rule.relation === 'atLeast' ? 'at or above' : 'at or below'} ${roleInfo[rule.other].name}.`,
     });
   const result = (value: number | null, real: number | null, uncertainty: number | null, budget: readonly BudgetLine[]): Setting => ({
     charger: context.charger.id,

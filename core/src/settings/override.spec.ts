@@ -68,7 +68,7 @@ describe('a value that somebody chose to leave', () => {
 
   it('shows what was derived, and wants a second look like any override', () => {
     const words = setting(float(27), 'aft', 'floatVoltage').derivation.map((d) => speak(d.words, 'C').replace(/\u00a0/g, ' '));
-    expect(words).toEqual(['Derived: 26.9 V.', 'Left as it stands by the owner: known here']);
+    expect(words).toEqual(['Derived: 26.9 V.', 'Left as it is by the owner: known here']);
     expect(find(float(27), 'overrideNotReviewed')?.role).toBe('floatVoltage');
   });
 });

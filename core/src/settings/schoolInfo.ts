@@ -66,7 +66,7 @@ export const schoolQuestions: readonly SchoolQuestion[] = [
     question: 'Lithium equalise',
     bears: lithium,
     options: [
-      { value: 'offHarmless', words: 'Off and made harmless', gives: 'A stray press or a reset does no harm.' },
+      { value: 'offHarmless', words: 'Off and made harmless', gives: 'A stray press or a reset does no damage.' },
       { value: 'off', words: 'Off only', gives: 'Fewer values to key; the old voltage stays stored.' },
     ],
   },
@@ -75,7 +75,7 @@ export const schoolQuestions: readonly SchoolQuestion[] = [
     question: 'Compensation sensor on lithium',
     bears: lithium,
     options: [
-      { value: 'byUse', words: 'By what the charger uses it for', gives: 'Kept where a cutoff needs it, unplugged where only compensation does.' },
+      { value: 'byUse', words: 'By what the charger uses it for', gives: 'Left where a cutoff needs it, unplugged where only compensation does.' },
       { value: 'unplug', words: 'Unplug', gives: 'No reset can revive compensation; no cutoff can act either.' },
       { value: 'keep', words: 'Keep', gives: 'The temperature stays on the display; a reset revives compensation.' },
     ],
@@ -108,7 +108,7 @@ export const schoolQuestions: readonly SchoolQuestion[] = [
     options: [
       { value: 'sheetMinimum', words: 'Cutoff at the sheet’s least', gives: 'Right only where the sources give no more than the coldest stair.' },
       { value: 'raiseCutoff', words: 'Raise every cutoff', gives: 'Costs cold charging hours; limits stay.' },
-      { value: 'stagger', words: 'Stagger the sources', gives: 'Small sources start cold, large ones warm; each stair is kept.' },
+      { value: 'stagger', words: 'Stagger the sources', gives: 'Small sources start cold, large ones warm; each stair is held to.' },
       { value: 'lowerLimits', words: 'Lower the limits', gives: 'Charges in the cold; slower all year.' },
     ],
   },
@@ -178,7 +178,7 @@ export const schoolQuestions: readonly SchoolQuestion[] = [
     bears: (plan) => (plan.input.system.site.unattendedMonths ?? 0) >= 1,
     options: [
       { value: 'askMaker', words: 'Ask the maker', gives: 'Nothing is chosen yet.' },
-      { value: 'absorbEvery', words: 'Absorb every so many days', gives: 'Keeps lead from sulphating; float or rest between.' },
+      { value: 'absorbEvery', words: 'Absorb every so many days', gives: 'Prevents sulphation of lead; float or rest between.' },
       { value: 'storage', words: 'At storage charge', gives: 'Kind to lithium; loads must be off.' },
     ],
   },

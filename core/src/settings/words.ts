@@ -96,7 +96,7 @@ export function deviationText(s: Setting, units: TemperatureWords): string {
 
 /** What became of a setting: every one ends as set, left because, inherited or not used. */
 export function fateWords(s: Setting, leaderName: (id: string) => string): string {
-  if (s.inherited) return `from ${leaderName(s.inherited)}, not keyed`;
+  if (s.inherited) return `from ${leaderName(s.inherited)}, not entered`;
   switch (s.noValue) {
     case undefined:
       return s.override ? 'override' : s.within === 'outside' ? 'outside' : '';

@@ -37,10 +37,10 @@ const program = (of: ReturnType<typeof tried>, systemVolts: number, cells: numbe
 };
 
 describe('what was found out about a charger acts', () => {
-  it('in the run sheet: an edit that is thrown away, a value that jumps over its end, how it saves', () => {
+  it('in the run sheet: an edit that is discarded, a value that jumps over its end, how it saves', () => {
     const of = hoyle();
-    expect(notes(of, 'tried/wake')).toContain('An edit left alone for 8 s is thrown away');
-    expect(notes(of, 'edit/absorbVoltage')).toMatch(/Come straight from where it stands; below 13\.0\sV it jumps to 15\.0\sV\./);
+    expect(notes(of, 'tried/wake')).toContain('An edit left alone for 8 s is discarded');
+    expect(notes(of, 'edit/absorbVoltage')).toMatch(/Come straight from where it is; below 13\.0\sV it jumps to 15\.0\sV\./);
     expect(notes(of, 'edit/absorbVoltage')).toContain('Held down, the keys run faster');
     expect(step(of, 'tried/commit').says.join(' ')).toContain('Hold Contact until the display answers');
     expect(notes(fennick(), 'tried/wake')).not.toContain('thrown away');
@@ -51,7 +51,7 @@ describe('what was found out about a charger acts', () => {
   it('in the run sheet: no save where every change is saved at once, a way through the whole list where only its end saves', () => {
     expect(step(tried('clone', flooded, 2), 'tried/commit')).toBeUndefined();
     expect(step(tried('skerry', flooded, 2), 'tried/commit').says.join(' ')).toContain('Go through the whole list to its end: only that saves');
-    expect(notes(tried('skerry', flooded, 2), 'tried/wake')).toContain('An edit left alone for 30 s is thrown away');
+    expect(notes(tried('skerry', flooded, 2), 'tried/wake')).toContain('An edit left alone for 30 s is discarded');
   });
 
   it('in the run sheet: what a power cut takes is read again, a passcode that everybody knows is changed', () => {

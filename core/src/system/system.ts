@@ -314,7 +314,8 @@ export const systemSchema = z
       ['instruments', instruments],
     ] as const)
       list.forEach((item, i) => {
-        if (list.findIndex((other) => other.id === item.id) !== i) ctx.addIssue({ code: 'custom', path: [name, i, 'id'], message: `${item.id} stands twice` });
+        if (list.findIndex((other) => other.id === item.id) !== i)
+          ctx.addIssue({ code: 'custom', path: [name, i, 'id'], message: `${item.id} is there twice` });
       });
     chargers.forEach((charger, i) => {
       if (charger.follows === undefined) return;

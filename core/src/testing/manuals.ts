@@ -50,7 +50,7 @@ export const manuals: Readonly<Record<string, Manual>> = {
     changes: [{ of: 'bAt', to: 'GEL', shows: { bSt: '14.2', FLo: '13.8', LvD: '10.7', LvR: '12.6' } }],
     quirks: [
       'Set by one key or contact and a list that scrolls.',
-      'An edit left alone for 8 s is thrown away.',
+      'An edit left alone for 8 s is discarded.',
       'bSt jumps from 13 to 15 when stepped below its end.',
       'The preset “GEL” overwrites 2 values.',
       'Its absorb timer runs on the wall clock, at voltage or not.',
@@ -140,7 +140,7 @@ export const manuals: Readonly<Record<string, Manual>> = {
     timeoutS: 30,
     quirks: [
       'Values are saved only at the end of the list: go through all of it.',
-      'An edit left alone for 30 s is thrown away.',
+      'An edit left alone for 30 s is discarded.',
       'It has no low-temperature cutoff.',
     ],
   },

@@ -67,7 +67,7 @@ export async function writeSetting(master: Master, card: Card, role: Role, value
   if (seen === null)
     return {
       kind: 'unknown',
-      says: `${refused ?? unanswered ?? 'The write was answered.'} What stands now could not be read, so nobody knows whether it was set. It is not sent again: read the device first.`,
+      says: `${refused ?? unanswered ?? 'The write was answered.'} What is set now could not be read, so nobody knows whether it was set. It is not sent again: read the device first.`,
     };
   const stands = fromRegisters(card, role, (r) => (r === register ? seen : undefined));
   if (seen === toWord(raw))

@@ -90,7 +90,7 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
   async function deviceOf(name: string, response: Response): Promise<{ master: Master; card: Card } | null> {
     const master = await masterOf(name, response);
     const card = cards.get(name);
-    if (master && !card) wrong(response, 404, 'no-card', `Nobody has told yet what “${name}” is.`);
+    if (master && !card) wrong(response, 404, 'no-card', `Nobody has said yet what “${name}” is.`);
     return master && card ? { master, card } : null;
   }
 
@@ -262,7 +262,7 @@ export function linkRoutes(list: DeviceList, { now = Date.now, timeoutMs }: Link
         const read =
           master && card
             ? await readLive(master, card)
-            : { ok: false as const, says: master ? 'Nobody has told yet what it is.' : 'It is not on the server’s list.' };
+            : { ok: false as const, says: master ? 'Nobody has said yet what it is.' : 'It is not on the server’s list.' };
         if (!open) return;
         tell(read.ok ? { device: name, at: now(), live: read.live } : { device: name, at: now(), problem: read.says });
       }
@@ -283,7 +283,7 @@ export function simulationRoutes(list: DeviceList): Router {
   const router = Router();
   router.use(express.json({ limit: '10kb', type: 'application/json' }));
   const pass = async (response: Response, path: string, init?: RequestInit): Promise<void> => {
-    if (list.simulation === null) return wrong(response, 404, 'no-simulation', 'No simulated devices stand beside this server.');
+    if (list.simulation === null) return wrong(response, 404, 'no-simulation', 'No simulated devices run beside this server.');
     try {
       const answer = await fetch(`${list.simulation}${path}`, { ...init, signal: AbortSignal.timeout(20_000) });
       response

@@ -86,7 +86,7 @@ describe('the check of the book', () => {
 });
 
 describe('copies of a job', () => {
-  it('keep the newest twelve, and go when the job is thrown away', async () => {
+  it('keep the newest twelve, and go when the job is discarded', async () => {
     const db = setUp();
     const book = TestBed.inject(JobBook);
     await book.add(sampleJob(), 'New job');

@@ -6,7 +6,7 @@ import { RunRows } from './run-rows';
 
 const fateWords: Readonly<Record<Fate['ends'], string>> = {
   set: 'Set',
-  stands: 'Stands',
+  stands: 'Right',
   inherited: 'Inherited',
   left: 'Left',
   notUsed: 'Not used',

@@ -104,6 +104,6 @@ describe('a settings file of a charger', () => {
     const broken = await opened({ ok: false, problems: [{ code: 'file-broken', text: 'It cannot be unpacked.' }] });
     expect(broken.text).toContain('It cannot be unpacked. Nothing was taken.');
     const none = await opened(good('hello'));
-    expect(none.text).toContain('No names with values can be told in this file.');
+    expect(none.text).toContain('No names with values were found in this file.');
   });
 });

@@ -28,7 +28,7 @@ export const absorbHold: FieldTest = {
           band: told?.band ?? {},
           unit: 'V',
           digits: 2,
-          why: said`The charger is told ${warm?.toFixed(2) ?? ''} V at ${warmth(20, 0)}.`,
+          why: said`The charger is set to ${warm?.toFixed(2) ?? ''} V at ${warmth(20, 0)}.`,
         },
       ],
       steps: [
@@ -82,7 +82,7 @@ export const absorbHold: FieldTest = {
           reading(instrument, held.fallenTo, 'A'),
           'The net current into the bank had fallen to',
           { max: taper },
-          { words: 'It fell from reading to reading while the voltage stood.' },
+          { words: 'It fell from reading to reading while the voltage stayed level.' },
         ),
       ];
     return held.seconds < 60 || !done

@@ -21,7 +21,7 @@ export const absorbToFloat: FieldTest = {
           band: told?.band ?? {},
           unit: 'V',
           digits: 2,
-          why: `The charger is told ${told?.trueValue?.toFixed(2) ?? ''} V.`,
+          why: `The charger is set to ${told?.trueValue?.toFixed(2) ?? ''} V.`,
         },
       ],
       steps: [
@@ -35,9 +35,9 @@ export const absorbToFloat: FieldTest = {
         {
           id: 'readings',
           kind: 'series',
-          title: 'Read once the voltage stands',
+          title: 'Read once the voltage is level',
           says: [
-            'Some load on, so that the charger has something to hold. Three readings or more, five minutes apart, with more and less load: what it holds stands while its current moves.',
+            'Some load on, so that the charger has something to hold. Three readings or more, five minutes apart, with more and less load: what it holds stays level while its current moves.',
           ],
           fields: [
             { id: 'volts', name: 'Battery', unit: 'V', ...(told?.band ? { expected: told.band } : {}) },

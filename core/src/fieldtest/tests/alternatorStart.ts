@@ -26,7 +26,7 @@ export const alternatorStart: FieldTest = {
           kind: 'read',
           title: 'Start, and time it',
           says: ['From charging light out to full current.'],
-          caution: 'Belts, pulleys and hot housings: stand clear, sleeves tight. Never open the output while it turns.',
+          caution: 'Belts, pulleys and hot housings: stay clear, sleeves tight. Never open the output while it turns.',
           fields: [
             { id: 'seconds', name: 'Until full current', unit: 's' },
             { id: 'amps', name: 'Full current', unit: 'A', optional: true },
@@ -69,7 +69,7 @@ export const alternatorStart: FieldTest = {
             requirement(plan, 'machineTemperature', device.id),
             c,
             [...reading(instrument, c, '°C'), { name: 'Hottest place is not the one measured', halfWidth: 5, divisor: Math.sqrt(3), kind: 'systematic' }],
-            'After twenty minutes the housing stood at',
+            'After twenty minutes the housing was at',
           )),
     ];
   },

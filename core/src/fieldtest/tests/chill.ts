@@ -37,7 +37,7 @@ export function chillLimits(plan: Plan, { device, card }: Subject): { coldestC: 
     mostV,
     refused:
       pushV > mostV + 1e-6
-        ? said`Even at ${warmth(coldestC, 0)} the chilled sensor would push the bank to ${formatQuantity(pushV, 'V', 2)}, above the ${formatQuantity(mostV, 'V', 2)} it or its loads bear. Test the slope with a log over warm and cold days instead.`
+        ? said`Even at ${warmth(coldestC, 0)} the chilled sensor would push the bank to ${formatQuantity(pushV, 'V', 2)}, above the ${formatQuantity(mostV, 'V', 2)} it or its loads allow. Test the slope with a log over warm and cold days instead.`
         : roomFromWarm < leastSpan
           ? said`Between ${warmth(coldestC, 0)}, where ${bySlope > floorC ? 'the voltage would pass the maximum' : 'the cutoff comes near'}, and an ordinary ${warmth(warmC, 0)} there are less than ${warmthBy(leastSpan, 0)}. Warm the sensor in the hand instead, with the battery itself measured warm.`
           : null,

@@ -42,7 +42,7 @@ export const history: FieldTest = {
           band: told?.band ?? {},
           unit: 'V',
           digits: 2,
-          why: `${device.name} is told ${formatQuantity(told?.trueValue ?? 0, 'V', 2)}.`,
+          why: `${device.name} is set to ${formatQuantity(told?.trueValue ?? 0, 'V', 2)}.`,
         },
       ],
       steps: [

@@ -84,11 +84,11 @@ export const lowTemperature: FieldTest = {
           title: `Sensor into the ${bath.name}`,
           says: [
             bath.says,
-            'Thermometer beside it, stirred. Note where the sensor stands when the current falls, how long that took, and whether the current is really nothing.',
+            'Thermometer beside it, stirred. Note its temperature when the current falls, how long that took, and whether the current is really nothing.',
           ],
           fields: [
             { id: 'celsius', name: 'Sensor when it stopped', unit: '°C', expected: { min: cutoff - error - 1, max: cutoff + error + 1 } },
-            { id: 'coldest', name: 'Coldest the sensor stood', unit: '°C', optional: true },
+            { id: 'coldest', name: 'Coldest the sensor was', unit: '°C', optional: true },
             { id: 'delay', name: 'Time in the bath until then', unit: 's', optional: true },
             { id: 'amps', name: 'Current after it stopped', unit: 'A', expected: { max: 0.5 } },
             { id: 'stopped', name: 'Did it stop', unit: '', choices: ['yes', 'no'] },
@@ -99,7 +99,7 @@ export const lowTemperature: FieldTest = {
           id: 'resume',
           kind: 'read',
           title: 'Warm it in the hand',
-          says: ['Out of the bath, into the hand. Note where the sensor stands when current flows again.'],
+          says: ['Out of the bath, into the hand. Note its temperature when current flows again.'],
           fields: [{ id: 'celsius', name: 'Sensor when it resumed', unit: '°C', expected: { min: resume - error - 1, max: resume + error + 1 } }],
         },
         putBack(plan, subject, 'Sensor dried, and back on the cell case under its tape.'),

@@ -18,10 +18,10 @@ export const passcode: FieldTest = {
         id: 'code',
         kind: 'read',
         title: 'Change it, and try the old one',
-        says: ['Not the default, not a sequence, not the same on every job. Note who keeps the recovery code, never the code.'],
+        says: ['Not the default, not a sequence, not the same on every job. Note who holds the recovery code, never the code.'],
         fields: [
           { id: 'changed', name: 'The old one is refused', unit: '', choices: ['yes', 'no', 'it has none'] },
-          { id: 'keeper', name: 'Who keeps the recovery code (a role)', unit: '', optional: true },
+          { id: 'keeper', name: 'Who holds the recovery code (a role)', unit: '', optional: true },
         ],
       },
     ],
@@ -31,7 +31,7 @@ export const passcode: FieldTest = {
     const keeper = word(record, 'code', 'keeper');
     const req = requirement(plan, 'passcodeChanged', device.id);
     return changed === 'yes'
-      ? seenRow(record, req, 'stated', `${device.name} refuses the passcode of the factory.${keeper ? ` The recovery code is kept by: ${keeper}.` : ''}`)
+      ? seenRow(record, req, 'stated', `${device.name} refuses the passcode of the factory.${keeper ? ` The recovery code is held by: ${keeper}.` : ''}`)
       : changed === 'no'
         ? seenRow(record, req, 'fail', `${device.name} still takes the passcode of the factory.`)
         : changed === 'it has none'

@@ -6,7 +6,7 @@ import { putBack, requirement, seenRow, word } from '../tools';
 export const powerCycle: FieldTest = {
   code: 'powerCycle',
   name: 'Values after a power cut',
-  purpose: 'A value that was keyed and never saved looks right until the power goes.',
+  purpose: 'A value that was entered and never saved looks right until the power goes.',
   tools: ['the settings sheet', 'its isolator or fuse'],
   proves: ['survivesPowerCut'],
   needs: () => ({ source: 'none', bank: 'any', bring: ['settingsSheet'], minutes: 5 }),

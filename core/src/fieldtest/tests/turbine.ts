@@ -20,9 +20,9 @@ export const turbine: FieldTest = {
           id: 'brake',
           kind: 'read',
           title: 'Brake first',
-          says: ['Set the brake: the turbine slows and stands. Release it again.'],
+          says: ['Set the brake: the turbine slows and stops. Release it again.'],
           caution: 'A turbine must never spin unloaded. The diversion load gets hot and must not be switched off by the same fault.',
-          fields: [{ id: 'stands', name: 'It stands still', unit: '', choices: ['yes', 'no'] }],
+          fields: [{ id: 'stands', name: 'It stopped', unit: '', choices: ['yes', 'no'] }],
         },
         {
           id: 'divert',
@@ -31,7 +31,7 @@ export const turbine: FieldTest = {
           says: ['Other sources on to lift the voltage. Read at the battery when the diversion load comes on.'],
           fields: [{ id: 'volts', name: 'Battery when diversion came on', unit: 'V', ...(told?.band ? { expected: told.band } : {}) }],
         },
-        putBack(plan, subject, 'Brake as it should stand.'),
+        putBack(plan, subject, 'Brake as it should be.'),
       ],
     };
   },

@@ -31,7 +31,7 @@ function began(e: Evidence, c: Look, k: number): Told {
     : `The voltage rose to ${volts(c.volts(i))} with ${amps(after)} from ${c.name}`;
   return {
     title: 'Absorb began',
-    cause: `${drive}; the level is ${volts(c.absorbV)}. ${short ? `It stayed there for ${formatDuration(held)}. ` : ''}From here on ${formatDuration(span.atVoltageSeconds)} counted at voltage${asked === null ? '' : `; its timer asks ${formatDuration(asked)}`}.${reported(e, c, k)}`,
+    cause: `${drive}; the level is ${volts(c.absorbV)}. ${short ? `It stayed there for ${formatDuration(held)}. ` : ''}From here on ${formatDuration(span.atVoltageSeconds)} counted at voltage${asked === null ? '' : `; its timer says ${formatDuration(asked)}`}.${reported(e, c, k)}`,
     means: short
       ? `The bank was not nearly full: a touch of the level begins absorb, and its time counts only at voltage.${shown}`
       : soc < nearlyFull
@@ -98,12 +98,12 @@ function ended(e: Evidence, c: Look, k: number, to: Stage): Told {
       bySmall && Number.isFinite(net) && net > own * 2 + 2
         ? `Other chargers still gave: its own current fell because they did the work, not because the bank was full.`
         : sheetTaper?.state === 'stated' && Number.isFinite(net)
-          ? 'Compare what still went into the bank with what the sheet asks: that tells whether it was full.'
+          ? 'Compare what still went into the bank with the sheet’s figure: it shows whether it was full.'
           : 'The charger holds the bank lower now.',
     sure:
       byTime || bySmall
         ? 'Time and current were read from the log; the charger’s own count may differ by a minute.'
-        : 'Neither its time nor its current explains it: a counter of the charger’s own, a restart or a keyed change may.',
+        : 'Neither its time nor its current explains it: a counter of the charger’s own, a restart or a change at its keys may.',
     counted,
   };
 }
@@ -116,7 +116,7 @@ function tell(e: Evidence, c: Look, k: number): Told | null {
   const i = span.first;
   const v = c.volts(i);
   const temperature = e.log.batteryC?.[i];
-  const warm = temperature === undefined || Number.isNaN(temperature) ? '' : said` The battery stood at ${warmth(temperature)}.`;
+  const warm = temperature === undefined || Number.isNaN(temperature) ? '' : said` The battery was at ${warmth(temperature)}.`;
   if (span.stage === 'absorb') return began(e, c, k);
   if (before?.stage === 'absorb') return ended(e, c, k - 1, span.stage);
   if (span.stage === 'bulk' && (before?.stage === 'float' || before?.stage === 'rest')) {

@@ -49,7 +49,7 @@ export const timerWaits: Teller = (e) =>
           title: 'The absorb timer hardly counted',
           cause: `Absorb lasted ${formatDuration(lasted)} by the clock, and ${formatDuration(span.atVoltageSeconds)} of it were at voltage.${c.levels.absorbSeconds === null ? '' : ` It takes ${formatDuration(c.levels.absorbSeconds)}.`}`,
           means: 'Clouds or loads held the voltage below its level. The timer runs only at voltage.',
-          advice: 'Nothing to mend on a cloudy day. If clear days look like this, the array is small for the loads.',
+          advice: 'Nothing to change on a cloudy day. If clear days look like this, the array is small for the loads.',
           counted: stretches(e, span, c.longest, c.at),
         },
       ];
@@ -120,7 +120,7 @@ export const coldSensorWarm: Teller = (e) => {
     if (seconds < 300) return [];
     const sensor = e.plan.input.system.chargers.find((x) => x.id === c.id)?.sensor;
     const place =
-      sensor?.place === 'pad' ? ' It is fitted on a pad, which keeps it warmer than the cells.' : sensor?.fitted === false ? ' No sensor is fitted.' : '';
+      sensor?.place === 'pad' ? ' It is fitted on a pad, which makes it warmer than the cells.' : sensor?.fitted === false ? ' No sensor is fitted.' : '';
     return [
       {
         kind: 'odd',
@@ -130,7 +130,7 @@ export const coldSensorWarm: Teller = (e) => {
         from,
         to,
         title: 'The cold sensor reads warm, or is not heeded',
-        cause: said`${c.name} gave current for ${formatDuration(seconds)} with the battery below its cutoff of ${warmth(cutoffC)}, down to ${warmth(coldest)}. When it began the battery stood at ${warmth(firstC)}, so what it reads is at least ${warmthBy(cutoffC - firstC)} warmer, or it does not act on it.${place}`,
+        cause: said`${c.name} gave current for ${formatDuration(seconds)} with the battery below its cutoff of ${warmth(cutoffC)}, down to ${warmth(coldest)}. When it began the battery was at ${warmth(firstC)}, so what it reads is at least ${warmthBy(cutoffC - firstC)} warmer, or it does not act on it.${place}`,
         means: 'The cutoff acts degrees too late. Lithium below its least temperature is harmed for good.',
         advice: 'Move the sensor onto the cell case, under tape, and repeat the ice test. Until then switch this source off on cold mornings.',
       },
@@ -164,9 +164,9 @@ export const idleInSun: Teller = (e) =>
         from,
         to,
         title: 'No new charge although the bank was low',
-        cause: `For ${formatDuration(seconds)} the bank stood below ${volts(c.levels.rechargeV ?? c.absorbV - 1)} with the input of ${c.name} above it, and no current flowed.`,
+        cause: `For ${formatDuration(seconds)} the bank was below ${volts(c.levels.rechargeV ?? c.absorbV - 1)} with the input of ${c.name} above it, and no current flowed.`,
         means:
-          'An input stands as high under snow or behind an open isolator. Where neither was: its recharge may need the voltage to be low for longer, or count from another figure than was keyed; a lost sensor can hold it too.',
+          'An input is as high under snow or behind an open isolator. Where neither was: its recharge may need the voltage to be low for longer, or count from another figure than was entered; a lost sensor can hold it too.',
         advice: 'Read its recharge value and its sensor back on the display.',
       },
     ];
@@ -253,8 +253,8 @@ export const strangeTemperature: Teller = (e) => {
       from: time[0] ?? 0,
       to: time.at(-1) ?? 0,
       title: 'The battery temperature never moved',
-      cause: said`It stood at ${warmth(low)} for ${formatDuration(span)}.`,
-      means: 'That is what a fixed value looks like that stands in for a missing sensor.',
+      cause: said`It stayed at ${warmth(low)} for ${formatDuration(span)}.`,
+      means: 'That is what a fixed value looks like that replaces a missing sensor.',
       advice: 'Warm the sensor in the hand and watch the reading.',
     });
   return list;
@@ -288,7 +288,7 @@ export const fromVerdicts =
           means:
             row.requirement.code === 'monitorFull'
               ? 'Every later figure of charge counts from a bank that was not full.'
-              : 'Chargers and loads stood alone on the bus: spikes, dead alternator diodes, lost loads.',
+              : 'Chargers and loads were alone on the bus: spikes, dead alternator diodes, lost loads.',
           advice:
             row.requirement.code === 'monitorFull'
               ? 'Set its full voltage, current and time so that it waits for the end of absorb.'

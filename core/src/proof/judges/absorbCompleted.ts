@@ -134,8 +134,8 @@ function judgeSpan(e: Evidence, requirement: Requirement, levels: ChargerLevels,
   const lowest = requirement.levelV === undefined ? -Infinity : requirement.levelV - levels.toleranceV;
   if (byTime === 'pass' && level < lowest)
     return open(
-      `${name} counted ${minutes}${asked}, but at ${formatQuantity(level, 'V', 2)}; at least ${formatQuantity(requirement.levelV ?? 0, 'V', 2)} is asked for it.`,
-      'Set its absorb to what the sheet asks, and log another day.',
+      `${name} counted ${minutes}${asked}, but at ${formatQuantity(level, 'V', 2)}; at least ${formatQuantity(requirement.levelV ?? 0, 'V', 2)} is required.`,
+      'Set its absorb to the sheet’s figure, and log another day.',
     );
   const ownStood = e.witnesses.regulation({ charger, from: span.first, to: span.last, levelV: level });
   // Whose time it was: beside another source that may have held the bank, its own timer may have run for none of it.
@@ -147,7 +147,7 @@ function judgeSpan(e: Evidence, requirement: Requirement, levels: ChargerLevels,
         ...inMinutes,
         verdict: 'pass',
         why: `${name} counted ${minutes}${asked}.`,
-        witness: ownStood ?? `The bank stood at ${formatQuantity(level, 'V', 2)} while ${name} alone gave current.`,
+        witness: ownStood ?? `The bank was at ${formatQuantity(level, 'V', 2)} while ${name} alone gave current.`,
       },
     };
   const taper = requirement.taperA === undefined ? null : taperAtEnd(e, charger, span, levels, level);
@@ -182,7 +182,7 @@ function judgeSpan(e: Evidence, requirement: Requirement, levels: ChargerLevels,
   if (byTaper === 'pass')
     return open(
       `${told} The voltage fell with the current, so a cloud may have done it.`,
-      'A log in which the current falls while the voltage stands would settle it.',
+      'A log in which the current falls while the voltage stays level would settle it.',
     );
   const spans = e.spans.get(charger) ?? [];
   const after = spans[place + 1]?.stage;

@@ -153,8 +153,8 @@ export function currentAsProgrammed(e: Evidence, requirement: Requirement): Proo
     requirement,
     measured,
     { from: held.from, to: held.to },
-    `${name} gave at most ${formatQuantity(held.value, 'A', 1)} ± ${formatQuantity(measured.uncertainty, 'A', 1)} for ${formatDuration(dwell)}, at ${clock(e, held.from)}; ${requirement.notRead ? 'its limit was worked out as' : 'it was told'} ${formatQuantity(told, 'A', 1)}, and ${formatQuantity(most, 'A', 1)} is let pass.`,
-    { words: `Its current stood flat there for ${formatDuration(Math.round(flat?.seconds ?? 0))}: the limit held it, not the source.` },
+    `${name} gave at most ${formatQuantity(held.value, 'A', 1)} ± ${formatQuantity(measured.uncertainty, 'A', 1)} for ${formatDuration(dwell)}, at ${clock(e, held.from)}; ${requirement.notRead ? 'its limit was worked out as' : 'it was set to'} ${formatQuantity(told, 'A', 1)}, and ${formatQuantity(most, 'A', 1)} is tolerated.`,
+    { words: `Its current was flat there for ${formatDuration(Math.round(flat?.seconds ?? 0))}: the limit held it, not the source.` },
   );
   // What the limit holds stands where it was told, as far as the instrument can tell.
   const near = held.value >= nearLimit * told && measured.value + measured.uncertainty >= (1 - flatPart) * told;
@@ -235,7 +235,7 @@ export function currentForTemperature(e: Evidence, requirement: Requirement): Pr
     return {
       ...parts,
       verdict: 'notTested',
-      why: `The battery was charged for only ${formatDuration(stepped)} at temperatures where the sheet allows less, so the log cannot show that it is kept to.`,
+      why: `The battery was charged for only ${formatDuration(stepped)} at temperatures where the sheet allows less, so the log cannot show that this is held.`,
       next: 'A log through a cold morning would test it.',
     };
   // What may all have gone into the loads was no charge.

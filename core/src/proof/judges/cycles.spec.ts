@@ -36,7 +36,7 @@ describe('absorb completed', () => {
     });
     const both = beside(made, 'fore', { amps: column(made, (s) => (s < 5400 ? 40 : s < 7200 ? 24 + 20 * Math.exp(-(s - 5400) / 720) : 0)) });
     const done = row(both, 'absorbCompleted', 'aft');
-    expect([done.verdict, done.witness]).toEqual(['pass', jasmine.stringContaining('The voltage stood while the bank’s current moved between')]);
+    expect([done.verdict, done.witness]).toEqual(['pass', jasmine.stringContaining('The voltage stayed level while the bank’s current moved between')]);
     // Whose level it is nobody can say.
     expect(row(both, 'absorbLevel', 'aft').verdict).toBe('inconclusive');
   });
@@ -52,9 +52,9 @@ describe('absorb completed', () => {
     // Flat at its limit beside a sister: whose hour it was nobody can say.
     const flat = judged(() => 40, 20);
     expect([flat.verdict, flat.why]).toEqual(['inconclusive', jasmine.stringContaining('Another source gave current too, and may have held the bank there.')]);
-    expect(judged(() => 40, 0).witness).toMatch(/^The bank stood at 28\.10.V while Solar aft alone gave current\.$/);
+    expect(judged(() => 40, 0).witness).toMatch(/^The bank was at 28\.10.V while Solar aft alone gave current\.$/);
     const fell = judged((m) => 40 - m / 2, 20);
-    expect([fell.verdict, fell.witness]).toEqual(['pass', jasmine.stringContaining('The voltage stood while its current moved between')]);
+    expect([fell.verdict, fell.witness]).toEqual(['pass', jasmine.stringContaining('The voltage stayed level while its current moved between')]);
   });
 
   it('not by a single sample of five minutes', () => {

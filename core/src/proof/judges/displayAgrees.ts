@@ -63,7 +63,7 @@ export function displayAgrees(e: Evidence, requirement: Requirement): ProofRow {
     high - low >= leastSpread * middle
       ? { words: `It followed the bank over ${formatQuantity(high - low, 'V', 2)}.` }
       : {
-          missing: 'The voltage hardly moved, so a display that stands still would look the same.',
+          missing: 'The voltage hardly moved, so a frozen display would look the same.',
           next: 'A longer log, with the bank higher and lower, would show it.',
         },
   );

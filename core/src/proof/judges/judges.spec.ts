@@ -251,8 +251,8 @@ describe('chargers together', () => {
 describe('a slope called by its name', () => {
   it('by the ratio of what was measured to what is asked', () => {
     const named = (measured: number, asked: number, blocks = 1): string => slopeRatio(measured, asked, 6, blocks) ?? 'nothing';
-    expect(named(-24, -4)).toContain('about 6 times too large: looks like a per-12 V figure keyed as per cell');
-    expect(named(-0.67, -4)).toContain('about 6 times too small: looks like a per-cell slope keyed as per 12 V');
+    expect(named(-24, -4)).toContain('about 6 times too large: looks like a per-12 V figure entered as per cell');
+    expect(named(-0.67, -4)).toContain('about 6 times too small: looks like a per-cell slope entered as per 12 V');
     expect(named(4, -4)).toContain('wrong sign');
     expect(named(0.05, -4)).toContain('no compensation at all');
     expect(named(-8, -4, 2)).toContain('about 2 times too large');

@@ -136,8 +136,8 @@ function level(e: Evidence, requirement: Requirement, stage: 'absorb' | 'float')
     worst.witness !== null
       ? { words: worst.witness }
       : {
-          missing: `Nothing shows that ${name} held it there: its current did not come down while the voltage stood.`,
-          next: `A spell in ${stage} in which its current falls while the voltage stands would show it.`,
+          missing: `Nothing shows that ${name} held it there: its current did not come down while the voltage stayed level.`,
+          next: `A spell in ${stage} in which its current falls while the voltage stays level would show it.`,
         },
   );
   if (row.verdict !== 'fail') return row;

@@ -92,7 +92,7 @@ export function noChargeBelowMinimum(e: Evidence, requirement: Requirement): Pro
   if (couldHave < 600)
     return notTested(
       requirement,
-      said`The battery fell to ${c(coldest)} without charge, but nothing shows that ${name} had its source then${couldHave > 0 ? ` for more than ${formatDuration(couldHave)}` : ''}: an array stands at its open-circuit volts under snow too.`,
+      said`The battery fell to ${c(coldest)} without charge, but nothing shows that ${name} had its source then${couldHave > 0 ? ` for more than ${formatDuration(couldHave)}` : ''}: an array is at its open-circuit volts under snow too.`,
       'The light, the engine, a sister’s current, or its own a few minutes before or after, in the log of a cold morning would show it.',
     );
   const whole = (row: ProofRow): ProofRow => {

@@ -15,16 +15,16 @@ export function slopeRatio(measured: number, asked: number, cellsPerBlock: numbe
   const ratio = measured / asked;
   const near = (to: number): boolean => Math.abs(ratio / to - 1) < 0.22;
   const times = (x: number): string => `about ${x >= 1 ? `${x} times too large` : `${Math.round(1 / x)} times too small`}`;
-  if (ratio < 0 && Math.abs(ratio + 1) < 0.3) return 'the right size with the wrong sign: it was keyed with its sign reversed';
+  if (ratio < 0 && Math.abs(ratio + 1) < 0.3) return 'the right size with the wrong sign: it was entered with its sign reversed';
   if (Math.abs(ratio) < 0.06) return 'no compensation at all: it is off, or the charger reads no battery temperature';
   const signed = ratio < 0 ? ', with the wrong sign' : '';
-  if (near(cellsPerBlock)) return `${times(cellsPerBlock)}${signed}: looks like a per-12 V figure keyed as per cell`;
-  if (near(1 / cellsPerBlock)) return `${times(1 / cellsPerBlock)}${signed}: looks like a per-cell slope keyed as per 12 V`;
-  if (blocks > 1 && near(blocks)) return `${times(blocks)}${signed}: looks like a figure for the bank keyed as per 12 V`;
-  if (blocks > 1 && near(1 / blocks)) return `${times(1 / blocks)}${signed}: looks like a per-12 V figure keyed as for the bank`;
+  if (near(cellsPerBlock)) return `${times(cellsPerBlock)}${signed}: looks like a per-12 V figure entered as per cell`;
+  if (near(1 / cellsPerBlock)) return `${times(1 / cellsPerBlock)}${signed}: looks like a per-cell slope entered as per 12 V`;
+  if (blocks > 1 && near(blocks)) return `${times(blocks)}${signed}: looks like a figure for the bank entered as per 12 V`;
+  if (blocks > 1 && near(1 / blocks)) return `${times(1 / blocks)}${signed}: looks like a per-12 V figure entered as for the bank`;
   const cells = cellsPerBlock * blocks;
-  if (blocks > 1 && near(cells)) return `${times(cells)}${signed}: looks like a figure for the bank keyed as per cell`;
-  if (blocks > 1 && near(1 / cells)) return `${times(1 / cells)}${signed}: looks like a per-cell slope keyed as for the bank`;
+  if (blocks > 1 && near(cells)) return `${times(cells)}${signed}: looks like a figure for the bank entered as per cell`;
+  if (blocks > 1 && near(1 / cells)) return `${times(1 / cells)}${signed}: looks like a per-cell slope entered as for the bank`;
   return null;
 }
 
@@ -78,7 +78,7 @@ function slope(e: Evidence, requirement: Requirement): ProofRow {
     said`The voltage ${name} holds moves by ${formatQuantity(value, 'mV/°C per cell', 1)} ± ${formatQuantity(measured.uncertainty, 'mV', 1)}, seen over ${warmthBy(found.spanC, 0)} in ${formatDuration(found.blocks * 1800)} of charging from ${clock(e, found.from)}; ${formatQuantity(asked, 'mV/°C per cell', 1)} is ${whose(requirement)}.`,
     stood !== null
       ? { words: stood }
-      : { missing: `Nothing shows that ${name} held that voltage.`, next: 'Days on which its current falls while the voltage stands would show it.' },
+      : { missing: `Nothing shows that ${name} held that voltage.`, next: 'Days on which its current falls while the voltage stays level would show it.' },
   );
   // A bus that another held moves as that one does.
   if (row.verdict === 'fail' && stood === null && otherAmps(e.log, charger).length > 0)

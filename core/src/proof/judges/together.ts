@@ -48,7 +48,7 @@ export function chargersAgree(e: Evidence, requirement: Requirement): ProofRow {
     requirement,
     measured,
     { from, to },
-    `${nameOf(e, high.id)} holds ${formatQuantity(high.volts, 'V', 2)} and ${nameOf(e, low.id)} ${formatQuantity(low.volts, 'V', 2)}: ${formatQuantity(apart, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)} apart, ${formatQuantity(requirement.band.max ?? 0, 'V', 2)} is let pass.${apart > (requirement.band.max ?? 0) ? ` The lower one drops back while ${nameOf(e, high.id)} works alone.` : ''}`,
+    `${nameOf(e, high.id)} holds ${formatQuantity(high.volts, 'V', 2)} and ${nameOf(e, low.id)} ${formatQuantity(low.volts, 'V', 2)}: ${formatQuantity(apart, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)} apart, ${formatQuantity(requirement.band.max ?? 0, 'V', 2)} is tolerated.${apart > (requirement.band.max ?? 0) ? ` The lower one drops back while ${nameOf(e, high.id)} works alone.` : ''}`,
     { words: `Each of ${seen.length} was seen to hold its level by itself.` },
   );
   // Of those that were not seen any may hold another level.
@@ -234,7 +234,7 @@ export function noDisconnect(e: Evidence, requirement: Requirement): ProofRow {
       ...row,
       verdict: 'inconclusive',
       evidence,
-      why: `${why} But for ${formatDuration(alike)} the chargers fed the loads and the bank’s current could not be told from zero: with the BMS open it would look the same.`,
+      why: `${why} But for ${formatDuration(alike)} the chargers fed the loads and the bank’s current could not be distinguished from zero: with the BMS open it would look the same.`,
       next: 'A shunt that shows hundredths of an amp, or the BMS’s own record, would settle it.',
     };
   if (2 * e.report.intervalSeconds > requirement.dwellSeconds)

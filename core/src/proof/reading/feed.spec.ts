@@ -61,7 +61,7 @@ describe('text fed to a reader of logs', () => {
     expect([...(log.chargers['fore']?.stage ?? [])].map((s) => stages[s] ?? '')).toEqual(['bulk', 'bulk', '', 'bulk', 'bulk', 'bulk']);
     expect(report.firstSkipped.map(({ line, why }) => `${line} ${why}`)).toEqual([
       '4 has 6 fields instead of 7',
-      '6 is about “Mast”, which stands for no charger of this job',
+      '6 is about “Mast”, which belongs to no charger of this job',
       '7 has no bank voltage',
       '9 “99999999999” is no believable number',
       '12 repeats the time of the line before',

@@ -129,7 +129,7 @@ export function guessMapping(head: string, split: SplitRows, context: LogContext
   if (!best)
     return bad(
       'log-separator',
-      'No columns can be told apart: the lines hold neither commas, semicolons, tabs nor bars. Export the log as a table with one sample a line.',
+      'No columns were found: the lines hold neither commas, semicolons, tabs nor bars. Export the log as a table with one sample a line.',
     );
   const { rows, width, separator } = best;
   const wide = (r: readonly string[] | undefined): boolean => r?.length === width || (r?.length === width + 1 && r[width] === '');
@@ -306,7 +306,7 @@ function namesAndStages(mapping: Mapping, { all, nameAt }: Table, context: LogCo
     for (const name of new Set(all[nameAt])) {
       const charger = chargerIn(name, context) ?? only;
       if (name !== '' && charger !== undefined) mapping.chargers[name] = charger;
-      else if (name !== '') doubts.push(`Rows about “${name}” stand for no charger of this job yet.`);
+      else if (name !== '') doubts.push(`Rows about “${name}” belong to no charger of this job yet.`);
     }
   for (const [i, c] of mapping.columns.entries())
     if (c.meaning === 'stage')
@@ -314,7 +314,7 @@ function namesAndStages(mapping: Mapping, { all, nameAt }: Table, context: LogCo
         if (word === '') continue;
         const stage = stageNamed(word);
         if (stage) mapping.stages[word] = stage;
-        else doubts.push(`“${word}” in “${c.header}” stands for no stage that is known here; it counts as not told.`);
+        else doubts.push(`“${word}” in “${c.header}” is no stage that is known here; it counts as not given.`);
       }
 }
 
@@ -381,7 +381,7 @@ export function orderOf(times: readonly string[], doubts: string[]): Mapping['da
   const moves = (pick: (p: (typeof parts)[number]) => number): number => new Set(parts.map(pick)).size;
   if (moves((p) => p.a) !== moves((p) => p.b)) return moves((p) => p.a) > moves((p) => p.b) ? 'dayFirst' : 'monthFirst';
   if (parts[0]?.dots) return 'dayFirst';
-  doubts.push(`Dates such as “${times[0] ?? ''}” can be read two ways; the day is taken to stand first.`);
+  doubts.push(`Dates such as “${times[0] ?? ''}” can be read two ways; the day is taken to come first.`);
   return 'dayFirst';
 }
 

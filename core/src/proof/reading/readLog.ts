@@ -200,7 +200,7 @@ export function createLogReader(mapping: Mapping, mostRows = mostRowsOfALog): Lo
     const source = sourceOf(name);
     if (!source) {
       unknownNames = unknownNames.add(name.slice(0, 40));
-      return skip(`is about “${name.slice(0, 40)}”, which stands for no charger of this job`);
+      return skip(`is about “${name.slice(0, 40)}”, which belongs to no charger of this job`);
     }
     const step = mapping.newestFirst ? source.before - seconds : seconds - source.before;
     if (step === 0) {
@@ -343,17 +343,16 @@ export function createLogReader(mapping: Mapping, mostRows = mostRowsOfALog): Lo
             .map((n) => `“${n}”`)
             .join(', ')} were left out: no charger of this job is named so. Say in the mapping which charger each is.`,
         );
-      if (duplicates > 0) notes.push(`${duplicates} lines repeat a time; the first of each was kept.`);
+      if (duplicates > 0) notes.push(`${duplicates} lines repeat a time; the first of each was used.`);
       const jump = back;
       if (jump) {
         const by = Math.abs(jump.from - jump.to) + medianStep(log.time);
         notes.push(
-          `The clock went back by ${formatDuration(by)} at line ${jump.line} (${isoWithOffset(jump.from, offsetMinutes ?? null)}). What repeats was left out, and nothing is claimed over it.${Math.abs(by - 3600) < 120 && offsetMinutes === null ? ' It looks like the end of daylight saving: choose the zone in the mapping, and the hour is kept.' : ''}`,
+          `The clock went back by ${formatDuration(by)} at line ${jump.line} (${isoWithOffset(jump.from, offsetMinutes ?? null)}). What repeats was left out, and nothing is claimed over it.${Math.abs(by - 3600) < 120 && offsetMinutes === null ? ' It looks like the end of daylight saving: choose the zone in the mapping, and the hour is not lost.' : ''}`,
         );
       }
-      if (clock.changes > 0)
-        notes.push(`Daylight saving changes ${clock.changes === 1 ? 'once' : `${clock.changes} times`} within the log; times are kept in UTC.`);
-      if (!merged?.parts.bankVolts) notes.push('The file has no bank voltage: the chargers’ own stands for it. The drop in their cables is in it.');
+      if (clock.changes > 0) notes.push(`Daylight saving changes ${clock.changes === 1 ? 'once' : `${clock.changes} times`} within the log; times are in UTC.`);
+      if (!merged?.parts.bankVolts) notes.push('The file has no bank voltage: the chargers’ own is used for it. The drop in their cables is in it.');
       return good({ log, report: reportOf(log, { skipped, firstSkipped, notes }) });
     },
   };

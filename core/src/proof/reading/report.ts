@@ -7,7 +7,7 @@ export function reportOf(log: Log, { skipped, firstSkipped, notes }: Pick<LogRep
   const more: string[] = [];
   if (gaps.length > 0)
     more.push(`${gaps.length} ${gaps.length === 1 ? 'gap' : 'gaps'} of more than ${Math.round(5 * interval)} s: nothing is claimed over them.`);
-  if (log.offsetMinutes === null) more.push('The times carry no zone; they are read as they stand.');
+  if (log.offsetMinutes === null) more.push('The times carry no zone; they are read as written.');
   if (signLooksReversed(log))
     more.push(
       'The bank’s current falls when the chargers give more: its sign looks reversed. Turn it round in the mapping if discharge is positive in this file.',

@@ -66,7 +66,7 @@ export function decisions(job: Job, plan: Plan, findings: readonly Finding[], sc
         ),
         empty: 'None: every figure is the sheet’s.',
       },
-      { kind: 'heading', text: 'Findings that somebody answered for' },
+      { kind: 'heading', text: 'Findings that somebody accepted' },
       { kind: 'list', items: accepted, empty: 'None.' },
     ],
   };
@@ -84,6 +84,6 @@ const reference = {
 
 function overrideText(plan: Plan, charger: string, role: Setting['role'], scale: TemperatureScale): string {
   const s = plan.setting(charger, role);
-  if (s?.left) return `left as it stands${s.present === undefined ? ', and not read yet' : `, at ${onDisplayText(s, s.present)}`}`;
+  if (s?.left) return `left as it is${s.present === undefined ? ', and not read yet' : `, at ${onDisplayText(s, s.present)}`}`;
   return s ? `set ${keyedText(s)}${s.band ? `, the sheet allows ${allowedText(s, temperatureWords(scale))}` : ''}` : 'no longer a setting of it';
 }

@@ -33,7 +33,7 @@ export function figures(plan: Plan, scale: TemperatureScale): Section {
       kind: 'facts',
       rows: [
         { name: 'Document', text: `${paperOf(sheet)}${sheet.fetched ? `, fetched ${sheet.fetched}` : ''}` },
-        ...otherSheets.map((s) => ({ name: 'Also kept, not used', text: `${s.maker} ${s.battery}, ${paperOf(s)}` })),
+        ...otherSheets.map((s) => ({ name: 'Also in this job, not used', text: `${s.maker} ${s.battery}, ${paperOf(s)}` })),
       ],
     },
     {

@@ -28,7 +28,7 @@ export function openPoints(job: Job, findings: readonly Finding[], covered: read
     .filter((c) => c.verdict === 'inconclusive')
     .map((c) =>
       cell(
-        `${name(c.requirement.charger)}: ${c.requirement.name}, cannot be told. ${why(c)}`.trim(),
+        `${name(c.requirement.charger)}: ${c.requirement.name}, inconclusive. ${why(c)}`.trim(),
         undefined,
         c.by?.next === undefined ? undefined : speak(c.by.next, scale),
       ),

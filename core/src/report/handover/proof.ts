@@ -48,7 +48,7 @@ export function proof(job: Job, covered: readonly Covered[], scale: TemperatureS
           job,
           seen.filter((c) => c.verdict === 'notTested'),
         ),
-        empty: 'None: everything the sheet asks was tested.',
+        empty: 'None: everything the sheet specifies was tested.',
       },
       ...logs.map((log): Block => ({ kind: 'log', log: log.id, caption: `${log.name}: bank volts over the maker’s bands, charge current of each charger` })),
     ],

@@ -41,7 +41,7 @@ export const compensation: Rule = (plan) => {
         question: 'programmed',
         code: 'slopeAsProgrammed',
         name: 'Slope as programmed',
-        why: 'A slope that is not what was keyed has another basis, a sensor in the wrong place, or was never saved.',
+        why: 'A slope that is not what was entered has another basis, a sensor in the wrong place, or was never saved.',
         ...told,
       });
     return list;

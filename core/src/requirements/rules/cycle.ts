@@ -40,7 +40,7 @@ export const cycle: Rule = (plan) => {
         question: 'specified',
         code: 'rechargeLevel',
         name: 'Recharge level',
-        why: 'A new charge that begins too early keeps the bank high all day; cells age.',
+        why: 'A new charge that begins too early holds the bank high all day; cells age.',
         seenBy: ['log', 'test', 'rehearsal'],
         band: { max: most },
       });

@@ -87,7 +87,7 @@ export const devices: Rule = (plan) =>
         // One device step is what its display can resolve.
         band: { min: -card.display.stepV, max: card.display.stepV },
       });
-    record('survivesPowerCut', 'Values survive a power cut', 'A value that was keyed and never saved is gone at the next power cut.', ['test', 'record']);
+    record('survivesPowerCut', 'Values survive a power cut', 'A value that was entered and never saved is gone at the next power cut.', ['test', 'record']);
     record('passcodeChanged', 'Passcode changed', 'With the passcode of the factory anyone in reach can change the figures.', ['test', 'record']);
     return list;
   });

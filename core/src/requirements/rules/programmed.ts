@@ -32,7 +32,7 @@ export const programmed: Rule = (plan) =>
         ...told,
         code,
         name,
-        why: 'A charger that does not hold what it was told has a fault, an unsaved value or a wrong display.',
+        why: 'A charger that does not hold what it was set to has a fault, an unsaved value or a wrong display.',
         seenBy: ['log', 'test'],
       });
     }
@@ -44,7 +44,7 @@ export const programmed: Rule = (plan) =>
         ...from,
         code: 'rechargeAsProgrammed',
         name: 'Recharge as programmed',
-        why: 'Where the new charge begins elsewhere than was keyed, another rule of the charger is at work.',
+        why: 'Where the new charge begins elsewhere than was entered, another rule of the charger is at work.',
         seenBy: ['log', 'test'],
       });
     const limit = ownSetting(plan, charger.id, 'chargeCurrentLimit');
@@ -55,7 +55,7 @@ export const programmed: Rule = (plan) =>
         ...common,
         code: 'currentAsProgrammed',
         name: 'Current as programmed',
-        why: 'More current than was keyed overloads its cable, or was never saved.',
+        why: 'More current than was entered overloads its cable, or was never saved.',
         seenBy: ['log', 'test'],
         unit: 'A',
         digits: 1,

@@ -31,7 +31,7 @@ export const temperature: Rule = (plan) => {
     code: 'currentForTemperature',
     question: 'specified',
     name: 'Current for its temperature',
-    why: 'A cold or hot battery bears less; more than that ages or plates it.',
+    why: 'A cold or hot battery tolerates less; more than that ages or plates it.',
     seenBy: ['log', 'rehearsal'],
     band: {},
     unit: 'A',

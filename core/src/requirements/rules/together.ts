@@ -23,7 +23,7 @@ export const together: Rule = (plan) => {
       ...plain,
       code: 'noDisconnect',
       name: 'The BMS stays closed',
-      why: 'A BMS that opens takes the bank off the bus while sources run; loads and chargers may not bear that.',
+      why: 'A BMS that opens takes the bank off the bus while sources run; loads and chargers may not survive that.',
       seenBy: ['log', 'rehearsal'],
       band: { max: 0 },
       unit: '',

@@ -7,7 +7,7 @@ export const absorbIntervalDays: RoleRule = {
   want: (context) => {
     const { input } = context;
     if (input.schools.unattended !== 'absorbEvery')
-      return left('Left as it stands: the plan for months without anybody there is another one. It is chosen among the schools.');
+      return left('Left as it is: the plan for months without anybody there is another one. It is chosen among the schools.');
     const figure = statedFigure(input.sheet, 'unattendedAbsorb');
     const days = figure?.target ?? figure?.max ?? figure?.min;
     if (!figure || days === undefined) return missing(context, 'interval for a bank left alone');

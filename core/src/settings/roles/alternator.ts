@@ -21,12 +21,12 @@ export const machineTempLimit: RoleRule = {
   role: 'machineTempLimit',
   want: (context) => {
     const most = context.charger.machine?.maxC;
-    if (most === undefined) return left('The machine’s hottest is not entered on System. Left as it stands; ask the maker of the machine.');
+    if (most === undefined) return left('The machine’s hottest is not entered on System. Left as it is; ask the maker of the machine.');
     const by = long(context) ? 20 : 5;
     return {
       ...(chosen(context, most - by, 'down', [
         { kind: 'start', words: 'Hottest the machine’s maker allows', value: most, unit: '°C', digits: 0 },
-        { kind: 'change', words: 'Kept under it', value: -by, unit: '°C', digits: 0 },
+        { kind: 'change', words: 'Held under it', value: -by, unit: '°C', digits: 0 },
       ]) as Wanted & { kind: 'number' }),
       band: { max: most },
     };

@@ -46,7 +46,7 @@ export const compensationMinTemp: RoleRule = {
     // absorb + slope × (T − reference) = most, solved for T.
     const borne = most === undefined || slope >= 0 ? -Infinity : reference + (most - absorb) / slope;
     if (borne > from)
-      steps.push({ kind: 'change', words: `Warmer, so that absorb stays under the ${most} V the loads bear`, value: borne - from, unit: '°C', digits: 1 });
+      steps.push({ kind: 'change', words: `Warmer, so that absorb stays under the ${most} V the loads allow`, value: borne - from, unit: '°C', digits: 1 });
     return clampAt(Math.max(from, borne), 'up', steps);
   },
 };

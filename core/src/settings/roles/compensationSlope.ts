@@ -41,7 +41,7 @@ export const compensationSlope: RoleRule = {
         steps: [
           {
             kind: 'note',
-            words: 'Off: compensation lifts the voltage on cold mornings, past what lithium cells and their BMS bear.',
+            words: 'Off: compensation lifts the voltage on cold mornings, past the limit of lithium cells and their BMS.',
             source: printed ? cite(input.sheet, printed) : 'Rule for lithium chemistries',
           },
         ],

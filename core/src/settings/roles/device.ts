@@ -107,8 +107,7 @@ export const groundFaultDetection: RoleRule = {
   role: 'groundFaultDetection',
   want: ({ input }) => {
     const how = input.system.site.grounding;
-    if (how === undefined)
-      return left('How the DC side is earthed is not entered on System. Left as it stands; local codes and a licensed electrician decide.');
+    if (how === undefined) return left('How the DC side is earthed is not entered on System. Left as it is; local codes and a licensed electrician decide.');
     return {
       kind: 'choice',
       means: how === 'throughCharger' ? 'on' : 'off',

@@ -16,7 +16,7 @@ export const equaliseEnabled: RoleRule = {
           kind: 'note',
           words: !forbidden
             ? 'The sheet permits it. Attend it: water level, ventilation, no sparks, hydrometer.'
-            : `${forbidden === 'silent' ? 'The sheet says nothing of it, which counts as not permitted' : 'Not permitted'}. Off, and the stored values brought down, so that a wrong press does no harm.`,
+            : `${forbidden === 'silent' ? 'The sheet says nothing of it, which counts as not permitted' : 'Not permitted'}. Off, and the stored values brought down, so that a wrong press does no damage.`,
           source: cite(context.input.sheet, figure),
         },
       ],
@@ -49,7 +49,7 @@ export const equaliseVoltage: RoleRule = {
       inset: 0,
       prefer: 'down',
       steps: [
-        { kind: 'start', words: 'Stored at absorb, so that a stray press does no harm', value: absorb.trueValue, unit: 'V', digits: 2 },
+        { kind: 'start', words: 'Stored at absorb, so that a stray press does no damage', value: absorb.trueValue, unit: 'V', digits: 2 },
         ...(gap > 0 ? [{ kind: 'change', words: 'This charger forces a gap above absorb', value: gap, unit: 'V', digits: 2 } as const] : []),
       ],
     };

@@ -12,7 +12,7 @@ export const systemVoltage: RoleRule = {
           steps: [
             { kind: 'start', words: 'Nominal, per battery', value: input.sheet.unit.nominalVolts, unit: 'V', digits: 1 },
             { kind: 'result', words: `× ${input.system.bank.unitsInSeries} in series`, value: facts.nominalVolts, unit: 'V', digits: 1 },
-            { kind: 'note', words: 'Keyed, not left to auto-detection: a wrong guess doubles or halves every setpoint.' },
+            { kind: 'note', words: 'Entered, not left to auto-detection: a wrong guess doubles or halves every setpoint.' },
           ],
         },
 };

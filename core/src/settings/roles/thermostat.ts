@@ -20,7 +20,7 @@ export const outputMode: RoleRule = {
         }
       : card.kind === 'turbine'
         ? { kind: 'choice', means: 'auto', steps: [{ kind: 'note', words: 'On by itself. Save it apart, or a restart leaves it off.' }] }
-        : left('No figure of a sheet speaks of it. Left as it stands.'),
+        : left('No figure of a sheet is about it. Left as it is.'),
 };
 
 /** Differential: the resume hysteresis of its sensor, rounded up. */

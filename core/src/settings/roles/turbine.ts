@@ -21,7 +21,7 @@ export const diversionVoltage: RoleRule = {
         { kind: 'subtotal', words: 'Between the two', value: exact, unit: 'V', digits: 2 },
         ...(context.card.compensated.includes('diversionVoltage')
           ? []
-          : [{ kind: 'note', words: 'It stands fixed while absorb moves with temperature: see the finding.' } as const]),
+          : [{ kind: 'note', words: 'It stays fixed while absorb moves with temperature: see the finding.' } as const]),
       ],
     };
   },
@@ -64,7 +64,7 @@ export const inputLimitVoltage: RoleRule = {
       inset: 0,
       prefer: 'down',
       steps: [
-        { kind: 'start', words: 'Most the input bears', value: most, unit: 'V', digits: 0, source: 'The charger’s card' },
+        { kind: 'start', words: 'Most the input allows', value: most, unit: 'V', digits: 0, source: 'The charger’s card' },
         { kind: 'subtotal', words: 'A tenth under it, for a runaway', value: most * caught, unit: 'V', digits: 0 },
       ],
     };
@@ -89,6 +89,6 @@ export const powerCurve: RoleRule = {
             },
           ],
         }
-      : left('The curve belongs to the turbine: take it from the turbine maker’s sheet, and save it. Without one it stands or runs away.');
+      : left('The curve belongs to the turbine: take it from the turbine maker’s sheet, and save it. Without one it stalls or runs away.');
   },
 };
