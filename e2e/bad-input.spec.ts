@@ -9,7 +9,7 @@ const job = readFileSync(repo('demo/teasel.job.json'), 'utf8');
 const logs: readonly [string, string | Buffer, RegExp][] = [
   ['empty.csv', '', /The file is empty/],
   ['binary.csv', Buffer.from(Array.from({ length: 20_000 }, (_, i) => (i * 7919) % 256)), /not a text file/],
-  ['prose.csv', 'hello\nworld\n', /No columns can be told apart/],
+  ['prose.csv', 'hello\nworld\n', /No columns were found/],
   ['one-sample.csv', 'time,bank_V\n2026-06-14T05:00:00Z,26.5\n', /Only one sample could be read/],
   ['one-line.csv', 'x'.repeat(200_000), /no line break/],
   ['job.csv', '{"format":"calm-keel/job"}', /looks like a JSON file/],

@@ -199,7 +199,7 @@ test('a log is judged before there is a job: its chargers, what it shows by itse
   const log = page.getByLabel('Log to judge');
   // What is no log makes no job.
   await log.setInputFiles(text('notes.txt', 'call Ana about the lid'));
-  await expect(page.getByRole('alert')).toContainText('No columns can be told apart');
+  await expect(page.getByRole('alert')).toContainText('No columns were found');
   await expect(page.getByText('No job on this device yet')).toBeVisible();
 
   await log.setInputFiles(repo('demo/logs/teasel-clean-day.csv'));

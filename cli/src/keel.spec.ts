@@ -74,7 +74,7 @@ describe('keel look', () => {
     expect(logs.map((l) => l.chargers)).toEqual([['fore', 'aft'], ['mast']]);
     expect(logs[1]?.shows.find((s) => s.code === 'chargedCold')?.value).toMatch(/^28\.6\s°F$/);
     const none = await run('look', file('notes.txt', 'call Ana about the lid'));
-    expect([none.code, none.said.includes('No columns can be told apart')]).toEqual([2, true]);
+    expect([none.code, none.said.includes('No columns were found')]).toEqual([2, true]);
     expect((await run('look')).said).toBe('Name at least one log: keel look LOG.csv');
     expect((await run('look', 'x.csv', '--loud')).said).toContain('There is no option “--loud”');
   });
@@ -274,7 +274,7 @@ describe('keel prove', () => {
     for (const [content, words] of [
       ['', 'empty'],
       ['time;x\n1781400000;2\n', 'battery voltage'],
-      ['hello\nworld\n', 'No columns can be told apart'],
+      ['hello\nworld\n', 'No columns were found'],
       [new Uint8Array(5000).map((_, i) => i % 7), 'not a text file'],
     ] as const) {
       const { code, said } = await run('prove', job, file('log.csv', content));

@@ -1,6 +1,6 @@
 import { override } from '../testing/findingCases';
 import { begunSheet, wholeTeasel, withCharger, withFigure, withSystem } from '../testing/fixtures';
-import { mergeJobs, type Job, type Merged, type MergeChoices } from './index';
+import { clashesOf, mergeJobs, type Job, type Merged, type MergeChoices } from './index';
 
 const base = wholeTeasel();
 const merged = (a: Job | null, mine: Job, theirs: Job, choices?: MergeChoices): Merged => {
@@ -59,6 +59,43 @@ describe('what both copies changed is asked', () => {
     expect([one.conflicts, one.job.programming?.at]).toEqual([[], 'a']);
   });
 
+  it('of a companion by its name', () => {
+    const monitor = base.system.companions[0]!;
+    const called = (name: string): Job => withSystem(base, { companions: [{ ...monitor, name }] });
+    expect(asked(merged(base, called('Shunt A'), called('Shunt B'))).map((c) => c.slice(0, 2))).toEqual([
+      [`system/companions/#${monitor.id}/name`, 'Shunt A, name'],
+    ]);
+  });
+
+  it('of an instrument by its own name, also where a device has the same id', () => {
+    const called = (name: string): Job => withSystem(base, { instruments: base.system.instruments.map((i) => (i.id === 'monitor' ? { ...i, name } : i)) });
+    expect(base.system.companions.some((c) => c.id === 'monitor')).toBeTrue();
+    expect(asked(merged(base, called('Shunt A'), called('Shunt B'))).map((c) => c.slice(0, 2))).toEqual([
+      ['system/instruments/#monitor/name', 'Shunt A, name'],
+    ]);
+  });
+
+  it('under the name that the asker gave', () => {
+    const theirs = withCharger(base, 'aft', { fuseA: 71 });
+    const mine = withCharger(base, 'aft', { fuseA: 72, name: 'Port array' });
+    expect(clashesOf(base, mine, theirs).map((c) => c.label)).toEqual(['Port array, fuse a']);
+  });
+
+  it('a list of up to 160 signs whole, a longer one cut', () => {
+    // One sign a number, one between two, two around them.
+    const list = (signs: number): number[] => [signs % 2 === 0 ? 10 : 1, ...Array.from({ length: Math.ceil(signs / 2) - 2 }, () => 1)];
+    for (const [signs, shown] of [
+      [160, 160],
+      [161, 158],
+    ] as const) {
+      const volts = list(signs);
+      expect(JSON.stringify(volts).length).toBe(signs);
+      const mine = bank({ firstCharge: { topBalanced: true, stringVolts: volts } });
+      const theirs = bank({ firstCharge: { topBalanced: true, stringVolts: [2] } });
+      expect(clashesOf(bank({ firstCharge: { topBalanced: true, stringVolts: [3] } }), mine, theirs)[0]?.mine.length).toBe(shown);
+    }
+  });
+
   it('in short, where it is long', () => {
     const card = { ...base.cards[0]!, id: 'own-card' };
     const one = merged(null, { ...base, cards: [...base.cards, card] }, { ...base, cards: [...base.cards, { ...card, parameters: card.parameters.slice(1) }] });
@@ -71,6 +108,37 @@ describe('what both copies changed is asked', () => {
 });
 
 describe('what one copy alone changed', () => {
+  it('also where the other has no such list at all', () => {
+    const noted = bank({ firstCharge: { topBalanced: true, stringVolts: [26.5, 26.6] } });
+    const balanced = bank({ firstCharge: { topBalanced: true } });
+    for (const [mine, theirs] of [
+      [noted, balanced],
+      [balanced, noted],
+    ] as const) {
+      const { job, conflicts } = merged(balanced, mine, theirs);
+      expect([conflicts, job.system.bank.firstCharge?.stringVolts]).toEqual([[], [26.5, 26.6]]);
+    }
+  });
+
+  it('and what went otherwise twice at one step is told twice', () => {
+    const sheet = (...at: string[]): Job => ({
+      ...base,
+      programming: {
+        begunAt: '2026-06-10T08:00:00.000Z',
+        endedAt: null,
+        by: 'KM',
+        instrument: 'meter',
+        aim: 'set',
+        found: {},
+        answers: [],
+        at: null,
+        trouble: at.map((time) => ({ device: 'aft', step: 'aft/edit/floatVoltage', at: time, text: `At ${time.slice(11, 16)}` })),
+      },
+    });
+    const { job, conflicts } = merged(sheet(), sheet('2026-06-10T08:10:00.000Z'), sheet('2026-06-10T08:20:00.000Z'));
+    expect([conflicts, job.programming?.trouble.map((t) => t.at.slice(11, 16))]).toEqual([[], ['08:10', '08:20']]);
+  });
+
   it('is taken, and told where it comes from the other', () => {
     expect(merged(base, base, bank({ fuseA: 260 })).taken).toEqual(['Bank, fuse a']);
     expect(merged(base, bank({ fuseA: 260 }), base)).toEqual(jasmine.objectContaining({ taken: [], conflicts: [] }));

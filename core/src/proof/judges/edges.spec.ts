@@ -5,6 +5,7 @@ import { madeLog, type Sample } from '../../testing/logs';
 import { rounds } from '../../testing/rounds';
 import type { SpokenRow } from '../index';
 import { heldMaximum } from './neverAboveMaximum';
+import { slopeRatio } from './slope';
 
 const h = 3600;
 
@@ -233,5 +234,39 @@ describe('charging that is too short to tell', () => {
     const { amps: _gone, ...without } = made.log.chargers['aft']!;
     const found = row(aft({ ...made, log: { ...made.log, chargers: {} } }, without), 'longestAbsorb', 'aft', permitted);
     expect([found.verdict, found.why]).toEqual(['notTested', jasmine.stringContaining('no current of')]);
+  });
+});
+
+describe('a slope that has a name', () => {
+  it('is one where none is specified from half a millivolt on', () => {
+    expect(slopeRatio(0.49, 0, 6, 1)).toBeNull();
+    expect(slopeRatio(0.52, 0, 6, 1)).toMatch(/compensation was left on/);
+    expect(slopeRatio(-0.52, 0.1, 6, 1)).toMatch(/compensation was left on/);
+  });
+});
+
+describe('loads that stay on below their disconnect', () => {
+  it('are told with how much they drew', () => {
+    const cut = whole.setting('monitor', 'loadDisconnect')!.trueValue!;
+    const made = madeLog(6 * h, 10, (s) => ({ volts: cut + 0.8 - Math.min(s / (2 * h), 1.5), amps: 0 }));
+    const r = row(change(made, { loadAmps: column(made, (s) => (s > 4 * h ? 12 : 8)) }), 'loadDisconnect', 'monitor', withLoadDelay(60));
+    expect(r.verdict).toBe('fail');
+    expect(r.why.replace(/\u00a0/g, ' ')).toContain('12.0 A');
+  });
+});
+
+describe('current for its temperature', () => {
+  it('is open where the sensor’s error reaches a temperature at which less is allowed', () => {
+    // 23 A below 5 °C, 92 A up to 12 °C; the probe of the log is good to a degree or so.
+    const at = (celsius: number): SpokenRow =>
+      row(
+        madeLog(4 * h, 10, () => ({ volts: 27, amps: 60, net: 60, celsius })),
+        'currentForTemperature',
+      );
+    expect(at(9).verdict).toBe('pass');
+    expect(at(5.2).verdict).toBe('inconclusive');
+    expect(at(2).verdict).toBe('fail');
+    // Colder than the stair by less than that error: it may have been warmer.
+    expect(at(4.8).verdict).toBe('inconclusive');
   });
 });
