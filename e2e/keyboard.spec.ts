@@ -38,7 +38,9 @@ test('from a new job to the handed-over report by the keyboard alone', async ({ 
   }
 
   // A visit is noted and closed.
-  await tabTo(page, /^Visits/);
+  await tabTo(page, /^Report/);
+  await page.keyboard.press('End');
+  expect(await focused(page)).toMatch(/^Visits/);
   await page.keyboard.press('Enter');
   await tabTo(page, /^Begin a visit today/);
   await page.keyboard.press('Enter');

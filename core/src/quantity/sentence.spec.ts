@@ -28,6 +28,7 @@ describe('a sentence', () => {
     const stored: unknown = JSON.parse(JSON.stringify(said`down to ${warmth(-3)}`));
     expect([stored, 'It held.', []].map(isSentence)).toEqual([true, true, true]);
     const warm = { celsius: 1, digits: 1 };
+    expect([[{ ...warm, digits: 0 }], [{ ...warm, digits: 9 }]].every(isSentence)).toBeTrue();
     expect(
       [null, 5, {}, warm, [5], [{}], [{ ...warm, celsius: '1' }], [{ ...warm, digits: 0.5 }], [{ ...warm, digits: -1 }], [{ ...warm, digits: 10 }]].some(
         isSentence,

@@ -351,6 +351,13 @@ describe('a recharge', () => {
     expect(idle(told).verdict).toBe('notTested');
   });
 
+  it('is nobody’s fault before the bank has come to absorb', () => {
+    const before = madeLog(5 * 3600, 10, (s) =>
+      s < 600 ? { volts: 26.4, amps: 20, net: 16, light: 700, celsius: 20 } : { volts: told - 0.4, amps: 0, net: -8, light: 700, celsius: 20 },
+    );
+    expect(row(before, 'rechargeAsProgrammed', 'aft').verdict).toBe('notTested');
+  });
+
   it('is nobody’s fault in the dark or in the cold', () => {
     expect(idle(told - 0.4, { light: 20 }).verdict).toBe('notTested');
     expect(idle(told - 0.4, { celsius: 5 }).verdict).toBe('notTested');

@@ -226,6 +226,9 @@ describe('charging that is too short to tell', () => {
     };
     expect(charging(h + 20).verdict).not.toBe('notTested');
     expect(charging(h - 20).why).toContain('charged for only');
+    // Setpoints that do not move with temperature need none in the log.
+    const { batteryC: _none, ...cool } = madeLog(2 * h, 10, () => ({ volts: 28.1, amps: 20 })).log;
+    expect(row({ ...madeLog(2 * h, 10, () => ({ volts: 28.1, amps: 20 })), log: cool }, 'noEqualise', 'aft').verdict).toBe('pass');
   });
 
   it('of an absorb: no current of that charger in the log', () => {
