@@ -52,7 +52,9 @@ test('from a new job to the handed-over report by the keyboard alone', async ({ 
   await page.keyboard.press('Enter');
   await expect(page.getByRole('navigation', { name: 'Work stations' })).toContainText('handed over');
 
-  await tabTo(page, /^Report$/);
+  await tabTo(page, /^Visits$/);
+  await page.keyboard.press('Home');
+  expect(await focused(page)).toBe('Report');
   await page.keyboard.press('Enter');
   await tabTo(page, /^Save as PDF/);
   const [file] = await Promise.all([page.waitForEvent('download'), page.keyboard.press('Enter')]);

@@ -21,7 +21,7 @@ test('the launch is programmed by hand on the phone: a reload in the middle, a w
   // It reads what stood before.
   await page.getByRole('button', { name: 'Reads something else' }).click();
   await page.getByLabel('What does it show instead').fill('27,6');
-  await expect(page.locator('ck-odd-reading').getByText('the edit was not kept')).toBeVisible();
+  await expect(page.locator('ck-odd-reading').getByText('the edit was not saved')).toBeVisible();
   await expect(page.locator('ck-odd-reading').getByText('0.50 V above its band')).toBeVisible();
   await page.getByRole('button', { name: 'Set it again' }).click();
   await expect(page.getByTestId('to-set')).toBeVisible();

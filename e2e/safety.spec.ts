@@ -139,10 +139,17 @@ test(
     const unsaved = page.getByRole('alert').filter({ hasText: 'changes you have just made are not saved' });
     await expect(unsaved).toContainText('held in this browser and survive a reload');
     await page.getByRole('link', { name: 'Calm Keel, back to jobs' }).click();
-    await page.getByRole('button', { name: 'Stay here' }).click();
+    const question = page.getByRole('dialog', { name: 'Leave this job?' });
+    await question.getByRole('button', { name: 'Stay here' }).click();
+    await expect(question).toHaveCount(0);
+    await expect(page.getByLabel('Notes')).toHaveValue('Not lost.');
+    // Escape stays too.
+    await page.getByRole('link', { name: 'Calm Keel, back to jobs' }).click();
+    await expect(question.getByRole('button', { name: 'Stay here' })).toBeFocused();
+    await page.keyboard.press('Escape');
     await expect(page.getByLabel('Notes')).toHaveValue('Not lost.');
     await page.getByRole('link', { name: 'Calm Keel, back to jobs' }).click();
-    await page.getByRole('button', { name: 'Leave all the same' }).click();
+    await question.getByRole('button', { name: 'Leave all the same' }).click();
     await expect(page.locator('li.job')).toHaveCount(1);
     await expect(unsaved).toContainText('“Survey launch Teasel”');
     // Back in the job it is all there; then the page is loaded anew, and the browser asks first.

@@ -128,7 +128,7 @@ test('the document itself goes with the job file; what is none is refused in a s
   await file.setInputFiles({ name: 'macro.pdf', mimeType: 'application/pdf', buffer: Buffer.from('PK\u0003\u0004 not a pdf') });
   await expect(page.getByText('“macro.pdf” is no PDF, PNG, JPEG or WebP.')).toBeVisible();
   await file.setInputFiles({ name: 'huge.pdf', mimeType: 'application/pdf', buffer: Buffer.concat([Buffer.from('%PDF-1.7'), Buffer.alloc(9_000_000)]) });
-  await expect(page.getByText('at most 8.0 MB can be kept')).toBeVisible();
+  await expect(page.getByText('at most 8.0 MB can be saved with a job')).toBeVisible();
   await file.setInputFiles({ name: 'Sheet D.pdf', mimeType: 'application/pdf', buffer: Buffer.from('%PDF-1.7 the sheet') });
   await expect(page.getByRole('button', { name: 'Sheet D.pdf', exact: true })).toBeVisible();
   await saved(page);

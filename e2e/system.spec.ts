@@ -86,7 +86,7 @@ test('the library: quirks, a value tried, a card of one’s own; no job is alter
   await openDemo(page);
   await page.getByRole('link', { name: 'Library' }).click();
   await page.getByRole('link', { name: /^Tessick D30/ }).click();
-  await expect(page.getByText('Keeps equalise voltage at least 0.2 above absorb.')).toBeVisible();
+  await expect(page.getByText('Holds equalise voltage at least 0.2 above absorb.')).toBeVisible();
   // A whole sheet tried, then a wish of one's own against a rule.
   await page.getByLabel('and what it holds of').selectOption({ label: 'Pellow LB-25/230' });
   await expect(page.getByRole('button', { name: /^Absorb Output › Volts › High .* holds 28\.2/ })).toBeVisible();

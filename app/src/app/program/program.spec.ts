@@ -126,7 +126,7 @@ describe('Program', () => {
     type(fixture, field, 'much');
     expect(text(host, 'ck-odd-reading .wrong')).not.toBe('');
     type(fixture, field, '27,6');
-    expect(text(host, 'ck-odd-reading .verdict')).toContain('the edit was not kept');
+    expect(text(host, 'ck-odd-reading .verdict')).toContain('the edit was not saved');
     expect(button(host, 'Keep it with this reason').disabled).toBeTrue();
     button(host, 'Set it again').click();
     await store.flush();

@@ -1,5 +1,18 @@
 import type { TemplateRef } from '@angular/core';
-import { afterNextRender, ChangeDetectionStrategy, Component, computed, effect, ElementRef, inject, Injector, input, signal, viewChild } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  ElementRef,
+  inject,
+  Injector,
+  input,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
@@ -89,8 +102,11 @@ export class JobShell {
       this.store.open(this.id());
     });
     effect(() => {
-      if (this.leaving.asking()) this.askToLeave();
-      else this.asked?.close(null);
+      const asking = this.leaving.asking();
+      untracked(() => {
+        if (asking) this.askToLeave();
+        else this.asked?.close(null);
+      });
     });
     // Who goes to another station goes to its work: the next Tab is the first thing there.
     this.router.events

@@ -18,6 +18,7 @@ import { Tip } from './tip';
       width: 32px;
       min-height: 30px;
       padding: 0;
+      color: var(--ck-ink);
       font-weight: var(--ck-w-strong);
     }
     @media (max-width: 767px) {
