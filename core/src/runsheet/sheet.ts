@@ -150,7 +150,7 @@ function deviceSteps(plan: Plan, record: Programming | null, place: Place): read
           ? 'It can be calibrated: bring its display to the meter first, then enter what both read.'
           : isUnknown(card, 'displayAdjust')
             ? 'Whether its display can be adjusted is not known: see its manual. If it can, do that first.'
-            : 'It cannot be calibrated: the values to key are corrected by the difference.',
+            : 'It cannot be calibrated: the values to enter are corrected by the difference.',
       ],
       notes: ['More than 1 % apart, or drifting: look for a bad lead before correcting anything. A drop under current is not a display error.'],
     });

@@ -67,7 +67,7 @@ export const schoolQuestions: readonly SchoolQuestion[] = [
     bears: lithium,
     options: [
       { value: 'offHarmless', words: 'Off and made harmless', gives: 'A stray press or a reset does no damage.' },
-      { value: 'off', words: 'Off only', gives: 'Fewer values to key; the old voltage stays stored.' },
+      { value: 'off', words: 'Off only', gives: 'Fewer values to enter; the old voltage stays stored.' },
     ],
   },
   {

@@ -42,7 +42,7 @@ function programmed(job: Job, plan: Plan, stops: number, toKey: number): Pick<St
   const changed = changedSince(job).length;
   if (changed > 0) return { state: 'attention', words: changed === 1 ? '1 changed since' : `${changed} changed since` };
   if (toKey === 0) return { state: 'done', words: record ? 'read back' : 'all as found' };
-  return stops > 0 ? { state: 'notyet', words: stops === 1 ? '1 stop first' : `${stops} stops first` } : { state: 'notyet', words: `${toKey} to key` };
+  return stops > 0 ? { state: 'notyet', words: stops === 1 ? '1 stop first' : `${stops} stops first` } : { state: 'notyet', words: `${toKey} to enter` };
 }
 
 /** What the rehearsed day came to. It is never called proved. */

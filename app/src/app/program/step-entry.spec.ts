@@ -76,7 +76,7 @@ describe('what is entered at a step', () => {
     await at('compare', (card) => ({ ...card, display: { ...card.display, calibratable: false } }));
     entry.meterV.set(26.4);
     entry.displayV.set(26.15);
-    expect(comparison()).toContain('The values to key move by as much.');
+    expect(comparison()).toContain('The values to enter move by as much.');
   });
 
   it('reads the display back: what is left empty reads as it must, what differs is counted, what cannot be read stops it', async () => {

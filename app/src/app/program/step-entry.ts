@@ -112,7 +112,7 @@ export class StepEntry {
     const suspect = Math.abs(error) > suspectLead * meterV ? ' More than 1 %: look for a bad lead first.' : '';
     return card.display.calibratable
       ? `The display reads ${size} ${way}. Calibrate it, and compare again.${suspect}`
-      : `The display reads ${size} ${way}. The values to key move by as much.${suspect}`;
+      : `The display reads ${size} ${way}. The values to enter move by as much.${suspect}`;
   });
   private readonly comparable = computed(() => {
     const [meterV, displayV] = [this.meterV(), this.displayV()];

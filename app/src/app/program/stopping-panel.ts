@@ -55,7 +55,7 @@ export class StoppingPanel {
         : unnoted === 1
           ? ' One value was never noted before it was changed: it stays.'
           : ` ${unnoted} values were never noted before they were changed: they stay.`;
-    return `${edits === 0 ? `Nothing to key, ${on}` : edits === 1 ? `One edit, ${on}` : `${edits} edits, ${on}`}.${lost}`;
+    return `${edits === 0 ? `Nothing to enter, ${on}` : edits === 1 ? `One edit, ${on}` : `${edits} edits, ${on}`}.${lost}`;
   });
 
   constructor() {

@@ -31,7 +31,12 @@ describe('the roster', () => {
 
   const withCharger = (float: number): Job => {
     const job = sampleJob();
-    const card = sampleCard({ id: 'plain', kind: 'solarMppt', ratings: {}, parameters: [voltParameter('floatVoltage')] });
+    const card = sampleCard({
+      id: 'plain',
+      kind: 'solarMppt',
+      ratings: { outputA: 30, systemVolts: [24], arrayVoltsMax: 100, chemistries: ['lfp'] },
+      parameters: [voltParameter('floatVoltage')],
+    });
     const charger = sampleCharger({ id: 'fore', name: 'Solar fore', present: { floatVoltage: float } });
     return jobSchema.parse({ ...job, cards: [card], system: { ...job.system, chargers: [charger] } });
   };
