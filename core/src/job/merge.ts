@@ -122,13 +122,12 @@ const words = (key: string): string => key.replace(/([A-Z])/g, (c) => ` ${c.toLo
 function placeWords(path: readonly string[], jobs: readonly Job[]): string {
   const named = new Map<string, string>(
     jobs.flatMap((job) => [
-      ...[...job.system.chargers, ...job.system.companions].map((d) => [d.id, d.name] as const),
+      // An instrument may go by the id of a device.
+      ...(path[1] === 'instruments' ? job.system.instruments : [...job.system.chargers, ...job.system.companions]).map((d) => [d.id, d.name] as const),
       ...[...job.logs, ...job.attachments].map((x) => [x.id, x.name] as const),
       ...job.cards.map((c) => [c.id, `${c.maker} ${c.model}`] as const),
     ]),
   );
-  // An instrument may go by the id of a device.
-  for (const { id, name } of path[1] === 'instruments' ? jobs.flatMap((job) => job.system.instruments) : []) named.set(id, name);
   const skip = new Set(['system', 'chargers', 'companions', 'instruments']);
   const parts = path.flatMap((key) => {
     if (skip.has(key)) return [];

@@ -1,12 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { formatNumber, formatTimeOfDay } from '@calm-keel/core/quantity';
+import { ViewSize } from '../data/view-size';
 import { Axis } from '../ui/axis';
 import { axis, pointsPath, ticksOf } from '../ui/scales';
 
 const width = 640;
 const height = 190;
-/** Room for the numbers, also in the larger letters of a phone. */
+/** Room for the numbers, also in the larger letters of a phone, and for half of the last time. */
 const left = 58;
+const right = 34;
 const bottom = 30;
 const top = 20;
 /** Spacings of the times on the axis, minutes, and how many may stand there. */
@@ -29,8 +31,8 @@ const mostPoints = 400;
             <rect [attr.x]="left" [attr.y]="b.y" [attr.width]="width - left" [attr.height]="b.height" fill="var(--ck-absorb-wash)" />
             <text class="band" [attr.x]="left + 6" [attr.y]="b.y + 15">absorb by the sheet</text>
           }
-          <g ckAxis side="left" [ticks]="d.volts" [at]="left" [grid]="width"></g>
-          <g ckAxis side="foot" [ticks]="d.times" [at]="height - bottom" [line]="[left, width]" [below]="bottom - 6"></g>
+          <g ckAxis side="left" [ticks]="d.volts" [at]="left" [grid]="width" [size]="size()"></g>
+          <g ckAxis side="foot" [ticks]="d.times" [at]="height - bottom" [line]="[left, width]" [below]="bottom - 6" [size]="size()"></g>
           <path [attr.d]="d.path" fill="none" stroke="var(--ck-ink)" stroke-width="1.8" stroke-linejoin="round" />
         </svg>
       </figure>
@@ -67,6 +69,7 @@ const mostPoints = 400;
   `,
 })
 export class VoltsLine {
+  private readonly view = inject(ViewSize);
   readonly heading = input.required<string>();
   /** Minutes since midnight, and V. */
   readonly points = input.required<readonly (readonly [number, number])[]>();
@@ -77,6 +80,8 @@ export class VoltsLine {
   protected readonly height = height;
   protected readonly left = left;
   protected readonly bottom = bottom;
+  /** On a phone the drawing is half as wide, and its figures are written larger in it. */
+  protected readonly size = computed(() => (this.view.phone() ? 22 : 13));
 
   protected readonly drawn = computed(() => {
     const points = this.points();
@@ -86,7 +91,7 @@ export class VoltsLine {
     const [from, to] = this.span();
     const volts = points.map(([, v]) => v);
     const [low, high] = [Math.min(...volts, ...(band ? [band.min] : [])), Math.max(...volts, ...(band ? [band.max] : []))];
-    const x = axis([from, to], [left, width - 12]);
+    const x = axis([from, to], [left, width - right]);
     const y = axis([low - 0.1, high + 0.1], [height - bottom, top]).nice(4);
     const every = spacings.find((s) => (to - from) / s <= mostTimes) ?? 720;
     const thin = Math.ceil(points.length / mostPoints);

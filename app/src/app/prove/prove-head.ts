@@ -23,7 +23,11 @@ const parts = [
   imports: [RouterLink, Glyph],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './prove-head.html',
-  styleUrl: './prove-head.scss',
+  styles: `
+    :host {
+      display: block;
+    }
+  `,
   host: { '(document:dragover)': '$event.preventDefault()', '(document:drop)': 'drop($event)' },
 })
 export class ProveHead {

@@ -16,7 +16,7 @@ import {
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
-import { NgbModal, type NgbModalRef } from '@ng-bootstrap/ng-bootstrap/modal';
+import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { NgbOffcanvas } from '@ng-bootstrap/ng-bootstrap/offcanvas';
 import { format } from 'date-fns';
 import { distinctUntilChanged, filter, map, skip, startWith, tap } from 'rxjs';
@@ -81,7 +81,6 @@ export class JobShell {
   private readonly drawers = inject(NgbOffcanvas);
   private readonly modals = inject(NgbModal);
   private readonly question = viewChild.required<TemplateRef<unknown>>('question');
-  private asked: NgbModalRef | null = null;
   private readonly announcer = inject(Announcer);
 
   private readonly course = inject(Course);
@@ -94,6 +93,7 @@ export class JobShell {
     const save = this.store.save();
     return save.kind === 'saved' ? (save.at === 0 ? '' : `Saved on this device ${format(save.at, 'HH:mm')}`) : 'Not saved';
   });
+
   constructor() {
     inject(LogJudge);
     inject(ChosenAddress);
@@ -102,11 +102,10 @@ export class JobShell {
       this.store.open(this.id());
     });
     effect(() => {
-      const asking = this.leaving.asking();
-      untracked(() => {
-        if (asking) this.askToLeave();
-        else this.asked?.close(null);
-      });
+      if (this.leaving.asking())
+        untracked(() => {
+          this.askToLeave();
+        });
     });
     // Who goes to another station goes to its work: the next Tab is the first thing there.
     this.router.events
@@ -157,21 +156,15 @@ export class JobShell {
 
   /** Whether a job is left whose last changes are not saved; Escape stays. */
   private askToLeave(): void {
-    if (this.asked) return;
+    // Asked again while it is open: the same answer counts.
+    if (this.modals.hasOpenModals()) return;
     const asked = this.modals.open(this.question(), { animation: false, ariaLabelledBy: 'leave-title', centered: true });
-    this.asked = asked;
-    const answer = (leave: boolean): void => {
-      this.asked = null;
-      this.leaving.answer(leave);
-    };
     asked.result.then(
-      (said: unknown) => {
-        // Closed from outside, because it was answered there.
-        if (said === null) this.asked = null;
-        else answer(true);
+      () => {
+        this.leaving.answer(true);
       },
       () => {
-        answer(false);
+        this.leaving.answer(false);
       },
     );
   }

@@ -3,7 +3,7 @@ import { NgbTypeahead, type NgbTypeaheadSelectItemEvent } from '@ng-bootstrap/ng
 import { map, merge, Subject, type Observable } from 'rxjs';
 
 /** One of many that can be picked. */
-export interface Pick<T extends string = string> {
+export interface PickOption<T extends string = string> {
   readonly value: T;
   readonly words: string;
 }
@@ -39,15 +39,15 @@ let count = 0;
 })
 export class PickField<T extends string = string> {
   readonly label = input.required<string>();
-  readonly options = input.required<readonly Pick<T>[]>();
+  readonly options = input.required<readonly PickOption<T>[]>();
   readonly empty = input('type part of its name');
   readonly picked = output<T>();
   protected readonly id = `ck-pick-${count++}`;
   /** It opens as soon as it is come to, with all of them. */
   protected readonly opened = new Subject<string>();
 
-  protected readonly words = (option: Pick<T>): string => option.words;
-  protected readonly find = (typed: Observable<string>): Observable<Pick<T>[]> =>
+  protected readonly words = (option: PickOption<T>): string => option.words;
+  protected readonly find = (typed: Observable<string>): Observable<PickOption<T>[]> =>
     merge(typed, this.opened).pipe(
       map((text) => {
         const parts = text.toLowerCase().split(/\s+/);
@@ -57,7 +57,7 @@ export class PickField<T extends string = string> {
       }),
     );
 
-  protected pick(event: NgbTypeaheadSelectItemEvent<Pick<T>>, field: HTMLInputElement): void {
+  protected pick(event: NgbTypeaheadSelectItemEvent<PickOption<T>>, field: HTMLInputElement): void {
     event.preventDefault();
     field.value = '';
     this.picked.emit(event.item.value);

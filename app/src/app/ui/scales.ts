@@ -46,7 +46,7 @@ export function tracePath(
   )
     .defined((v) => Number.isFinite(v))
     .digits(1);
-  return draw(trace.value as number[]) ?? '';
+  return draw(trace.value) ?? '';
 }
 
 /** Points as a path, to a tenth of a pixel. */
@@ -54,4 +54,4 @@ export const pointsPath = (points: readonly (readonly [number, number])[]): stri
   line<readonly [number, number]>()
     .digits(1)
     .x(([x]) => x)
-    .y(([, y]) => y)(points as (readonly [number, number])[]) ?? '';
+    .y(([, y]) => y)(points) ?? '';

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { PickField, type Pick } from './pick-field';
+import { PickField, type PickOption } from './pick-field';
 import { Tabs } from './tabs';
 import { Tip } from './tip';
 
@@ -87,7 +87,7 @@ describe('tabs', () => {
   template: `<ck-pick-field label="Add a setting" [options]="options" (picked)="picked.push($event)" />`,
 })
 class Picking {
-  readonly options: readonly Pick[] = [
+  readonly options: readonly PickOption[] = [
     { value: 'absorbVoltage', words: 'absorb' },
     { value: 'absorbTime', words: 'longest absorb time' },
     ...Array.from({ length: 20 }, (_, i) => ({ value: `other${i}`, words: `other ${i}` })),
@@ -184,6 +184,23 @@ describe('a word about a mark', () => {
       button.dispatchEvent(new Event('focusout'));
       jasmine.clock().tick(1);
       expect(tips()).toEqual([]);
+      // A finger's tap comes as a pointer, then as the mouse it imitates, then as the focus.
+      for (const [pointerType, words] of [
+        ['touch', []],
+        ['mouse', ['Undo: float']],
+      ] as const) {
+        button.dispatchEvent(new PointerEvent('pointerenter', { pointerType }));
+        button.dispatchEvent(new Event('mouseenter'));
+        button.dispatchEvent(new Event('focusin'));
+        jasmine.clock().tick(401);
+        fixture.detectChanges();
+        expect(tips())
+          .withContext(pointerType)
+          .toEqual([...words]);
+        button.dispatchEvent(new Event('mouseleave'));
+        button.dispatchEvent(new Event('focusout'));
+        jasmine.clock().tick(1);
+      }
     } finally {
       jasmine.clock().uninstall();
     }

@@ -45,7 +45,7 @@ let count = 0;
         overflow-x: auto;
         padding: 5px;
         margin: -5px -5px 3px;
-        ::ng-deep button {
+        button {
           white-space: nowrap;
         }
       }

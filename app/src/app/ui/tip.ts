@@ -5,12 +5,19 @@ import { NgbTooltip } from '@ng-bootstrap/ng-bootstrap/tooltip';
 @Directive({
   selector: '[ckTip]',
   hostDirectives: [{ directive: NgbTooltip, inputs: ['ngbTooltip: ckTip'] }],
+  host: { '(pointerenter)': 'by($event)' },
 })
 export class Tip {
+  private readonly tip = inject(NgbTooltip, { self: true });
+
   constructor() {
-    const tip = inject(NgbTooltip, { self: true });
-    tip.container = 'body';
-    tip.openDelay = 400;
-    tip.animation = false;
+    this.tip.container = 'body';
+    this.tip.openDelay = 400;
+    this.tip.animation = false;
+  }
+
+  /** A finger does not rest: after its tap the word would cover what it wants to see. */
+  protected by(event: PointerEvent): void {
+    this.tip.disableTooltip = event.pointerType === 'touch';
   }
 }

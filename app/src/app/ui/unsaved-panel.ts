@@ -16,7 +16,7 @@ import { Glyph } from './glyph';
     @for (u of lines(); track u.key) {
       <div class="strip bad" role="alert">
         <ck-glyph name="stop" />
-        <span class="say">
+        <span>
           <b>“{{ u.name }}”: changes {{ u.when }} are not saved.</b> Last of them: {{ u.label }}. {{ u.where }}
         </span>
         @if (u.own) {
@@ -40,9 +40,6 @@ import { Glyph } from './glyph';
   styles: `
     :host {
       display: block;
-    }
-    .say {
-      flex: 1 1 320px;
     }
   `,
 })
