@@ -9,14 +9,15 @@ export const root = fileURLToPath(new URL('..', import.meta.url));
 const at = (/** @type {string} */ path) => `${root}${path}`;
 
 /**
- * Runs a program in the repository and waits. Returns its exit code and, with `capture`, what it printed.
+ * Runs a program in the repository and waits. Returns its exit code and, with `capture`, what it printed. One that has written the file `last`,
+ * its results, and does not end within half a minute is ended.
  *
  * @param {string} program
  * @param {string[]} args
- * @param {{cwd?: string, env?: NodeJS.ProcessEnv, capture?: boolean, quiet?: boolean}} options
+ * @param {{cwd?: string, env?: NodeJS.ProcessEnv, capture?: boolean, quiet?: boolean, last?: string}} options
  * @returns {Promise<{code: number, output: string}>}
  */
-export function run(program, args, { cwd = root, env = {}, capture = false, quiet = false } = {}) {
+export function run(program, args, { cwd = root, env = {}, capture = false, quiet = false, last = '' } = {}) {
   return new Promise((resolve) => {
     const child = spawn(program, args, { cwd, env: { ...process.env, ...env }, stdio: ['ignore', capture ? 'pipe' : 'inherit', capture ? 'pipe' : 'inherit'] });
     let output = '';
@@ -25,6 +26,15 @@ export function run(program, args, { cwd = root, env = {}, capture = false, quie
         output += data.toString();
         if (!quiet) process.stdout.write(data);
       });
+    let since = 0;
+    const watch =
+      last &&
+      setInterval(() => {
+        if (!existsSync(last)) return;
+        since ||= Date.now();
+        if (Date.now() - since > 30_000) child.kill();
+      }, 1000);
+    child.on('close', () => clearInterval(watch || undefined));
     child.on('error', (error) => resolve({ code: 127, output: `${output}${error.message}` }));
     child.on('close', (code) => resolve({ code: code ?? 1, output }));
   });

@@ -102,6 +102,8 @@ const inPage = (/** @type {string[]} */ patterns) => () =>
         env: { CHROME_BIN: chromium, SPEC_RESULTS: file, NG_BUILD_TYPE_CHECK: '0' },
         capture: true,
         quiet: true,
+        // An error between specs leaves the server of this runner waiting for ever.
+        last: file,
       });
     }),
   );

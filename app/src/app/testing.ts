@@ -1,9 +1,10 @@
-import { provideZonelessChangeDetection, type EnvironmentProviders, type Provider } from '@angular/core';
+import { provideZonelessChangeDetection, type EnvironmentProviders, type Provider, type Type } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { cardSchema, type Card } from '@calm-keel/core/card';
 import { jobSchema, newJob, type Job } from '@calm-keel/core/job';
-import { DATABASE } from './data/job-book';
 import { Database } from './data/database';
+import { DATABASE, JobBook } from './data/job-book';
+import { JobStore } from './data/job-store';
 
 /** A job with an LFP bank of 25.6 V and figures, no chargers. For specs in the page. */
 export function sampleJob(): Job {
@@ -84,6 +85,58 @@ export function setUp(database = new Database(`spec-${Date.now()}-${count++}`), 
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), { provide: DATABASE, useValue: database }, ...providers] });
   return database;
+}
+
+/** A store with a job open in it, on a database of its own. */
+export async function openStore(job: Job, providers: (Provider | EnvironmentProviders)[] = []): Promise<JobStore> {
+  setUp(undefined, providers);
+  const store = TestBed.inject(JobStore);
+  // What the page would set aside as damaged never opens: say at once what is wrong with it.
+  store.open(await TestBed.inject(JobBook).add(jobSchema.parse(job), 'New'));
+  await until(() => store.state() === 'ready', 'the job is there');
+  return store;
+}
+
+const plain = (element: Element | null): string => (element?.textContent ?? '').replace(/\s+/g, ' ').trim();
+
+/** Draws a component with its inputs, and what a spec wants to read and press on it. */
+export function draw<T>(type: Type<T>, inputs: Record<string, unknown> = {}) {
+  const fixture = TestBed.createComponent(type);
+  for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+  fixture.detectChanges();
+  const host = fixture.nativeElement as HTMLElement;
+  const text = (selector?: string): string => plain(selector === undefined ? host : host.querySelector(selector));
+  const all = (selector: string): string[] => [...host.querySelectorAll(selector)].map(plain);
+  /** The first button that begins with these words. */
+  const button = (words: string): HTMLButtonElement => {
+    const found = [...host.querySelectorAll('button')].find((b) => plain(b).startsWith(words));
+    if (!found) throw new Error(`no button “${words}” in ${text()}`);
+    return found;
+  };
+  const press = (words: string): void => {
+    button(words).click();
+    fixture.detectChanges();
+  };
+  /** Enters a value in the field of this selector. */
+  const enter = (selector: string, value: string): void => {
+    const field = host.querySelector<HTMLInputElement>(selector);
+    if (!field) throw new Error(`no field ${selector} in ${text()}`);
+    field.value = value;
+    field.dispatchEvent(new Event('input'));
+    field.dispatchEvent(new Event('change'));
+    fixture.detectChanges();
+  };
+  /** Enters a value in the field whose label begins with these words. */
+  const fill = (label: string, value: string): void => {
+    const found = [...host.querySelectorAll('label')].find((l) => plain(l).startsWith(label));
+    const input = found && (found.htmlFor ? host.querySelector(`#${CSS.escape(found.htmlFor)}`) : found.querySelector('input, select'));
+    if (!(input instanceof HTMLInputElement || input instanceof HTMLSelectElement)) throw new Error(`no field “${label}” in ${text()}`);
+    input.value = value;
+    input.dispatchEvent(new Event('input'));
+    input.dispatchEvent(new Event('change'));
+    fixture.detectChanges();
+  };
+  return { fixture, host, text, all, button, press, enter, fill };
 }
 
 /** Ends what a spec began: whatever still listens is stopped before its database goes, or it would be opened again, and the deletion blocked. */

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import type { HistoryFile, HistoryRow, TestRecord } from '@calm-keel/core/fieldtest';
 import { changedAt } from '@calm-keel/core/job';
 import { formatQuantity, type Problem } from '@calm-keel/core/quantity';
-import { JobStore } from '../data/job-store';
+import { JobStore, today } from '../data/job-store';
 import { LogWork } from '../data/log-work';
 import { TestWork } from '../data/test-work';
 import { FileButton } from '../ui/file-button';
@@ -105,9 +105,8 @@ export class HistoryPanel {
   protected readonly chosen = computed(() => {
     const there = new Set(this.record().series.map((a) => a.at));
     // A day to come is a wrong clock, and no reading.
-    const today = new Date().toISOString().slice(0, 10);
     return (this.file()?.days ?? [])
-      .filter((d) => d.date >= this.since() && d.date <= today && !there.has(noonOf(d)))
+      .filter((d) => d.date >= this.since() && d.date <= today() && !there.has(noonOf(d)))
       .slice(-(mostDays - this.record().series.length));
   });
   protected readonly highest = computed(() => formatQuantity(Math.max(...(this.file()?.days ?? []).map((d) => d.highest)), 'V', 2));

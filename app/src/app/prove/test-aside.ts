@@ -3,7 +3,7 @@ import { gradeSchema, gradeWords, type Expected, type TestRecord } from '@calm-k
 import { judgeTest } from '@calm-keel/core/job';
 import { verdictWords, type ProofRow } from '@calm-keel/core/proof';
 import { saidBand } from '@calm-keel/core/quantity';
-import { allowedWords, requirementKey } from '@calm-keel/core/requirements';
+import { requirementKey } from '@calm-keel/core/requirements';
 import { JobStore } from '../data/job-store';
 import { Photos } from '../data/photos';
 import { TestWork } from '../data/test-work';
@@ -144,9 +144,6 @@ export class TestAside {
   protected readonly keyOf = requirementKey;
   protected measured(row: ProofRow): ReturnType<typeof measuredWords> {
     return measuredWords(row, this.units.scale());
-  }
-  protected allowed(row: ProofRow): string {
-    return allowedWords(row, (c) => this.units.temperature(c));
   }
   protected expectedOf(e: Expected): string {
     return this.units.speak(saidBand(e.band, e.unit, e.digits));

@@ -93,7 +93,8 @@ export class ChargerPanel {
     if (!first || !last) return '';
     const say = (r: { meterV: number; displayV: number }): string => {
       const error = r.displayV - r.meterV;
-      return `${formatNumber(Math.abs(error), 2)} V ${error >= 0 ? 'high' : 'low'} at ${formatNumber(r.meterV, 1)} V`;
+      const at = `at ${formatNumber(r.meterV, 1)} V`;
+      return Math.abs(error) < 0.005 ? `right ${at}` : `${formatNumber(Math.abs(error), 2)} V ${error > 0 ? 'high' : 'low'} ${at}`;
     };
     if (readings.length === 1 || last.meterV === first.meterV) return `The display reads ${say(first)}: an offset, taken to hold everywhere.`;
     const gain = (last.displayV - first.displayV) / (last.meterV - first.meterV);
