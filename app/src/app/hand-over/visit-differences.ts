@@ -40,8 +40,8 @@ import { Glyph } from '../ui/glyph';
               <ck-glyph [name]="d.how === 'elsewhere' ? 'attention' : 'note'" [size]="16" />
               <span
                 ><b>{{ d.subject }}</b
-                >: {{ d.what }} <span class="n">{{ d.from }}</span> <span class="to">becomes</span> <span class="n">{{ d.to }}</span>, {{ how[d.how]
-                }}<small>{{ d.how === 'elsewhere' ? 'first seen' : '' }} {{ dayWords(d.at.slice(0, 10)) }}</small></span
+                >: {{ d.what }} <span class="n">{{ d.from }}</span>&ngsp;<span class="to">becomes</span>&ngsp;<span class="n">{{ d.to }}</span
+                >, {{ how[d.how] }}<small>{{ d.how === 'elsewhere' ? 'first seen' : '' }} {{ dayWords(d.at.slice(0, 10)) }}</small></span
               >
             </li>
           } @empty {
@@ -80,7 +80,7 @@ import { Glyph } from '../ui/glyph';
     }
     .to {
       color: var(--ck-ink-2);
-      margin: 0 0.35em;
+      margin: 0 0.1em;
     }
     small {
       display: block;

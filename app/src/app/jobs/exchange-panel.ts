@@ -19,7 +19,7 @@ const everyMs = 5000;
         <h2 id="exchange-title">Handed over from the {{ exchange.pairing()?.here ? 'paired device' : 'other machine' }}</h2>
         @for (offer of exchange.offers(); track offer.id + offer.at) {
           <p>
-            <b>{{ offer.name }}</b> <span>{{ when(offer.at) }}, {{ (offer.size / 1e6).toFixed(2) }} MB</span>
+            <b>{{ offer.name }}</b>&ngsp;<span>{{ when(offer.at) }}, {{ (offer.size / 1e6).toFixed(2) }} MB</span>
             <button type="button" class="ghost" (click)="take(offer)" [disabled]="busy()">Take it in</button>
           </p>
         } @empty {

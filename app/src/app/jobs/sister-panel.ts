@@ -37,7 +37,9 @@ import { today } from '../data/job-store';
             <ul>
               @for (s of v.shifts; track s.device + s.role) {
                 <li>
-                  <b>{{ s.device }}, {{ s.name }}</b> <span class="n">{{ s.from }}</span> <span class="to">becomes</span> <span class="n">{{ s.to }}</span>
+                  <b>{{ s.device }}, {{ s.name }}</b
+                  >&ngsp;<span class="n">{{ s.from }}</span
+                  >&ngsp;<span class="to">becomes</span>&ngsp;<span class="n">{{ s.to }}</span>
                 </li>
               } @empty {
                 <li>None.</li>
@@ -49,7 +51,8 @@ import { today } from '../data/job-store';
             <ul>
               @for (d of v.still; track d.device + d.name) {
                 <li>
-                  <b>{{ d.device }}, {{ d.name }}</b> <span class="n">{{ d.here }}</span> here, <span class="n">{{ d.there }}</span> there
+                  <b>{{ d.device }}, {{ d.name }}</b
+                  >&ngsp;<span class="n">{{ d.here }}</span> here, <span class="n">{{ d.there }}</span> there
                 </li>
               } @empty {
                 <li>No setting of chargers in the same place.</li>

@@ -293,6 +293,13 @@ describe('the page of a card', () => {
     expect(alert()).toContain('lies outside');
     expect(saved.length).toBe(before);
     change('Float', '13.4');
+    // Nobody has said what it sets its time to: nothing is saved before somebody does.
+    change('Preset 1 also sets', 'absorbTime');
+    expect(alert()).toContain('absorbTime needs a number');
+    expect(last().presets[0]?.sets.absorbTime).toBeUndefined();
+    change('Absorb time', '60');
+    expect(last().presets[0]?.sets.absorbTime).toBe(60);
+    press('Take Absorb time out of lithium');
     press('Take Float out of lithium');
     expect(last().presets[0]?.sets).toEqual({ absorbVoltage: 14.2 });
     press('Add a preset');

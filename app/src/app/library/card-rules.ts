@@ -109,10 +109,10 @@ export class CardRules {
     this.preset(index, (p) => ({ ...p, sets: { ...p.sets, [role]: choice ? text : typedNumber(text) } }));
   }
 
-  /** A setting joins a preset at what it leaves the factory with, or at the lower end of its range; a choice at its first. */
+  /** A setting joins a preset at what it leaves the factory with; where that is not known its value waits to be typed. */
   protected addTo(index: number, role: string): void {
     const p = this.card().parameters.find((x) => x.role === role);
-    if (p) this.preset(index, (preset) => ({ ...preset, sets: { ...preset.sets, [role]: p.factory ?? (p.unit === 'choice' ? p.options[0]?.value : p.min) } }));
+    if (p) this.preset(index, (preset) => ({ ...preset, sets: { ...preset.sets, [role]: p.factory ?? '' } }));
   }
 
   protected removeFrom(index: number, role: string): void {

@@ -18,7 +18,7 @@ import { differenceWords, revisionWords } from './card-words';
         <ul>
           @for (line of s.lines; track line.key) {
             <li>
-              <b>{{ line.what }}</b> <span>here {{ line.mine }}, there {{ line.theirs }}</span>
+              <b>{{ line.what }}</b>&ngsp;<span>here {{ line.mine }}, there {{ line.theirs }}</span>
             </li>
           }
         </ul>

@@ -44,7 +44,7 @@ const mostSpans = 14;
             @for (s of settings(); track s.role) {
               <tr>
                 <td>
-                  <b>{{ s.label }}</b> <span>{{ s.role }}</span>
+                  <b>{{ s.label }}</b>&ngsp;<span>{{ s.role }}</span>
                 </td>
                 <td class="n">{{ s.value }}</td>
                 <td class="n">{{ s.band }}</td>
@@ -61,7 +61,7 @@ const mostSpans = 14;
           <ul>
             @for (c of l.chargers; track c.name) {
               <li>
-                <b>{{ c.name }}</b> <span>{{ c.stages }}</span>
+                <b>{{ c.name }}</b>&ngsp;<span>{{ c.stages }}</span>
               </li>
             }
           </ul>
@@ -69,7 +69,7 @@ const mostSpans = 14;
           <ul>
             @for (f of fails() ?? []; track $index) {
               <li>
-                <ck-glyph name="stop" /> <b>{{ f.name }}</b> <span>{{ f.who }}. {{ f.why }}</span>
+                <ck-glyph name="stop" /> <b>{{ f.name }}</b>&ngsp;<span>{{ f.who }}. {{ f.why }}</span>
               </li>
             } @empty {
               <li>{{ fails() === null ? 'Judging it.' : 'Nothing in it fails. What it does not reach is not tested.' }}</li>

@@ -56,7 +56,7 @@ import { rangeVolts } from '@calm-keel/core/system';
                 <li>
                   <ck-glyph [name]="e.mark" />
                   <div>
-                    <b>{{ e.label }}</b> <span class="n">{{ e.to }}</span>
+                    <b>{{ e.label }}</b>&ngsp;<span class="n">{{ e.to }}</span>
                     <small>{{ e.keys }}</small>
                     <small>{{ e.words }}</small>
                   </div>

@@ -29,7 +29,7 @@ import { verdictGlyphs } from '../ui/verdicts';
             <li>
               <span [class]="'st t-' + glyphs[c.verdict]"><ck-glyph [name]="glyphs[c.verdict]" [size]="15" />{{ words[c.verdict] }}</span>
               <div>
-                <b>{{ c.requirement.name }}</b> <small>{{ allowed(c) }}</small>
+                <b>{{ c.requirement.name }}</b>&ngsp;<small>{{ allowed(c) }}</small>
                 @if (c.by; as by) {
                   <p>
                     {{ units.speak(by.why) }}

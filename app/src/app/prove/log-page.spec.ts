@@ -151,7 +151,7 @@ describe('one log on its page', () => {
     expect(host().querySelector('ck-log-zoom')?.textContent).toContain('06:10 to 06:40');
     await press('Earlier');
     expect(TestBed.inject(Router).url).toBe('/job/sample/prove/log/first?from=2026-06-14T06:00:00&to=2026-06-14T06:30:00');
-    await press('06:10odd: Of 24 VBank');
+    await press('06:10 odd: Of 24 V Bank');
     expect(TestBed.inject(Router).url).toContain('at=2026-06-14T06:10:00');
     fixture.componentRef.setInput('log', 'nothing');
     await shows('There is no such log in this job.');

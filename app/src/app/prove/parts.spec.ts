@@ -346,7 +346,7 @@ describe('what happened in a log', () => {
     const pressed: number[] = [];
     fixture.componentInstance.tell.subscribe((i) => pressed.push(i));
     expect(text('small')).toBe('1 odd of 2');
-    expect(all('li')).toEqual(['03:00Absorb beganFore', '03:30odd: Nothing chargedAft']);
+    expect(all('li')).toEqual(['03:00 Absorb began Fore', '03:30 odd: Nothing charged Aft']);
     expect([...host.querySelectorAll('button')].map((b) => b.getAttribute('aria-pressed'))).toEqual(['false', 'true']);
     host.querySelectorAll('button')[0]!.click();
     expect(pressed).toEqual([0]);
@@ -398,7 +398,7 @@ describe('verdicts of a log', () => {
     expect(all('.gh th:first-child').map((t) => t.slice(0, 12))).toEqual(['As specified', 'As programme']);
     expect(all('.what button')).toEqual(['Absorb level Solo', 'Highest volts Bank', 'Absorb as set Solo']);
     expect(host.querySelectorAll('ck-band-line')).toHaveSize(1);
-    expect(plain(all('td.n.r')[0]!)).toBe('28.15 ± 0.02V');
+    expect(plain(all('td.n.r')[0]!)).toBe('28.15 ± 0.02 V');
     press('10:00–10:01');
     // Looking at its stretch is not choosing it.
     expect([shown, chosen]).toEqual([[rows[0]!], []]);

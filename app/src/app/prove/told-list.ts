@@ -16,11 +16,11 @@ import { Glyph } from '../ui/glyph';
       @for (t of told(); track $index; let i = $index) {
         <li [class.odd]="t.kind === 'odd'" [class.sel]="i === chosen()">
           <button type="button" [attr.aria-pressed]="i === chosen()" (click)="tell.emit(i)">
-            <span class="n">{{ clock(t.at) }}</span>
+            <span class="n">{{ clock(t.at) }}</span>&ngsp;
             @if (t.kind === 'odd') {
               <ck-glyph name="attention" [size]="14" /><span class="visually-hidden">odd: </span>
             }
-            <b>{{ t.title }}</b> <small>{{ nameOf()(t) }}</small>
+            <b>{{ t.title }}</b>&ngsp;<small>{{ nameOf()(t) }}</small>
           </button>
         </li>
       }

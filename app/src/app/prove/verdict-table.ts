@@ -43,7 +43,7 @@ import { Moves } from '../ui/moves';
                 </td>
                 <td class="n r">
                   @if (measured(row); as m) {
-                    {{ m.value }} <small>{{ m.plus }}</small> <i>{{ m.unit }}</i>
+                    {{ m.value }} <small>{{ m.plus }}</small>&ngsp;<i>{{ m.unit }}</i>
                   }
                 </td>
                 <td class="lineh">

@@ -1,15 +1,16 @@
-import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, linkedSignal, signal } from '@angular/core';
 import type { Sheet } from '@calm-keel/core/sheet';
 import { JobStore } from '../data/job-store';
+import { ChoiceField } from '../ui/choice-field';
+import { draftFor } from '../ui/draft';
 import { NumberField } from '../ui/number-field';
 
-/** A new stair ends so much warmer than the last, °C. */
-const nextStairC = 5;
+type Unit = Sheet['derating'][number]['unit'];
 
 /** What the sheet allows one battery up to each temperature, stair by stair. */
 @Component({
   selector: 'ck-derating-stairs',
-  imports: [NumberField],
+  imports: [ChoiceField, NumberField],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="sech"><span role="heading" aria-level="2">Current when cold</span><small>what the sheet allows one battery up to each temperature</small></div>
@@ -26,7 +27,29 @@ const nextStairC = 5;
       @if (deratingWrong(); as why) {
         <span class="wrong" role="alert">{{ why }}</span>
       }
-      <button type="button" class="ghost" (click)="addRow()">Add a stair</button>
+      @if (draft(); as d) {
+        <div class="stair" role="group" aria-label="New stair">
+          <ck-number-field
+            label="Up to"
+            kind="temperature"
+            [optional]="true"
+            [value]="d.toC"
+            [step]="1"
+            [min]="-60"
+            [max]="90"
+            (changed)="type('toC', $event)"
+          />
+          <ck-choice-field label="In" [value]="unit()" [options]="units" (changed)="unit.set(asUnit($event))" />
+          <ck-number-field label="Allowed" [unit]="unit()" [optional]="true" [value]="d.limit" [step]="0.05" [min]="0" (changed)="type('limit', $event)" />
+          <button type="button" class="do" (click)="draft.set(null)">Discard</button>
+        </div>
+        <button type="button" class="ghost" [disabled]="d.toC === undefined || d.limit === undefined" (click)="addRow()">Save the stair</button>
+        @if (d.toC === undefined || d.limit === undefined) {
+          <p class="quiet">Enter both, as the sheet has them.</p>
+        }
+      } @else {
+        <button type="button" class="ghost" (click)="draft.set({})">Add a stair</button>
+      }
     </div>
   `,
   styles: `
@@ -39,6 +62,9 @@ const nextStairC = 5;
     .stair {
       display: grid;
       grid-template-columns: 96px 96px auto;
+      &[role='group'] {
+        grid-template-columns: 96px 190px 96px auto;
+      }
       gap: 6px;
       align-items: end;
       .do {
@@ -55,8 +81,29 @@ export class DeratingStairs {
     this.editDerating('Change current when cold', 'derating', (rows) => rows.map((row, i) => (i === index ? { ...row, ...change } : row)));
   }
 
+  /** A stair being typed: it is one when the sheet’s two figures are there. */
+  protected readonly draft = draftFor<{ readonly toC?: number; readonly limit?: number }>(() => this.sheet().id);
+
+  protected readonly units = [
+    { value: 'C', words: 'C, times the capacity' },
+    { value: 'A', words: 'amps' },
+  ];
+  protected readonly asUnit = (value: string): Unit => (value === 'A' ? 'A' : 'C');
+  /** What the sheet’s table counts in: as its other stairs, until somebody says. */
+  protected readonly unit = linkedSignal<Unit>(() => this.sheet().derating.at(-1)?.unit ?? 'C');
+
+  protected type(key: 'toC' | 'limit', value: number | undefined): void {
+    this.draft.update((draft) => {
+      const { [key]: _before, ...other } = draft ?? {};
+      return value === undefined ? other : { ...other, [key]: value };
+    });
+  }
+
   protected addRow(): void {
-    this.editDerating('Add a stair', '', (rows) => [...rows, { toC: (rows.at(-1)?.toC ?? 0) + nextStairC, limit: 0.2, unit: 'C' }]);
+    const { toC, limit } = this.draft() ?? {};
+    if (toC === undefined || limit === undefined) return;
+    this.editDerating('Add a stair', '', (rows) => [...rows, { toC, limit, unit: this.unit() }].sort((a, b) => a.toC - b.toC));
+    if (this.deratingWrong() === null) this.draft.set(null);
   }
 
   protected removeRow(index: number): void {
