@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, input, linkedSignal, signal } from '@angular/core';
+import { ApplicationRef, ChangeDetectionStrategy, Component, ElementRef, inject, input, linkedSignal, signal } from '@angular/core';
 import type { Sheet } from '@calm-keel/core/sheet';
 import { JobStore } from '../data/job-store';
 import { ChoiceField } from '../ui/choice-field';
@@ -39,8 +39,8 @@ type Unit = Sheet['derating'][number]['unit'];
             [max]="90"
             (changed)="type('toC', $event)"
           />
-          <ck-choice-field label="In" [value]="unit()" [options]="units" (changed)="unit.set(asUnit($event))" />
           <ck-number-field label="Allowed" [unit]="unit()" [optional]="true" [value]="d.limit" [step]="0.05" [min]="0" (changed)="type('limit', $event)" />
+          <ck-choice-field label="In" [value]="unit()" [options]="units" (changed)="unit.set(asUnit($event))" />
           <button type="button" class="do" (click)="draft.set(null)">Discard</button>
         </div>
         <button type="button" class="ghost" [disabled]="d.toC === undefined || d.limit === undefined" (click)="addRow()">Save the stair</button>
@@ -48,7 +48,7 @@ type Unit = Sheet['derating'][number]['unit'];
           <p class="quiet">Enter both, as the sheet has them.</p>
         }
       } @else {
-        <button type="button" class="ghost" (click)="draft.set({})">Add a stair</button>
+        <button type="button" class="ghost" (click)="begin()">Add a stair</button>
       }
     </div>
   `,
@@ -63,7 +63,11 @@ type Unit = Sheet['derating'][number]['unit'];
       display: grid;
       grid-template-columns: 96px 96px auto;
       &[role='group'] {
-        grid-template-columns: 96px 190px 96px auto;
+        display: flex;
+        flex-wrap: wrap;
+        ck-number-field {
+          width: 96px;
+        }
       }
       gap: 6px;
       align-items: end;
@@ -75,6 +79,8 @@ type Unit = Sheet['derating'][number]['unit'];
 })
 export class DeratingStairs {
   private readonly store = inject(JobStore);
+  private readonly application = inject(ApplicationRef);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
   readonly sheet = input.required<Sheet>();
 
   protected editRow(index: number, change: Partial<Sheet['derating'][number]>): void {
@@ -91,6 +97,13 @@ export class DeratingStairs {
   protected readonly asUnit = (value: string): Unit => (value === 'A' ? 'A' : 'C');
   /** What the sheet’s table counts in: as its other stairs, until somebody says. */
   protected readonly unit = linkedSignal<Unit>(() => this.sheet().derating.at(-1)?.unit ?? 'C');
+
+  protected begin(): void {
+    this.draft.set({});
+    // Drawn and in hand before the next key comes.
+    this.application.tick();
+    this.host.querySelector<HTMLElement>('[role=group] input')?.focus();
+  }
 
   protected type(key: 'toC' | 'limit', value: number | undefined): void {
     this.draft.update((draft) => {
