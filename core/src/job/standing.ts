@@ -14,7 +14,7 @@ export interface KeptVerdicts {
 }
 
 /** Goes up when judging itself changes what a log comes to: what was judged before then is judged again. */
-const judging = 5;
+const judging = 6;
 
 /**
  * A fingerprint of everything the verdicts of a log rest on: sheet, system, cards, schools, overrides, accuracy. When it changes, they no longer count.

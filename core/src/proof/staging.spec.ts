@@ -134,6 +134,28 @@ describe('stages of a day that is not plain', () => {
     expect(stages.map(([stage]) => stage)).toEqual(['bulk', 'absorb', 'equalise', 'float', 'off']);
   });
 
+  it('find absorb beneath an equalise that is come to slowly, and not in a slow way up past a level that nothing held', () => {
+    const levels = { ...lead, equaliseV: 30.6, absorbSeconds: 3600 };
+    // Twenty-five minutes on the way from 28.8 to 30.6 V.
+    const climb = (s: number): number => Math.min(30.6, 28.8 + ((s - 3 * h) / 1500) * 1.8);
+    const at = day((s, p) => (s >= 3 * h && s < 6 * h ? { ...p, volts: climb(s), amps: 12 } : p), levels);
+    const { seen, stageAt } = told(60, at, levels);
+    expect([seen.absorbSeen, stageAt(2.5)]).toEqual([true, 'absorb']);
+    expect(seen.absorbV).toBeCloseTo(28.8, 1);
+    // Without a temperature too, where the equalise lies within what compensation might make of absorb.
+    const near = { ...levels, equaliseV: 29.6 };
+    const blind = told(
+      60,
+      day((s, p) => (s >= 3.6 * h && s < 4.2 * h ? { ...p, volts: 29.6, amps: 9 } : p), near),
+      near,
+      (log) => without(log, 'batteryC'),
+    );
+    expect(blind.seen.absorbV).toBeCloseTo(28.8, 1);
+    expect(blind.stageAt(3)).toBe('absorb');
+    // Where none is set, time above a level speaks against it.
+    expect(told(60, at).seen.absorbV).toBeGreaterThan(29.5);
+  });
+
   it('let a timer run by the clock where the card says so: under a cloud too', () => {
     // Ten minutes at voltage, then a cloud that holds the bank between float and absorb for hours.
     const levels = { ...lead, absorbSeconds: 3600 };
@@ -218,6 +240,36 @@ describe('a charger that gives nothing after absorb', () => {
     // A sister on another source tells nothing, nor one that fades with the light.
     expect(told(60, sinking, lead, (log) => sister(log, (s) => (s < 4 * h ? 20 : 0))).stageAt(6)).toBe('off');
     expect(told(60, sinking, kin, (log) => sister(log, (s) => Math.max(0, 20 * (1 - s / (4 * h))))).stageAt(6)).toBe('off');
+  });
+
+  it('and whose log begins there waits in float for as long as its source is there, and for longer than a dawn', () => {
+    // The log begins while a sister holds absorb; this one gives nothing before the bank has come down to its float.
+    const late =
+      (floatV = 27.2, gone = 0) =>
+      (s: number): Sample => ({
+        celsius: 25,
+        ...(s < 2 * h
+          ? { volts: 28.8, amps: 0 }
+          : s < 5 * h
+            ? { volts: Math.max(floatV, 28.8 - ((s - 2 * h) / h) * 0.6), amps: 0 }
+            : s < 10 * h
+              ? { volts: floatV, amps: 6 + 3 * Math.sin(s / 900) }
+              : { volts: 25.4, amps: 0, array: 0 }),
+        ...(s < gone * h ? { array: 0 } : {}),
+      });
+    expect(told(60, late()).stages.map(([stage]) => stage)).toEqual(['float', 'off']);
+    // Its own level is found beneath one that it never held itself.
+    const { seen } = told(60, late(27.35));
+    expect([seen.floatSeen, seen.absorbSeen]).toEqual([true, false]);
+    expect(seen.floatV).toBeCloseTo(27.35, 1);
+    // Without its source nobody can tell, and half an hour of light is a morning.
+    expect(told(60, late(), lead, blind).stageAt(1)).toBe('off');
+    const dawn = (hours: number) => told(60, (s) => (s < hours * h ? { ...late()(0), volts: 27.4 } : day()(s))).stageAt(0.2);
+    expect([dawn(0.5), dawn(1)]).toEqual(['off', 'float']);
+    // Well below float something would be given: it waits for nothing.
+    expect(told(60, (s) => (s < 5 * h ? { ...late()(s), volts: 26 + 0.02 * Math.sin(s / 600) } : late()(s))).stageAt(3)).toBe('off');
+    // One without a float is in none.
+    expect(told(60, late(), { ...lead, floatV: null }).stageAt(1)).toBe('off');
   });
 
   it('is in what it reports, where nothing measured tells; a report does not overrule what is measured', () => {

@@ -32,8 +32,11 @@ function heldInAbsorb(scene: Scene): Pick<HeldLevels, 'absorbV' | 'absorbSeen'> 
   const wide = levels.absorbV * 0.033;
   // An equalise towers over absorb: what lies at its level is none of absorb's.
   const equaliseV = levels.equaliseV !== null && levels.equaliseV - levels.absorbV >= 3 * tolerance ? levels.equaliseV : Infinity;
+  // The way up to it, and without a temperature all of it, lies above absorb.
+  const equalised = equaliseV < Infinity && (adriftV > 0 || equaliseCalm.some((v, i) => v >= equaliseV - tolerance && on(i)));
+  const past = equalised ? 0.5 : 0.1;
   const search = (counts: (i: number) => boolean) =>
-    findPlateau({ time, volts, counts, longest }, levels.absorbV - wide - adriftV / 2, levels.absorbV + wide + adriftV, levels.absorbV, tolerance, 0.1, stepV);
+    findPlateau({ time, volts, counts, longest }, levels.absorbV - wide - adriftV / 2, levels.absorbV + wide + adriftV, levels.absorbV, tolerance, past, stepV);
   const beneath = (i: number): boolean => on(i) && !((equaliseCalm[i] ?? NaN) >= equaliseV - tolerance);
   // Without a temperature absorb itself may lie where equalise was set.
   const top = adriftV > 0 ? (search(on) ?? search(beneath)) : search(beneath);
@@ -69,7 +72,7 @@ function heldInAbsorb(scene: Scene): Pick<HeldLevels, 'absorbV' | 'absorbSeen'> 
 
 /** The level held in float: looked for below absorb, after it. */
 function heldInFloat(scene: Scene, absorbV: number, absorbSeen: boolean): Pick<HeldLevels, 'floatV' | 'floatSeen'> {
-  const { time, n, volts, floatVolts, levels, longest, stepV, toleranceV: tolerance, adriftV, on } = scene;
+  const { time, n, volts, floatVolts, levels, longest, stepV, toleranceV: tolerance, adriftV, on, sunAt } = scene;
   const at = (i: number): boolean => (volts[i] ?? NaN) >= absorbV - tolerance;
   let floatV = levels.floatV;
   let floatSeen = false;
@@ -80,13 +83,10 @@ function heldInFloat(scene: Scene, absorbV: number, absorbSeen: boolean): Pick<H
       let since = way === 1 ? 0 : 1;
       let quiet = 0;
       for (let i = way === 1 ? 0 : n - 1; i >= 0 && i < n; i += way) {
-        if (on(i)) {
-          quiet = 0;
-          if (at(i)) since = way === 1 ? 1 : 0;
-        } else {
-          quiet += claimedSeconds(time, i, longest);
-          if (quiet > 7200) since = way === 1 ? 0 : 1;
-        }
+        quiet = on(i) || sunAt(i) === true ? 0 : quiet + claimedSeconds(time, i, longest);
+        // A sister may have held it: the level was there all the same.
+        if (at(i) && (on(i) || sunAt(i) === true)) since = way === 1 ? 1 : 0;
+        else if (quiet > 7200) since = way === 1 ? 0 : 1;
         after[i] = way === 1 ? since : (after[i] ?? 0) & since;
       }
     }

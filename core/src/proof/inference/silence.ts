@@ -62,6 +62,7 @@ export function silence(scene: Scene, { absorbV }: HeldLevels, ahead: Ahead, a: 
   let sameDay = true;
   let offFrom = -1;
   const lit = litUntil(scene, a, b, floorV);
+  const waits = waiting(scene, a, b);
   for (let k = a; k < b; k++) {
     const sun = sunAt(k) ?? (k < lit ? true : null);
     if (sun === false) sameDay = false;
@@ -83,6 +84,7 @@ export function silence(scene: Scene, { absorbV }: HeldLevels, ahead: Ahead, a: 
     else if (sun !== false && before === 'absorb' && !done && v >= absorbV - tolerance) put(k, abrupt && floats ? 'float' : 'absorb');
     else if (sun === true && (was || stopped) && (before !== 'absorb' || done || told || v < absorbV - tolerance))
       put(k, !rests && floats && (floatCalm[k] ?? NaN) >= deepV && parts.at(-1)?.stage !== 'rest' ? 'float' : 'rest');
+    else if (sun === true && floats && waits[k - a] === 1 && (floatCalm[k] ?? NaN) >= deepV) put(k, 'float');
     else if (sun === null && told && k < below) put(k, 'float');
     else put(k, 'off');
   }
@@ -101,6 +103,21 @@ const leavesWithinS = 900;
 function stoppedBefore(time: Float64Array, at: number, from: number, stops: (i: number) => boolean): boolean {
   for (let i = at; i >= from && (time[at] ?? 0) - (time[i] ?? 0) <= leavesWithinS; i--) if (stops(i)) return true;
   return false;
+}
+
+/** So long without current in the light, s, is no dawn. */
+const waitsS = 2400;
+
+/** Where its source was there for long without any current, by what else tells of it. */
+function waiting({ time, sunAt }: Scene, a: number, b: number): Uint8Array {
+  const marks = new Uint8Array(b - a);
+  for (let k = a; k < b;) {
+    let end = k;
+    while (end < b && sunAt(end) === true) end++;
+    if (end > k && (time[end - 1] ?? 0) - (time[k] ?? 0) >= waitsS) marks.fill(1, k - a, end - a);
+    k = Math.max(end, k + 1);
+  }
+  return marks;
 }
 
 /** Up to where the source of a silent charger was there all the time, by what else tells of it. */
