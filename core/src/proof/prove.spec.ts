@@ -27,6 +27,23 @@ const day = (level: number, absorbMinutes: number, floatV = 26.9, seed = 1): ((s
 };
 
 describe('verdicts on made-up days', () => {
+  it('do not prove that a maximum was never passed where a coarse log has samples past it', () => {
+    // Six minutes at 28.9 V, half a volt past the maximum, in samples five minutes apart: two of them, and never ten minutes.
+    const at =
+      (volts: number) =>
+      (s: number): Sample => ({ volts: s >= 7200 && s <= 7500 ? volts : 27.6 + 0.02 * Math.sin(s), amps: 20, net: 15 });
+    const of = (step: number, volts: number) => row(made(madeLog(4 * 3600, step, at(volts))).rows, 'neverAboveMaximum');
+    expect(of(300, 28.9).verdict).toBe('inconclusive');
+    expect(speak(of(300, 28.9).why, 'C')).toContain('A sample shows 28.90');
+    expect(of(60, 28.9).verdict).toBe('fail');
+    expect(of(10, 28.9).verdict).toBe('fail');
+    // At the limit is not past it.
+    expect(of(300, 28.4).verdict).toBe('pass');
+    // Samples close enough show that it was held for no half minute.
+    const spike = madeLog(4 * 3600, 10, (s) => ({ volts: s === 7200 ? 28.9 : 27.6 + 0.02 * Math.sin(s), amps: 20, net: 15 }));
+    expect(row(made(spike).rows, 'neverAboveMaximum').verdict).toBe('pass');
+  });
+
   it('prove a good absorb and float', () => {
     const { rows } = made(madeLog(4 * 3600, 10, day(28.15, 60)));
     expect(row(rows, 'absorbLevel', 'aft').verdict).toBe('pass');

@@ -1,7 +1,7 @@
 import { formatDuration, formatQuantity, measure, readingBudget, said, warmth, type BudgetLine } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
-import { blindSpot, clock, dwellOf, gapsLeftOut, judged, notOverGaps, notTested, temperatureLine, type Evidence, type ProofRow } from './context';
+import { blindSpot, clock, dwellOf, gapsLeftOut, judged, notOverGaps, notTested, openRow, temperatureLine, type Evidence, type ProofRow } from './context';
 
 /** The highest voltage that was held for the dwell time, against the (for lead: compensated) maximum. */
 export function neverAboveMaximum(e: Evidence, requirement: Requirement): ProofRow {
@@ -20,7 +20,12 @@ export function neverAboveMaximum(e: Evidence, requirement: Requirement): ProofR
   const measured = measure(held.value, budget, e.plan.input.coverage);
   const above = held.value > limit;
   let unknown = 0;
-  for (let i = 0; i < log.time.length; i++) if (!Number.isFinite(referred(i))) unknown += claimedSeconds(log.time, i, longest);
+  let highest = -1;
+  for (let i = 0; i < log.time.length; i++) {
+    const volts = referred(i);
+    if (!Number.isFinite(volts)) unknown += claimedSeconds(log.time, i, longest);
+    else if (highest < 0 || volts > referred(highest)) highest = i;
+  }
   const row = judged(
     requirement,
     measured,
@@ -29,10 +34,21 @@ export function neverAboveMaximum(e: Evidence, requirement: Requirement): ProofR
     { words: `“Never above” needs none: it says what was seen in samples ${formatDuration(e.report.intervalSeconds)} apart, and no more.` },
   );
   return blindSpot(
-    notOverGaps(e, row),
+    notOverGaps(e, notPastInSamples(e, row, dwell, highest, referred(highest), limit)),
     unknown,
     'battery temperature, and the maximum moves with it',
     'A log with battery temperature in every sample would settle it.',
+  );
+}
+
+/** A pass with a sample past the limit, in a log too coarse to tell for how long: inconclusive. Samples close enough show what was held. */
+function notPastInSamples(e: Evidence, row: ProofRow, dwell: number, at: number, volts: number, limit: number): ProofRow {
+  const { dwellSeconds } = row.requirement;
+  if (row.verdict !== 'pass' || dwell <= dwellSeconds || !(volts > limit)) return row;
+  return openRow(
+    row,
+    said`A sample shows ${formatQuantity(volts, 'V', 2)} at ${clock(e, e.log.time[at] ?? 0)}, and samples ${formatDuration(e.report.intervalSeconds)} apart do not tell for how long.`,
+    `A log with a sample every ${formatDuration(dwellSeconds / 2)} or more often would settle it.`,
   );
 }
 
