@@ -113,10 +113,22 @@ describe('Spec', () => {
 
   it('adds, changes and removes stairs of the cold table, and refuses stairs that do not rise', async () => {
     const { fixture, host, store } = await open(SpecPage);
-    const add = [...host.querySelectorAll<HTMLButtonElement>('button')].find((b) => b.textContent.trim() === 'Add a stair')!;
-    add.click();
-    add.click();
-    fixture.detectChanges();
+    const press = (words: string): void => {
+      [...host.querySelectorAll<HTMLButtonElement>('button')].find((b) => b.textContent.trim() === words)!.click();
+      fixture.detectChanges();
+    };
+    for (const typed of [
+      ['5', '0.1'],
+      ['10', '0.3'],
+    ]) {
+      press('Add a stair');
+      host.querySelectorAll<HTMLInputElement>('[aria-label="New stair"] input').forEach((field, i) => {
+        field.value = typed[i] ?? '';
+        field.dispatchEvent(new Event('input'));
+      });
+      fixture.detectChanges();
+      press('Save the stair');
+    }
     expect(store.job()?.sheet.derating.map((r) => r.toC)).toEqual([5, 10]);
     enter(host, 'Up to', '12');
     fixture.detectChanges();
