@@ -5,13 +5,12 @@ import { provideRouter } from '@angular/router';
 import { cardSchema } from '@calm-keel/core/card';
 import { jobSchema, type Job } from '@calm-keel/core/job';
 import { usualSensor } from '@calm-keel/core/system';
-import { JobBook } from '../data/job-book';
-import { JobStore } from '../data/job-store';
+import type { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { DetailFields } from '../system/detail-fields';
 import { details, entered, valueAt, withValue } from '../system/detail-list';
 import { FindingsList } from '../ui/findings-list';
-import { sampleCard, sampleCharger, sampleJob, setUp, until, voltParameter } from '../testing';
+import { openStore, sampleCard, sampleCharger, sampleJob, until, voltParameter } from '../testing';
 import { ProgramPage } from '../program/program-page';
 import { DifferenceTable } from './difference-table';
 import { RelayView } from './relay-view';
@@ -82,10 +81,7 @@ function job(change: Partial<Job['system']> = {}): Job {
 
 let store: JobStore;
 async function open(document = job()): Promise<void> {
-  setUp(undefined, [provideRouter([])]);
-  store = TestBed.inject(JobStore);
-  store.open(await TestBed.inject(JobBook).add(document, 'New'));
-  await until(() => store.state() === 'ready', 'the job is there');
+  store = await openStore(document, [provideRouter([])]);
   TestBed.inject(Selection).charger.set('roof');
 }
 
@@ -212,6 +208,9 @@ describe('the views of the settings', () => {
     expect(text).toContain('Lag while the bank cools1.0 °C');
     expect(text).toContain('Margin above the sheet2.5 °C');
     expect(text).toContain('Compensation is off');
+    // The sample’s sheet names no current.
+    expect(text.replace(/\s/g, ' ')).toContain('not on the sheet30 A');
+    expect(text).not.toContain('Infinity');
   });
 
   it('the relay planner refuses the small contact and takes what is entered; an emptied field is not known again', async () => {

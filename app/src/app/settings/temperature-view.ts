@@ -161,7 +161,7 @@ export class TemperatureView {
       const sum = on.reduce((total, s) => total + s.amps, 0);
       return {
         range: `${this.t(stair.fromC)} to ${this.t(stair.toC)}`,
-        allowed: formatQuantity(stair.amps, 'A', 0),
+        allowed: Number.isFinite(stair.amps) ? formatQuantity(stair.amps, 'A', 0) : 'not on the sheet',
         sum: formatQuantity(sum, 'A', 0),
         over: sum > stair.amps + 1e-9,
         who: on.map((s) => `${s.name} ${formatNumber(s.amps, 0)}`).join(', '),
