@@ -2,20 +2,15 @@ import { ChangeDetectionStrategy, Component, type Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { Job } from '@calm-keel/core/job';
-import { Database } from './data/database';
-import { JobBook } from './data/job-book';
-import { JobStore } from './data/job-store';
+import type { JobStore } from './data/job-store';
 import { Selection } from './data/selection';
 import { SpecPage } from './spec/spec-page';
 import { SystemPage } from './system/system-page';
-import { sampleCard, sampleJob, setUp, until } from './testing';
+import { openStore, sampleCard, sampleJob, until } from './testing';
 
 /** Opens a job and puts one station on the page. */
 async function open<T>(page: Type<T>, job: Job = sampleJob()): Promise<{ fixture: ComponentFixture<T>; host: HTMLElement; store: JobStore }> {
-  setUp(new Database(`station-${Date.now()}-${Math.random()}`), [provideRouter([{ path: '**', component: Empty }])]);
-  const store = TestBed.inject(JobStore);
-  store.open(await TestBed.inject(JobBook).add(job, 'New'));
-  await until(() => store.state() === 'ready', 'the job is there');
+  const store = await openStore(job, [provideRouter([{ path: '**', component: Empty }])]);
   const fixture = TestBed.createComponent(page);
   fixture.detectChanges();
   return { fixture, host: fixture.nativeElement as HTMLElement, store };

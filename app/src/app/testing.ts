@@ -2,6 +2,7 @@ import { provideZonelessChangeDetection, type EnvironmentProviders, type Provide
 import { TestBed } from '@angular/core/testing';
 import { cardSchema, type Card } from '@calm-keel/core/card';
 import { jobSchema, newJob, type Job } from '@calm-keel/core/job';
+import type { Snapshot } from '@calm-keel/core/runsheet';
 import { Database } from './data/database';
 import { DATABASE, JobBook } from './data/job-book';
 import { JobStore } from './data/job-store';
@@ -78,10 +79,23 @@ export function voltParameter(role: string): Record<string, unknown> {
   return { role, label: role, menu: [], unit: 'V', min: 20, max: 32, step: 0.1 };
 }
 
+/** What was read back on the device “solo” at a moment. */
+export const soloSnapshot = (at: string, floatVoltage: number, more: Partial<Snapshot> = {}): Snapshot => ({
+  at,
+  date: at.slice(0, 10),
+  device: 'solo',
+  by: 'KM',
+  way: 'display',
+  verified: 'readBack',
+  values: { absorbVoltage: 28.1, floatVoltage },
+  ...more,
+});
+
 let count = 0;
 
-/** A testing module on a database of its own. */
+/** A testing module on a database of its own, on a device that remembers nothing of the spec before. */
 export function setUp(database = new Database(`spec-${Date.now()}-${count++}`), providers: (Provider | EnvironmentProviders)[] = []): Database {
+  localStorage.clear();
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), { provide: DATABASE, useValue: database }, ...providers] });
   return database;
@@ -97,7 +111,9 @@ export async function openStore(job: Job, providers: (Provider | EnvironmentProv
   return store;
 }
 
-const plain = (element: Element | null): string => (element?.textContent ?? '').replace(/\s+/g, ' ').trim();
+/** A text with plain blanks, one at a time. */
+export const plain = (text: string): string => text.replace(/\s+/g, ' ').trim();
+const textOf = (element: Element | null): string => plain(element?.textContent ?? '');
 
 /** Draws a component with its inputs, and what a spec wants to read and press on it. */
 export function draw<T>(type: Type<T>, inputs: Record<string, unknown> = {}) {
@@ -105,11 +121,11 @@ export function draw<T>(type: Type<T>, inputs: Record<string, unknown> = {}) {
   for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
   fixture.detectChanges();
   const host = fixture.nativeElement as HTMLElement;
-  const text = (selector?: string): string => plain(selector === undefined ? host : host.querySelector(selector));
-  const all = (selector: string): string[] => [...host.querySelectorAll(selector)].map(plain);
+  const text = (selector?: string): string => textOf(selector === undefined ? host : host.querySelector(selector));
+  const all = (selector: string): string[] => [...host.querySelectorAll(selector)].map(textOf);
   /** The first button that begins with these words. */
   const button = (words: string): HTMLButtonElement => {
-    const found = [...host.querySelectorAll('button')].find((b) => plain(b).startsWith(words));
+    const found = [...host.querySelectorAll('button')].find((b) => textOf(b).startsWith(words));
     if (!found) throw new Error(`no button “${words}” in ${text()}`);
     return found;
   };
@@ -128,7 +144,7 @@ export function draw<T>(type: Type<T>, inputs: Record<string, unknown> = {}) {
   };
   /** Enters a value in the field whose label begins with these words. */
   const fill = (label: string, value: string): void => {
-    const found = [...host.querySelectorAll('label')].find((l) => plain(l).startsWith(label));
+    const found = [...host.querySelectorAll('label')].find((l) => textOf(l).startsWith(label));
     const input = found && (found.htmlFor ? host.querySelector(`#${CSS.escape(found.htmlFor)}`) : found.querySelector('input, select'));
     if (!(input instanceof HTMLInputElement || input instanceof HTMLSelectElement)) throw new Error(`no field “${label}” in ${text()}`);
     input.value = value;

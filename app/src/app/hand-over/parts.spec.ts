@@ -1,29 +1,17 @@
 import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { beginVisit, daysOf, type Job } from '@calm-keel/core/job';
-import type { Snapshot } from '@calm-keel/core/runsheet';
 import { deriveSettings } from '@calm-keel/core/settings';
 import { JobFiles } from '../data/job-files';
 import { today } from '../data/job-store';
 import { WhoIsThere } from '../data/who-is-there';
-import { draw, openStore, soloJob } from '../testing';
+import { draw, openStore, plain, soloJob, soloSnapshot } from '../testing';
 import { FilesPanel } from './files-panel';
 import { VisitDay } from './visit-day';
 import { VisitDifferences } from './visit-differences';
 import { VisitDue } from './visit-due';
 import { VisitsPanel } from './visits-panel';
-
-const plain = (text: string): string => text.replace(/\s+/g, ' ');
-const snapshot = (at: string, floatVoltage: number): Snapshot => ({
-  at,
-  date: at.slice(0, 10),
-  device: 'solo',
-  by: 'KM',
-  way: 'display',
-  verified: 'readBack',
-  values: { absorbVoltage: 28.1, floatVoltage },
-});
-const dated = (): Job => ({ ...soloJob(), snapshots: [snapshot('2026-03-01T09:00:00Z', 26.9), snapshot('2026-04-02T09:00:00Z', 27.6)] });
+const dated = (): Job => ({ ...soloJob(), snapshots: [soloSnapshot('2026-03-01T09:00:00Z', 26.9), soloSnapshot('2026-04-02T09:00:00Z', 27.6)] });
 
 describe('visits', () => {
   it('one is begun a day, and what is on record stands by its day, the newest first', async () => {

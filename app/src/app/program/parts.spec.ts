@@ -2,11 +2,10 @@ import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { stages } from '@calm-keel/core/charger';
 import type { Job } from '@calm-keel/core/job';
-import type { Snapshot } from '@calm-keel/core/runsheet';
 import { deriveSettings, type Plan } from '@calm-keel/core/settings';
 import { JobStore } from '../data/job-store';
 import { RunWork } from '../data/run-work';
-import { draw, openStore, soloJob } from '../testing';
+import { draw, openStore, soloJob, soloSnapshot } from '../testing';
 import { FatesTable } from './fates-table';
 import { OwnLine } from './own-line';
 import { PaperEntry } from './paper-entry';
@@ -75,20 +74,9 @@ describe('how every setting ends', () => {
 });
 
 describe('the record of a device', () => {
-  const snapshot = (at: string, floatVoltage: number, more: Partial<Snapshot> = {}): Snapshot => ({
-    at,
-    date: at.slice(0, 10),
-    device: 'solo',
-    by: 'KM',
-    way: 'display',
-    verified: 'readBack',
-    values: { absorbVoltage: 28.1, floatVoltage },
-    ...more,
-  });
-
   it('sets beside each other what stands now, the target, the last visit and the sister, and marks only what differs', async () => {
     const job = twins();
-    const stand = await Stand.open({ ...job, snapshots: [snapshot('2026-03-01T09:00:00Z', 26.9, { by: '' }), snapshot('2026-04-02T09:00:00Z', 27.6)] });
+    const stand = await Stand.open({ ...job, snapshots: [soloSnapshot('2026-03-01T09:00:00Z', 26.9, { by: '' }), soloSnapshot('2026-04-02T09:00:00Z', 27.6)] });
     const { all, host } = draw(RecordPanel, { job: stand.job, plan: stand.plan, device: stand.job.system.chargers[0] });
     const lines = [...host.querySelectorAll('tbody tr')].map((tr) =>
       [...tr.querySelectorAll('td')].map((td) => `${td.textContent.replace(/\s+/g, ' ').trim()}${td.classList.contains('off') ? ' *' : ''}`),
@@ -106,7 +94,7 @@ describe('the record of a device', () => {
 
   it('says which setting is otherwise than it was left, and nothing while all are as left', async () => {
     const left = async (float: number) => {
-      const stand = await Stand.open({ ...soloJob(), snapshots: [snapshot('2026-04-02T09:00:00Z', float)] }, false);
+      const stand = await Stand.open({ ...soloJob(), snapshots: [soloSnapshot('2026-04-02T09:00:00Z', float)] }, false);
       return draw(RecordPanel, { job: stand.job, plan: stand.plan, device: stand.job.system.chargers[0] });
     };
     expect((await left(27.6)).host.querySelector('[role=alert]')).toBeNull();
@@ -317,7 +305,7 @@ describe('the run sheet on paper', () => {
     const sheet = stand.work.sheet()!;
     const { all, text } = draw(PaperSheet, { job: stand.job, plan: stand.plan, sheet });
     expect(all('tbody > tr > td:first-child')).toEqual(sheet.steps.map((_, i) => String(i + 1)));
-    expect(all('h2')[0]).toBe(sheet.steps[0]!.device === null ? 'Before you begin' : all('h2')[0]!);
+    expect([sheet.steps[0]!.device, all('h2')[0]]).toEqual([null, 'Before you begin']);
     expect(all('h2')).toContain('Solo');
     expect(all('h2').at(-1)).toBe('Switch on again');
     expect(all('.set').filter((w) => w !== '')).toEqual(sheet.steps.flatMap((s) => (s.value ? [s.value.readBack.replace(/\s+/g, ' ')] : [])));

@@ -2,12 +2,10 @@ import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import type { Job } from '@calm-keel/core/job';
-import { Database } from '../data/database';
 import { DeviceLink, type Outcome, type WireStep } from '../data/device-link';
-import { JobBook } from '../data/job-book';
-import { JobStore } from '../data/job-store';
+import type { JobStore } from '../data/job-store';
 import { RunWork } from '../data/run-work';
-import { setUp, soloJob, until } from '../testing';
+import { openStore, soloJob, until } from '../testing';
 import { ProgramPage } from './program-page';
 
 @Component({ selector: 'ck-empty', changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
@@ -16,12 +14,9 @@ class Empty {}
 async function open(
   job: Job = soloJob(),
 ): Promise<{ fixture: ComponentFixture<ProgramPage>; host: HTMLElement; store: JobStore; work: RunWork; link: DeviceLink }> {
-  setUp(new Database(`program-${Date.now()}-${Math.random()}`), [provideRouter([{ path: '**', component: Empty }])]);
+  const store = await openStore(job, [provideRouter([{ path: '**', component: Empty }])]);
   const link = TestBed.inject(DeviceLink);
   spyOn(link, 'look').and.resolveTo();
-  const store = TestBed.inject(JobStore);
-  store.open(await TestBed.inject(JobBook).add(job, 'New'));
-  await until(() => store.state() === 'ready', 'the job is there');
   const fixture = TestBed.createComponent(ProgramPage);
   fixture.detectChanges();
   const work = TestBed.inject(RunWork);

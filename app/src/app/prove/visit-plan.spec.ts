@@ -27,7 +27,8 @@ function solarJob(note = ''): Job {
   });
 }
 
-function shown(job: Job): { fixture: ComponentFixture<VisitPlanPanel>; edited: () => Job; press: (text: string, group?: string) => void } {
+/** The panel on a job, on a device that remembers this of the day. */
+function shown(job: Job, remembered?: string): { fixture: ComponentFixture<VisitPlanPanel>; edited: () => Job; press: (text: string, group?: string) => void } {
   const current = signal(job);
   const settled = computed(() => deriveSettings(current()));
   setUp(undefined, [
@@ -43,6 +44,7 @@ function shown(job: Job): { fixture: ComponentFixture<VisitPlanPanel>; edited: (
       },
     },
   ]);
+  if (remembered !== undefined) localStorage.setItem(key, remembered);
   const fixture = TestBed.createComponent(VisitPlanPanel);
   fixture.detectChanges();
   return {
@@ -58,12 +60,8 @@ function shown(job: Job): { fixture: ComponentFixture<VisitPlanPanel>; edited: (
 }
 
 describe('the plan for a visit', () => {
-  beforeEach(() => {
-    localStorage.removeItem(key);
-  });
   afterEach(() => {
     TestBed.resetTestingModule();
-    localStorage.removeItem(key);
   });
 
   it('asks only for what the chargers of this job draw on', () => {
@@ -92,16 +90,14 @@ describe('the plan for a visit', () => {
 
   it('holds what was said for its day, and no longer', () => {
     const held = (day: string): boolean => {
-      localStorage.setItem(key, JSON.stringify({ day, said: { sun: 'full', bank: 'full' } }));
-      const { fixture } = shown(solarJob());
+      const { fixture } = shown(solarJob(), JSON.stringify({ day, said: { sun: 'full', bank: 'full' } }));
       const on = words(fixture).includes('Say what the sun does:');
       TestBed.resetTestingModule();
       return !on;
     };
     expect([held(today()), held('2026-01-01')]).toEqual([true, false]);
     for (const broken of ['{', '[]', JSON.stringify({ day: today(), said: { sun: 'much' } })]) {
-      localStorage.setItem(key, broken);
-      expect(words(shown(solarJob()).fixture)).toContain('Say what the sun does:');
+      expect(words(shown(solarJob(), broken).fixture)).toContain('Say what the sun does:');
       TestBed.resetTestingModule();
     }
   });
@@ -114,7 +110,6 @@ describe('the plan for a visit', () => {
     expect(edited().visits[0]?.note).toMatch(/^Rain\.\nFor another day:\n[\s\S]*Roof: needs sun/);
     expect(words(fixture)).toContain('Noted in the open visit');
     TestBed.resetTestingModule();
-    localStorage.removeItem(key);
     const full = shown(solarJob('x'.repeat(mostNote - 10)));
     full.press('none');
     full.press('full', 'Bank');

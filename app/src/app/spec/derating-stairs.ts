@@ -1,11 +1,16 @@
-import { ApplicationRef, ChangeDetectionStrategy, Component, ElementRef, inject, input, linkedSignal, signal } from '@angular/core';
+import { ApplicationRef, ChangeDetectionStrategy, Component, ElementRef, inject, input, signal } from '@angular/core';
 import type { Sheet } from '@calm-keel/core/sheet';
 import { JobStore } from '../data/job-store';
 import { ChoiceField } from '../ui/choice-field';
-import { draftFor } from '../ui/draft';
+import { draftFor, withTyped } from '../ui/draft';
 import { NumberField } from '../ui/number-field';
 
-type Unit = Sheet['derating'][number]['unit'];
+type Stair = Sheet['derating'][number];
+/** What tables of sheets count in. */
+const units = [
+  { value: 'C', words: 'C, times the capacity' },
+  { value: 'A', words: 'amps' },
+];
 
 /** What the sheet allows one battery up to each temperature, stair by stair. */
 @Component({
@@ -39,8 +44,16 @@ type Unit = Sheet['derating'][number]['unit'];
             [max]="90"
             (changed)="type('toC', $event)"
           />
-          <ck-number-field label="Allowed" [unit]="unit()" [optional]="true" [value]="d.limit" [step]="0.05" [min]="0" (changed)="type('limit', $event)" />
-          <ck-choice-field label="In" [value]="unit()" [options]="units" (changed)="unit.set(asUnit($event))" />
+          <ck-number-field
+            label="Allowed"
+            [unit]="d.unit ?? 'C'"
+            [optional]="true"
+            [value]="d.limit"
+            [step]="0.05"
+            [min]="0"
+            (changed)="type('limit', $event)"
+          />
+          <ck-choice-field label="In" [value]="d.unit ?? 'C'" [options]="units" (changed)="type('unit', asUnit($event))" />
           <button type="button" class="do" (click)="draft.set(null)">Discard</button>
         </div>
         <button type="button" class="ghost" [disabled]="d.toC === undefined || d.limit === undefined" (click)="addRow()">Save the stair</button>
@@ -88,34 +101,27 @@ export class DeratingStairs {
   }
 
   /** A stair being typed: it is one when the sheet’s two figures are there. */
-  protected readonly draft = draftFor<{ readonly toC?: number; readonly limit?: number }>(() => this.sheet().id);
+  protected readonly draft = draftFor<Partial<Stair>>(() => this.sheet().id);
 
-  protected readonly units = [
-    { value: 'C', words: 'C, times the capacity' },
-    { value: 'A', words: 'amps' },
-  ];
-  protected readonly asUnit = (value: string): Unit => (value === 'A' ? 'A' : 'C');
-  /** What the sheet’s table counts in: as its other stairs, until somebody says. */
-  protected readonly unit = linkedSignal<Unit>(() => this.sheet().derating.at(-1)?.unit ?? 'C');
+  protected readonly units = units;
+  protected readonly asUnit = (value: string): Stair['unit'] => (value === 'A' ? 'A' : 'C');
 
+  /** The table counts in one unit: as its other stairs, until somebody says. */
   protected begin(): void {
-    this.draft.set({});
+    this.draft.set({ unit: this.sheet().derating.at(-1)?.unit ?? 'C' });
     // Drawn and in hand before the next key comes.
     this.application.tick();
     this.host.querySelector<HTMLElement>('[role=group] input')?.focus();
   }
 
-  protected type(key: 'toC' | 'limit', value: number | undefined): void {
-    this.draft.update((draft) => {
-      const { [key]: _before, ...other } = draft ?? {};
-      return value === undefined ? other : { ...other, [key]: value };
-    });
+  protected type<K extends keyof Stair>(key: K, value: Stair[K] | undefined): void {
+    this.draft.update((draft) => withTyped(draft, key, value));
   }
 
   protected addRow(): void {
-    const { toC, limit } = this.draft() ?? {};
+    const { toC, limit, unit = 'C' } = this.draft() ?? {};
     if (toC === undefined || limit === undefined) return;
-    this.editDerating('Add a stair', '', (rows) => [...rows, { toC, limit, unit: this.unit() }].sort((a, b) => a.toC - b.toC));
+    this.editDerating('Add a stair', '', (rows) => [...rows, { toC, limit, unit }].sort((a, b) => a.toC - b.toC));
     if (this.deratingWrong() === null) this.draft.set(null);
   }
 

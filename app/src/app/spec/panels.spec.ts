@@ -1,11 +1,10 @@
 import type { Type } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import type { Job } from '@calm-keel/core/job';
-import { Database } from '../data/database';
-import { DATABASE, JobBook } from '../data/job-book';
-import { JobStore } from '../data/job-store';
+import { DATABASE } from '../data/job-book';
+import type { JobStore } from '../data/job-store';
 import { provideRouter } from '@angular/router';
-import { sampleCard, sampleJob, setUp, until, voltParameter } from '../testing';
+import { openStore, sampleCard, sampleJob, until, voltParameter } from '../testing';
 import { DocumentsPanel } from './documents-panel';
 import { LetterPanel } from '../ui/letter-panel';
 import { PastePanel } from './paste-panel';
@@ -17,10 +16,7 @@ async function open<T>(
   job: Job = sampleJob(),
   inputs: Record<string, unknown> = {},
 ): Promise<{ fixture: ComponentFixture<T>; host: HTMLElement; store: JobStore }> {
-  setUp(new Database(`spec-panel-${Date.now()}-${Math.random()}`), [provideRouter([])]);
-  const store = TestBed.inject(JobStore);
-  store.open(await TestBed.inject(JobBook).add(job, 'New'));
-  await until(() => store.state() === 'ready', 'the job is there');
+  const store = await openStore(job, [provideRouter([])]);
   const fixture = TestBed.createComponent(panel);
   for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
   fixture.detectChanges();

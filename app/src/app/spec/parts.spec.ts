@@ -2,13 +2,11 @@ import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { Library } from '../data/library';
 import { Selection } from '../data/selection';
-import { draw, openStore, sampleJob } from '../testing';
+import { draw, openStore, plain, sampleJob } from '../testing';
 import { DeratingStairs } from './derating-stairs';
 import { FigureInspector } from './figure-inspector';
 import { FigureTable } from './figure-table';
 import { SheetShelf } from './sheet-shelf';
-
-const plain = (text: string): string => text.replace(/\s+/g, ' ');
 
 describe('current when cold, stair by stair', () => {
   async function shown(derating: { toC: number; limit: number; unit: 'C' | 'A' }[] = []) {

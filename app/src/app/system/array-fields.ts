@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input, signal } from '@angular/core';
 import type { Problem } from '@calm-keel/core/quantity';
 import type { PanelArray } from '@calm-keel/core/system';
-import { draftFor } from '../ui/draft';
+import { draftFor, withTyped } from '../ui/draft';
 import { NumberField } from '../ui/number-field';
 import { TextField } from '../ui/text-field';
 
@@ -77,10 +77,7 @@ export class ArrayFields {
       return;
     }
     this.refused.set(null);
-    this.draft.update((draft) => {
-      const { [key]: _before, ...others } = draft ?? {};
-      return value === undefined ? others : { ...others, [key]: value };
-    });
+    this.draft.update((draft) => withTyped(draft, key, value));
   }
 
   protected save(): void {

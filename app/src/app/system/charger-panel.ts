@@ -11,7 +11,7 @@ import { JobStore } from '../data/job-store';
 import { Selection } from '../data/selection';
 import { SurveyStore } from '../data/survey-store';
 import { Units } from '../data/units';
-import { draftFor } from '../ui/draft';
+import { draftFor, withTyped } from '../ui/draft';
 import { NumberField } from '../ui/number-field';
 import { DetailFields } from './detail-fields';
 import { FoundFields } from './found-fields';
@@ -118,10 +118,7 @@ export class ChargerPanel {
   protected readonly draft = draftFor<{ readonly meterV?: number; readonly displayV?: number }>(() => this.charger().id);
 
   protected draftReading(key: 'meterV' | 'displayV', value: number | undefined): void {
-    this.draft.update((draft) => {
-      const { [key]: _before, ...other } = draft ?? {};
-      return value === undefined ? other : { ...other, [key]: value };
-    });
+    this.draft.update((draft) => withTyped(draft, key, value));
   }
 
   protected saveReading(): void {

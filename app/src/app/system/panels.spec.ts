@@ -4,10 +4,8 @@ import { provideRouter } from '@angular/router';
 import type { Card } from '@calm-keel/core/card';
 import type { Job } from '@calm-keel/core/job';
 import type { Charger, Companion } from '@calm-keel/core/system';
-import { Database } from '../data/database';
-import { JobBook } from '../data/job-book';
-import { JobStore } from '../data/job-store';
-import { sampleCard, sampleJob, setUp, until } from '../testing';
+import type { JobStore } from '../data/job-store';
+import { openStore, sampleCard, sampleJob } from '../testing';
 import { ArrayPanel } from './array-panel';
 import { CompanionPanel } from './companion-panel';
 
@@ -61,10 +59,7 @@ function job(): Job {
 }
 
 async function open<T>(panel: Type<T>): Promise<{ fixture: ComponentFixture<T>; host: HTMLElement; store: JobStore }> {
-  setUp(new Database(`panel-${Date.now()}-${Math.random()}`), [provideRouter([{ path: '**', component: None }])]);
-  const store = TestBed.inject(JobStore);
-  store.open(await TestBed.inject(JobBook).add(job(), 'New'));
-  await until(() => store.state() === 'ready', 'the job is there');
+  const store = await openStore(job(), [provideRouter([{ path: '**', component: None }])]);
   const fixture = TestBed.createComponent(panel);
   return { fixture, host: fixture.nativeElement as HTMLElement, store };
 }

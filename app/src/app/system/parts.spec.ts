@@ -5,14 +5,12 @@ import type { Problem } from '@calm-keel/core/quantity';
 import type { Charger } from '@calm-keel/core/system';
 import { Library } from '../data/library';
 import { Selection } from '../data/selection';
-import { draw, openStore, sampleCard, sampleJob, soloJob, voltParameter } from '../testing';
+import { draw, openStore, plain, sampleCard, sampleJob, soloJob, voltParameter } from '../testing';
 import { ArrayFields, type ArrayEdit } from './array-fields';
 import { ChargerPanel } from './charger-panel';
 import { ChoosePanel } from './choose-panel';
 import { FoundFields } from './found-fields';
 import { ShelfPanel } from './shelf-panel';
-
-const plain = (text: string): string => text.replace(/\s+/g, ' ');
 const label = [
   ['Power', '300'],
   ['Open circuit', '40'],

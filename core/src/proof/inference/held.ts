@@ -32,12 +32,13 @@ function heldInAbsorb(scene: Scene): Pick<HeldLevels, 'absorbV' | 'absorbSeen'> 
   const wide = levels.absorbV * 0.033;
   // An equalise towers over absorb: what lies at its level is none of absorb's.
   const equaliseV = levels.equaliseV !== null && levels.equaliseV - levels.absorbV >= 3 * tolerance ? levels.equaliseV : Infinity;
+  const towers = (i: number): boolean => (equaliseCalm[i] ?? NaN) >= equaliseV - tolerance;
   // The way up to it, and without a temperature all of it, lies above absorb.
-  const equalised = equaliseV < Infinity && (adriftV > 0 || equaliseCalm.some((v, i) => v >= equaliseV - tolerance && on(i)));
+  const equalised = adriftV > 0 ? equaliseV < Infinity : equaliseCalm.some((_, i) => on(i) && towers(i));
   const past = equalised ? 0.5 : 0.1;
   const search = (counts: (i: number) => boolean) =>
     findPlateau({ time, volts, counts, longest }, levels.absorbV - wide - adriftV / 2, levels.absorbV + wide + adriftV, levels.absorbV, tolerance, past, stepV);
-  const beneath = (i: number): boolean => on(i) && !((equaliseCalm[i] ?? NaN) >= equaliseV - tolerance);
+  const beneath = (i: number): boolean => on(i) && !towers(i);
   // Without a temperature absorb itself may lie where equalise was set.
   const top = adriftV > 0 ? (search(on) ?? search(beneath)) : search(beneath);
   // Without a temperature the setting itself lies anywhere within what compensation may make of it.

@@ -1,4 +1,4 @@
-import { formatDuration, formatQuantity, measure, readingBudget, said, warmth, type BudgetLine } from '../../quantity';
+import { formatDuration, formatQuantity, measure, readingBudget, said, warmth, type BudgetLine, type Sentence } from '../../quantity';
 import type { Requirement } from '../../requirements';
 import { claimedSeconds, longestStep } from '../log';
 import { blindSpot, clock, dwellOf, gapsLeftOut, judged, notOverGaps, notTested, openRow, temperatureLine, type Evidence, type ProofRow } from './context';
@@ -19,22 +19,23 @@ export function neverAboveMaximum(e: Evidence, requirement: Requirement): ProofR
   const budget: BudgetLine[] = [...readingBudget(e.instrument.name, held.value, e.instrument.volts), ...temperatureLine(e, slope)];
   const measured = measure(held.value, budget, e.plan.input.coverage);
   const above = held.value > limit;
+  const referral = slope === 0 ? '' : said` referred to ${warmth(reference, 0)}`;
   let unknown = 0;
-  let highest = -1;
+  let highest = { volts: -Infinity, at: 0 };
   for (let i = 0; i < log.time.length; i++) {
     const volts = referred(i);
     if (!Number.isFinite(volts)) unknown += claimedSeconds(log.time, i, longest);
-    else if (highest < 0 || volts > referred(highest)) highest = i;
+    else if (volts > highest.volts) highest = { volts, at: log.time[i] ?? 0 };
   }
   const row = judged(
     requirement,
     measured,
     { from: held.from, to: held.to },
-    said`The highest voltage held for ${formatDuration(dwell)} was ${formatQuantity(held.value, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${slope === 0 ? '' : said` referred to ${warmth(reference, 0)}`} at ${clock(e, held.from)}; ${formatQuantity(limit, 'V', 2)} is the most${above ? `, ${formatQuantity(held.value - limit, 'V', 2)} less` : ''}.${gapsLeftOut(e)}`,
+    said`The highest voltage held for ${formatDuration(dwell)} was ${formatQuantity(held.value, 'V', 2)} ± ${formatQuantity(measured.uncertainty, 'V', 2)}${referral} at ${clock(e, held.from)}; ${formatQuantity(limit, 'V', 2)} is the most${above ? `, ${formatQuantity(held.value - limit, 'V', 2)} less` : ''}.${gapsLeftOut(e)}`,
     { words: `“Never above” needs none: it says what was seen in samples ${formatDuration(e.report.intervalSeconds)} apart, and no more.` },
   );
   return blindSpot(
-    notOverGaps(e, notPastInSamples(e, row, dwell, highest, referred(highest), limit)),
+    notOverGaps(e, highest.volts > limit ? notPastInSamples(e, row, highest, referral) : row),
     unknown,
     'battery temperature, and the maximum moves with it',
     'A log with battery temperature in every sample would settle it.',
@@ -42,12 +43,12 @@ export function neverAboveMaximum(e: Evidence, requirement: Requirement): ProofR
 }
 
 /** A pass with a sample past the limit, in a log too coarse to tell for how long: inconclusive. Samples close enough show what was held. */
-function notPastInSamples(e: Evidence, row: ProofRow, dwell: number, at: number, volts: number, limit: number): ProofRow {
+function notPastInSamples(e: Evidence, row: ProofRow, past: { readonly volts: number; readonly at: number }, referral: Sentence): ProofRow {
   const { dwellSeconds } = row.requirement;
-  if (row.verdict !== 'pass' || dwell <= dwellSeconds || !(volts > limit)) return row;
+  if (row.verdict !== 'pass' || dwellOf(e, row.requirement) <= dwellSeconds) return row;
   return openRow(
     row,
-    said`A sample shows ${formatQuantity(volts, 'V', 2)} at ${clock(e, e.log.time[at] ?? 0)}, and samples ${formatDuration(e.report.intervalSeconds)} apart do not tell for how long.`,
+    said`A sample shows ${formatQuantity(past.volts, 'V', 2)}${referral} at ${clock(e, past.at)}, and samples ${formatDuration(e.report.intervalSeconds)} apart do not tell for how long.`,
     `A log with a sample every ${formatDuration(dwellSeconds / 2)} or more often would settle it.`,
   );
 }
