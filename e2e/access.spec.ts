@@ -239,6 +239,9 @@ test('in the reader’s own dark colours drawings stay on their own light ground
   ).not.toBe('rgb(29, 42, 53)');
   await page.goto('/job/teasel/prove');
   await expect(page.locator('[data-drawn=true]')).toBeVisible();
+  expect(await ground('ck-log-picture svg')).toBe(light);
+  await page.locator('.picture').hover();
+  await expect(page.locator('.plot .main-svg').first()).toBeVisible();
   expect(await ground('.plot')).toBe(light);
   // The layers of the plot lie over each other: the upper ones hide nothing.
   expect(

@@ -93,8 +93,10 @@ test('names are text everywhere, in the page and in the plot', { tag: '@long' },
   await page.goto('/job/hostile/prove');
   await bringLog(page, repo('demo/logs/teasel-clean-day.csv'));
   await expect(page.locator('[data-drawn=true]')).toBeVisible();
-  await page.locator('.plot').hover({ position: { x: 300, y: 190 } });
-  await expect(page.locator('.plot img, .plot b, .roster img, .verdicts img')).toHaveCount(0);
+  await expect(page.locator('ck-log-picture')).toContainText(name);
+  await page.locator('.picture').hover({ position: { x: 300, y: 190 } });
+  await expect(page.locator('.plot')).toContainText(name);
+  await expect(page.locator('.picture img, .picture b, .roster img, .verdicts img')).toHaveCount(0);
   expect(await page.evaluate(() => (window as unknown as { hit?: number }).hit)).toBeUndefined();
 });
 

@@ -128,6 +128,40 @@ test('the mast’s nine days: slope proved; the other log is called by its name'
   await expect(page.getByTestId('why')).toContainText('about 6 times too small: looks like a per-cell slope entered as per 12 V');
 });
 
+test('a long log is looked at by its whole and by a stretch drawn out in the plot', { tag: '@long' }, async ({ page }) => {
+  await openDemo(page);
+  await page.goto('/job/rook-moss/prove');
+  await drawn(page);
+  const stretch = page.getByRole('group', { name: 'Stretch of the log in view' }).getByRole('status');
+  const all = await stretch.textContent();
+  const pull = async (box: { x: number; y: number; width: number; height: number } | null, from: number, to: number): Promise<void> => {
+    const at = (share: number): [number, number] => [(box?.x ?? 0) + share * (box?.width ?? 0), (box?.y ?? 0) + (box?.height ?? 0) * 0.4];
+    await page.mouse.move(...at(from));
+    await page.mouse.down();
+    await page.mouse.move(...at((from + to) / 2), { steps: 4 });
+    await page.mouse.move(...at(to), { steps: 4 });
+    await page.mouse.up();
+  };
+  await pull(await page.locator('ck-log-overview .overlay').boundingBox(), 0.3, 0.5);
+  await expect(page).toHaveURL(/from=.+to=/);
+  const fifth = await stretch.textContent();
+  expect(fifth).not.toBe(all);
+  await expect(page.locator('ck-log-overview .selection')).toBeVisible();
+
+  // Pointing brings the plot, with values; what is drawn out in it is the next stretch.
+  await page.locator('.picture').hover();
+  const plot = page.locator('.plot .nsewdrag').first();
+  await expect(plot).toBeVisible();
+  await expect(page.locator('ck-log-picture')).toBeHidden();
+  await pull(await plot.boundingBox(), 0.2, 0.6);
+  await expect(stretch).not.toHaveText(fifth ?? '');
+  await page.getByRole('button', { name: 'Whole log' }).click();
+  await expect(stretch).toHaveText(all ?? '');
+  await expect(page.locator('ck-log-overview .selection')).toBeHidden();
+  await page.goBack();
+  await expect(stretch).not.toHaveText(all ?? '');
+});
+
 test('everything at a glance: by what it is proved, what is open, and a test to do', async ({ page }) => {
   await openDemo(page, 'prove');
   await drawn(page);

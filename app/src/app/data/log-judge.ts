@@ -3,7 +3,7 @@ import { asEntered, proofBasis, type Job, type LogEntry } from '@calm-keel/core/
 import { requirementKey } from '@calm-keel/core/requirements';
 import { JobBook } from './job-book';
 import { JobStore } from './job-store';
-import { LogWork } from './log-work';
+import { lent, LogWork } from './log-work';
 
 /** Rest after the last change before logs are judged anew, ms. */
 const restMs = 1200;
@@ -50,7 +50,7 @@ export class LogJudge {
   private async judge(job: Job, entry: LogEntry): Promise<void> {
     const row = await this.book.getLog(job.id, entry.id);
     if (!row) return;
-    const { rows } = await this.work.api.judge(job, asEntered(row.log, entry), row.report, entry.instrument);
+    const { rows } = await this.work.api.judge(job, lent(asEntered(row.log, entry)), row.report, entry.instrument);
     const verdicts = Object.fromEntries(rows.map((r) => [requirementKey(r), r.verdict]));
     // Every sentence is kept too, so that what covers a requirement can be told without reading samples.
     const kept = Object.fromEntries(

@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
+import type { DrawnLog } from '@calm-keel/core/proof';
 import type { Paper } from '@calm-keel/core/report';
 import { deriveSettings } from '@calm-keel/core/settings';
 import { sampleJob, setUp, tearDown } from '../testing';
 import { svgText } from '../ui/svg-text';
 import { qrPath } from '../ui/qr-code';
-import type { LogView } from '../workers/log.worker';
 import { sketchLog } from './log-sketch';
 import { documentOf } from './paper-pdf';
 import { PaperView } from './paper-view';
@@ -99,8 +99,7 @@ describe('a drawing as a document', () => {
 
 describe('a log on paper', () => {
   const trace = (value: number[]) => ({ time: value.map((_, i) => i * 600), value });
-  const view = (volts: number[], amps: number[]): LogView =>
-    ({ volts: trace(volts), chargers: [{ id: 'fore', amps: trace(amps), reported: null }], proof: null, battery: undefined }) as unknown as LogView;
+  const view = (volts: number[], amps: number[]): DrawnLog => ({ volts: trace(volts), chargers: [{ id: 'fore', amps: trace(amps) }] });
 
   it('has its bands, its ticks and gaps that stay gaps', () => {
     const plan = deriveSettings(sampleJob());

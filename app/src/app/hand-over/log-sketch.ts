@@ -1,19 +1,20 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, resource } from '@angular/core';
 import type { Job } from '@calm-keel/core/job';
+import { drawnLog, longestStep, type DrawnLog } from '@calm-keel/core/proof';
 import { formatClock, formatDate, formatNumber } from '@calm-keel/core/quantity';
 import type { Plan } from '@calm-keel/core/settings';
 import { figureOnBank, statedFigure } from '@calm-keel/core/sheet';
 import { JobBook } from '../data/job-book';
-import { LogWork } from '../data/log-work';
 import { Axis } from '../ui/axis';
 import { axis, tracePath, type Tick } from '../ui/scales';
-import type { LogView } from '../workers/log.worker';
 
 const width = 720;
 const left = 52;
 const right = 712;
 const volts = { top: 8, bottom: 138 } as const;
 const amps = { top: 156, bottom: 206 } as const;
+/** Points of a drawn trace: more than paper shows. */
+const points = 2000;
 /** Room for one charger in the key, px. */
 const keyWidth = 130;
 const dashes = ['', '5 3', '1.5 2.5', '7 3 1.5 3'] as const;
@@ -29,7 +30,7 @@ interface Sketch {
 }
 
 /** A log small enough for paper: bank volts over the maker's bands, the charge current of each charger below. */
-export function sketchLog(plan: Plan, view: LogView, offsetMinutes: number | null): Sketch {
+export function sketchLog(plan: Plan, view: DrawnLog, offsetMinutes: number | null): Sketch {
   const from = view.volts.time[0] ?? 0;
   const to = view.volts.time.at(-1) ?? from + 1;
   const x = axis([from, to], [left, right]);
@@ -70,7 +71,7 @@ export function sketchLog(plan: Plan, view: LogView, offsetMinutes: number | nul
   };
 }
 
-/** The plot of a log as a report prints it. Its samples are read and thinned in the worker. */
+/** The plot of a log as a report prints it. */
 @Component({
   selector: 'ck-log-sketch',
   imports: [Axis],
@@ -113,7 +114,6 @@ export function sketchLog(plan: Plan, view: LogView, offsetMinutes: number | nul
 })
 export class LogSketch {
   private readonly book = inject(JobBook);
-  private readonly work = inject(LogWork);
   readonly job = input.required<Job>();
   readonly plan = input.required<Plan>();
   readonly log = input.required<string>();
@@ -127,13 +127,13 @@ export class LogSketch {
   protected readonly view = resource({
     params: () => {
       const entry = this.job().logs.find((l) => l.id === this.log());
-      return entry ? { job: this.job(), entry } : undefined;
+      return entry ? { job: this.job().id, log: entry.id } : undefined;
     },
-    loader: async ({ params: { job, entry } }) => {
-      const row = await this.book.getLog(job.id, entry.id);
+    loader: async ({ params: { job, log } }) => {
+      const row = await this.book.getLog(job, log);
       if (!row) throw new Error('the samples are not on this device');
-      return { view: await this.work.api.view(job, row.log, row.report, entry.instrument), offset: row.log.offsetMinutes };
+      return { drawn: drawnLog(row.log, points, longestStep(row.report)), offset: row.log.offsetMinutes };
     },
   });
-  protected readonly sketch = computed(() => (this.view.hasValue() ? sketchLog(this.plan(), this.view.value().view, this.view.value().offset) : null));
+  protected readonly sketch = computed(() => (this.view.hasValue() ? sketchLog(this.plan(), this.view.value().drawn, this.view.value().offset) : null));
 }

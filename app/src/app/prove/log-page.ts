@@ -19,11 +19,14 @@ import { NextStation } from '../ui/next-station';
 import { showInspector } from '../ui/show-inspector';
 import { AlonePanel } from './alone-panel';
 import { ExplainPanel } from './explain-panel';
-import { logFigure, plotMargins } from './figure';
+import { logFigure } from './figure';
+import { lanesOf, plotMargins } from './lanes';
 import { LogAbout } from './log-about';
 import { clockOf, clockText, momentOf, rangeOf, secondsOf, toldAt, type ClockRange } from './log-address';
 import { LogTable } from './log-table';
 import type { Stretch } from './log-window';
+import { LogOverview } from './log-overview';
+import { LogPicture } from './log-picture';
 import { LogZoom } from './log-zoom';
 import { Plot } from './plot';
 import { ProveHead } from './prove-head';
@@ -54,6 +57,8 @@ type Place = Partial<Record<'from' | 'to' | 'at' | 'row', string | null>>;
     ToldList,
     LogAbout,
     LogTable,
+    LogOverview,
+    LogPicture,
     LogZoom,
     VerdictInspector,
   ],
@@ -83,7 +88,11 @@ export class LogPage {
   protected readonly margins = plotMargins;
   private readonly room = measuredWidth(this.measure);
   protected readonly width = computed(() => Math.max(280, this.room()));
-  protected readonly drawn = signal(false);
+  protected readonly height = computed(() => (this.size.phone() ? 300 : 350));
+  /** Somebody points at the picture: values under the pointer, and stretches drawn out, are the plot library’s. */
+  protected readonly pointed = signal(false);
+  /** The plot lies over the picture. */
+  protected readonly plotted = signal(false);
 
   /** The stretch in view, on the log's clock; null for the whole. */
   protected readonly range = computed<ClockRange | null>(() => rangeOf(this.from(), this.to()), {
@@ -115,20 +124,27 @@ export class LogPage {
     if (told?.kind !== 'change') return null;
     return this.shown.view()?.proof.stages.find((s) => s.charger === told.charger && s.from === told.at) ?? null;
   });
-  protected readonly figure = computed(() => {
+  private readonly stretch = computed(() => (this.range() ? this.shown.thinned(this.window()) : this.shown.drawn()));
+  protected readonly lanes = computed(() => {
     const plan = this.store.plan();
-    const view = this.shown.view();
-    if (!plan || !view) return null;
-    return logFigure(
+    const whole = this.shown.drawn();
+    const stretch = this.stretch();
+    if (!plan || !whole || !stretch) return null;
+    return lanesOf(
       plan,
-      view,
-      this.shown.offset(),
-      this.range(),
-      this.row() === undefined ? null : (this.chosen()?.evidence ?? null),
-      this.size.phone() ? 300 : 350,
-      { label: this.units.label(), toShown: (c) => this.units.number(c) },
-      { gaps: this.shown.row()?.report.gaps ?? [], odd: this.shown.odd(), chosenAt: this.explained()?.at ?? null, days: this.shown.days().length > 0 },
+      { whole, stretch, window: this.window() },
+      { offset: this.shown.offset(), width: this.width(), toShown: (c) => this.units.number(c) },
+      {
+        gaps: this.shown.row()?.report.gaps ?? [],
+        odd: this.shown.odd(),
+        chosenAt: this.explained()?.at ?? null,
+        evidence: this.row() === undefined ? null : (this.chosen()?.evidence ?? null),
+      },
     );
+  });
+  protected readonly figure = computed(() => {
+    const lanes = this.pointed() ? this.lanes() : null;
+    return lanes && logFigure(lanes, this.shown.offset(), this.range() === null, this.height(), this.units.label());
   });
   /** Devices whose settings were changed after this log ended: of them it tells what was. */
   protected readonly changedSince = computed(() => {
@@ -177,9 +193,9 @@ export class LogPage {
   /** What a charger says of its own stages, drawn only where that differs from what was inferred. */
   private reported(id: string, name: string): readonly StageSpan[] {
     const view = this.shown.view();
-    const spans = view?.chargers.find((c) => c.id === id)?.reported ?? [];
+    const spans = view?.reported.find((r) => r.id === id)?.spans ?? [];
     const differs = view?.proof.notes.some((n) => n.includes('the stage it reports') && n.startsWith(name));
-    if (!spans || !differs) return [];
+    if (!differs) return [];
     return spans.map((s) => ({ charger: id, stage: s.stage, from: s.from, to: s.to, first: 0, last: 0, confidence: 1, atVoltageSeconds: 0 }));
   }
 
@@ -231,14 +247,19 @@ export class LogPage {
     const at = this.shown.told().findIndex((t) => t.kind === 'change' && t.charger === span.charger && t.at === span.from);
     this.go({ ...this.around(span), at: this.moment(at) });
   }
-  /** Chooses what is told nearest to a moment of the plot. */
-  protected clickedAt(text: string): void {
-    const clock = clockText(text);
-    if (clock === null) return;
-    const at = secondsOf(clock, this.shown.offset());
+  /** Chooses what is told nearest to a moment. */
+  protected tellAt(at: number): void {
     const weight = (x: Explanation): number => Math.abs(x.at - at) * (x.kind === 'odd' ? 0.3 : 1);
     const best = this.shown.told().reduce<Explanation | null>((least, t) => (least === null || weight(t) < weight(least) ? t : least), null);
     if (best) this.go({ at: this.moment(this.shown.told().indexOf(best)) }, true);
+  }
+  protected clickedAt(text: string): void {
+    const clock = clockText(text);
+    if (clock !== null) this.tellAt(secondsOf(clock, this.shown.offset()));
+  }
+  /** A finger needs the picture only, and the page is moved by it. */
+  protected point(event: PointerEvent): void {
+    if (event.pointerType !== 'touch') this.pointed.set(true);
   }
   protected tell(index: number): void {
     this.go({ at: this.moment(index) }, true);

@@ -10,7 +10,7 @@ export interface PlotSpec {
   readonly layout: Partial<Layout>;
 }
 
-/** Draws a plot into its element; the library is fetched when first needed and never offers to send data anywhere. */
+/** Draws a plot into its element, once there is something to draw; the library is fetched then, and never offers to send data anywhere. */
 @Directive({ selector: '[ckPlot]', exportAs: 'ckPlot' })
 export class Plot {
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
@@ -82,4 +82,9 @@ function withoutBase<T>(draw: () => T): T {
   }
 }
 
-const library = async () => (await import('plotly.js-basic-dist-min')).default;
+/** The plot library. Its start is a task of its own: the page has a turn before anything is drawn. */
+const library = async () => {
+  const { default: plotly } = await import('plotly.js-basic-dist-min');
+  await new Promise((resolve) => setTimeout(resolve, 0));
+  return plotly;
+};

@@ -1,10 +1,11 @@
 import { computed, inject, linkedSignal, resource, type Signal } from '@angular/core';
 import { asEntered, type LogEntry } from '@calm-keel/core/job';
-import type { Explanation } from '@calm-keel/core/proof';
+import { drawnLog, longestStep, type DrawnLog, type Explanation } from '@calm-keel/core/proof';
 import { formatDate } from '@calm-keel/core/quantity';
 import { JobBook } from '../data/job-book';
 import { JobStore } from '../data/job-store';
-import { LogWork } from '../data/log-work';
+import { lent, LogWork } from '../data/log-work';
+import type { Stretch } from './log-window';
 
 /** What a log came to, and which it was. */
 interface LogAnswer {
@@ -12,6 +13,8 @@ interface LogAnswer {
   readonly told: Awaited<ReturnType<LogWork['api']['view']>>;
 }
 
+/** Points of a drawn trace: about two to a pixel of a desk. */
+const plotPoints = 1400;
 /** Days that are offered one by one. */
 const mostDays = 62;
 
@@ -60,7 +63,7 @@ export class ShownLog {
     },
     loader: async ({ params }) => ({
       log: params.entry.id,
-      told: await this.work.api.view(params.job, asEntered(params.row.log, params.entry), params.row.report, params.entry.instrument),
+      told: await this.work.api.view(params.job, lent(asEntered(params.row.log, params.entry)), params.row.report, params.entry.instrument),
     }),
   });
   private readonly answered = linkedSignal<LogAnswer | undefined, LogAnswer | null>({
@@ -79,6 +82,14 @@ export class ShownLog {
   });
   /** Minutes ahead of UTC of the log's clock. */
   readonly offset = computed(() => this.row()?.log.offsetMinutes ?? null);
+
+  /** The log as it is drawn whole: before it is judged. */
+  readonly drawn = computed(() => this.thinned());
+  /** A stretch of it, by its own samples. */
+  thinned(within?: Stretch): DrawnLog | null {
+    const row = this.row();
+    return row && drawnLog(row.log, plotPoints, longestStep(row.report), within);
+  }
 
   readonly rows = computed(() => this.view()?.proof.rows ?? []);
   /** What is told of the log, in the order of time. */

@@ -25,21 +25,21 @@ import { stageLook } from '../ui/stages';
     }
   `,
   template: `
-    <svg [attr.width]="width()" [attr.height]="height()" role="group" [attr.aria-label]="'Stages of ' + name()">
+    <svg
+      [attr.width]="width()"
+      [attr.height]="height()"
+      role="group"
+      [attr.aria-label]="'Stages of ' + name()"
+      (focusin)="reach($event)"
+      (click)="press($event)"
+      (keydown.arrowright)="step($event, 1)"
+      (keydown.arrowleft)="step($event, -1)"
+      (keydown.enter)="press($event)"
+      (keydown.space)="press($event); $event.preventDefault()"
+    >
       <path [attr.d]="'M' + left() + ' ' + height() / 2 + 'H' + (width() - right())" stroke="var(--ck-ink-3)" />
       @for (s of segments(); track s.from) {
-        <g
-          [attr.tabindex]="s.span === stop() ? 0 : -1"
-          role="button"
-          [attr.aria-label]="s.label"
-          [attr.aria-pressed]="s.chosen"
-          (focus)="reached.set(s.span)"
-          (keydown.arrowright)="step($event, $index + 1)"
-          (keydown.arrowleft)="step($event, $index - 1)"
-          (click)="chosen.emit(s.span)"
-          (keydown.enter)="chosen.emit(s.span)"
-          (keydown.space)="chosen.emit(s.span); $event.preventDefault()"
-        >
+        <g [attr.tabindex]="s.span === stop() ? 0 : -1" role="button" [attr.aria-label]="s.label" [attr.aria-pressed]="s.chosen">
           <title>{{ s.label }}</title>
           @if (s.texture) {
             <rect
@@ -94,10 +94,22 @@ export class StageRibbon {
   });
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
 
+  // A log of a month has hundreds of segments: what is done to one is heard by all of them together.
+  private at(event: Event): number {
+    const segment = event.target instanceof Element ? event.target.closest<SVGElement>('g[role=button]') : null;
+    return segment ? [...this.host.querySelectorAll('g[role=button]')].indexOf(segment) : -1;
+  }
+  protected reach(event: Event): void {
+    this.reached.set(this.segments()[this.at(event)]?.span ?? null);
+  }
+  protected press(event: Event): void {
+    const segment = this.segments()[this.at(event)];
+    if (segment) this.chosen.emit(segment.span);
+  }
   /** Goes to a segment beside, where there is one. */
-  protected step(event: Event, to: number): void {
+  protected step(event: Event, by: number): void {
     event.preventDefault();
-    this.host.querySelectorAll<SVGElement>('g[role=button]')[to]?.focus();
+    this.host.querySelectorAll<SVGElement>('g[role=button]')[this.at(event) + by]?.focus();
   }
 
   protected readonly segments = computed(() => {

@@ -19,7 +19,6 @@ import {
 } from '@calm-keel/core/job';
 import {
   createLogReader,
-  decimate,
   feederOf,
   logContextOf,
   shownAlone,
@@ -42,7 +41,6 @@ import { bad, good, strangeWords, type Problem, type Result } from '@calm-keel/c
 import { deriveSettings, provingMeter, type SettingsInput } from '@calm-keel/core/settings';
 import { isPacked, openFile, tooLarge } from '@calm-keel/core/files';
 
-const plotPoints = 4000;
 let cancelled = false;
 
 const split = (text: string, separator: string): string[][] => Papa.parse<string[]>(text, { delimiter: separator }).data;
@@ -194,18 +192,11 @@ function reportedSpans(time: Float64Array, reported: Uint8Array, breakAfter: num
 /** Verdicts and thinned traces for the Prove view. */
 function view(job: Job, log: Log, report: LogReport, instrumentId: string) {
   const breakAfter = longestStep(report);
-  const trace = (values: Float32Array | undefined) => values && decimate(log.time, values, plotPoints, breakAfter);
   return {
     proof: judge(job, log, report, instrumentId),
     // Beside a sheet its verdicts say more.
     alone: hasFigures(job.sheet) ? [] : shownAlone(log, report),
-    volts: decimate(log.time, log.bankVolts, plotPoints, breakAfter),
-    battery: trace(log.batteryC),
-    bankAmps: trace(log.bankAmps),
-    charge: trace(log.stateOfCharge),
-    chargers: Object.entries(log.chargers).flatMap(([id, c]) =>
-      c.amps ? [{ id, amps: decimate(log.time, c.amps, plotPoints, breakAfter), reported: c.stage ? reportedSpans(log.time, c.stage, breakAfter) : null }] : [],
-    ),
+    reported: Object.entries(log.chargers).flatMap(([id, c]) => (c.stage ? [{ id, spans: reportedSpans(log.time, c.stage, breakAfter) }] : [])),
   };
 }
 

@@ -162,6 +162,45 @@ describe('thinning a trace', () => {
 
   it('breaks the line over a gap', () => {
     const thin = decimate(Float64Array.from([0, 1, 2, 100, 101]), Float32Array.from([1, 1, 1, 1, 1]), 1000, 5);
-    expect(thin.value.some(Number.isNaN)).toBeTrue();
+    expect(thin.value).toEqual([1, 1, 1, NaN, 1, 1]);
+  });
+
+  it('draws nothing across a gap, however many samples are one point', () => {
+    const time = Float64Array.from({ length: 100 }, (_, i) => (i < 45 ? i : i + 500));
+    const thin = decimate(time, Float64Array.from(time, (t) => t % 10) as unknown as Float32Array, 20, 5);
+    const at = thin.value.findIndex((v) => Number.isNaN(v));
+    expect([thin.time[at - 1], thin.time[at], thin.time[at + 1]]).toEqual([44, 45, 549]);
+  });
+
+  it('finds the least and the greatest where a value is missing at the head of a bucket', () => {
+    const time = Float64Array.from({ length: 40 }, (_, i) => i);
+    // Every bucket of ten begins with a value that is missing.
+    const values = Float32Array.from(time, (t) => (t % 10 === 0 ? NaN : t));
+    const thin = decimate(time, values, 8, 5);
+    expect(thin.value).toEqual([1, 9, 11, 19, 21, 29, 31, 39]);
+    expect(thin.time).toEqual(thin.value);
+  });
+
+  it('breaks the line where a whole bucket is missing', () => {
+    const time = Float64Array.from({ length: 30 }, (_, i) => i);
+    const thin = decimate(
+      time,
+      Float32Array.from(time, (t) => (t >= 10 && t < 20 ? NaN : t)),
+      6,
+      5,
+    );
+    expect(thin.value).toEqual([0, 9, NaN, 20, 29]);
+  });
+
+  it('draws a stretch by its own samples, and one beyond at either end', () => {
+    const time = Float64Array.from({ length: 1000 }, (_, i) => 10 * i);
+    const values = Float32Array.from(time, (_, i) => i);
+    const stretch = decimate(time, values, 200, 15, { from: 4995, to: 5041 });
+    expect(stretch.value).toEqual([499, 500, 501, 502, 503, 504, 505]);
+    expect(stretch.time).toEqual([4990, 5000, 5010, 5020, 5030, 5040, 5050]);
+    // Whole, the same points are ten samples to each.
+    expect(decimate(time, values, 200, 15).time.length).toBe(200);
+    expect(decimate(time, values, 200, 15, { from: -5, to: 15 }).value).toEqual([0, 1, 2]);
+    expect(decimate(time, values, 200, 15, { from: 9985, to: 99_999 }).value).toEqual([998, 999]);
   });
 });
