@@ -23,6 +23,9 @@ type Wrong =
   | 'lateCut'
   | 'overLimit';
 
+/** Whether a wrong is one of settings: a charger that holds something else, for another time or by another slope than the job has it. */
+export const setOtherwise = (wrong: Wrong): boolean => !(['none', 'display', 'opens', 'monitorEarly', 'lateCut'] as readonly Wrong[]).includes(wrong);
+
 /**
  * What is known of the chargers of a made log. `known`: they were set as the job derives it. `sheet`: only the sheet is known, and they hold anything it
  * allows. `net`: the log has the bank’s current and that of the loads, and no charger’s own.

@@ -2,7 +2,7 @@ import { speak } from '../../quantity';
 import { proveLog, type ProofRow } from '../../proof';
 import type { Stage } from '../../charger';
 import { readCsv } from '../logs';
-import { makeFamily, type Family, type Mode } from './families';
+import { makeFamily, setOtherwise, type Family, type Mode } from './families';
 import { highestHeld, type TrueStage } from './simulate';
 
 /** Seconds by true stage and inferred stage. */
@@ -24,7 +24,7 @@ export interface Outcome {
   readonly shared: number;
   readonly verdicts: Map<string, Agreement>;
   /** Share of charging time rightly staged, log by log, worst first. */
-  readonly perLog: { about: string; seed: number; right: number; seconds: number }[];
+  readonly perLog: { about: string; seed: number; right: number; seconds: number; setOtherwise: boolean }[];
 }
 
 /** The highest voltage that was held for half a minute, referred as a requirement moves, V. */
@@ -180,7 +180,7 @@ export function measureFamilies(seeds: readonly number[], mode: Mode = 'known'):
         }
       }
     }
-    perLog.push({ about: family.about, seed, right: charging > 0 ? right / charging : 1, seconds: charging });
+    perLog.push({ about: family.about, seed, right: charging > 0 ? right / charging : 1, seconds: charging, setOtherwise: setOtherwise(family.wrong) });
     for (const row of proof.rows) {
       const truth = truthOf(family, row);
       const { charger } = row.requirement;
