@@ -111,3 +111,49 @@ test('a register nobody knows is found by reading what moves with the display, a
   await panel.getByRole('button', { name: 'Put it on the card' }).click();
   await expect(panel.getByText('10 settings, 5 live values over the wire')).toBeVisible();
 });
+
+test('a device that sends lines is heard through a port of this machine, without the server, and recorded', { tag: '@long' }, async ({ page }) => {
+  // A browser that opens ports, with a device behind one that says its volts and amps three times a second.
+  await page.addInitScript(() => {
+    const lines = (n: number): Uint8Array => new TextEncoder().encode(`bank.volts=${(26.4 + (n % 5) / 100).toFixed(2)}\r\nbank.amps=3.2\r\n\r\n`);
+    const port = {
+      readable: null as ReadableStream<Uint8Array> | null,
+      writable: null as WritableStream<Uint8Array> | null,
+      timer: 0,
+      open() {
+        this.writable = new WritableStream();
+        this.readable = new ReadableStream({
+          start: (out) => {
+            let n = 0;
+            this.timer = window.setInterval(() => out.enqueue(lines(n++)), 300);
+          },
+          cancel: () => clearInterval(this.timer),
+        });
+        return Promise.resolve();
+      },
+      close: () => Promise.resolve(),
+    };
+    Object.defineProperty(navigator, 'serial', { value: { requestPort: () => Promise.resolve(port) } });
+  });
+  await openDemo(page, 'program');
+  const monitor = page.getByRole('button', { name: /^Monitor/ }).first();
+  await page.route('**/api/link', (route) => route.fulfill({ json: { devices: [], simulation: false } }));
+  await page.goto('/job/teasel/program');
+  await monitor.click();
+  await page.getByText('Read it through a port of this machine').click();
+  await page.getByLabel('Speed, baud').selectOption('19200');
+  await page.getByRole('button', { name: 'Choose the port and listen' }).click();
+  await expect(page.getByText('Heard through a port of this machine')).toBeVisible();
+  await expect(page.getByLabel('Meaning of bank.volts')).toHaveValue('bankVolts');
+  await expect(page.getByLabel('Meaning of bank.amps')).toHaveValue('bankAmps');
+  await saved(page);
+  await page
+    .getByRole('link', { name: /^Prove/ })
+    .first()
+    .click();
+  await page
+    .getByRole('button', { name: /Record from the devices|record from the devices/ })
+    .first()
+    .click();
+  await expect.poll(async () => Number(/(\d+)\s*samples/.exec(await page.locator('main').innerText())?.[1])).toBeGreaterThan(2);
+});

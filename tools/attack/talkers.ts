@@ -1,6 +1,6 @@
-import type { LineEvents, OpenLine } from '@calm-keel/core/wire';
+import { listenSerial, type LineEvents, type OpenLine, type TalkState } from '@calm-keel/core/wire';
 import { randomFrom } from '../../core/src/physics';
-import { listenSerial, makeMessageReader, type TalkState } from '../../wire/src/talkers';
+import { makeMessageReader } from '../../wire/src/talkers';
 import { counting, type Row } from './table';
 
 /** What a device said: its own number in every field, so that whatever is heard can be looked up. */
@@ -58,7 +58,7 @@ export function attackTalker(rounds: number, seed: number): Row {
     return Promise.resolve({ send: () => Promise.resolve(), close: () => Promise.resolve() });
   };
   // The port is opened anew here and not by the clock.
-  let talker = listenSerial(open, () => 0);
+  let talker = listenSerial(open, { now: () => 0, after: () => () => undefined });
   const noise = (): string =>
     String.fromCharCode(...Array.from({ length: 1 + Math.floor(random() * 6) }, () => [0, 1, 7, 14, 27, 31, 127][Math.floor(random() * 7)] ?? 0));
   for (let n = 1; n <= rounds; n++) {
@@ -81,7 +81,7 @@ export function attackTalker(rounds: number, seed: number): Row {
     if (gone) {
       lines.at?.lost('the adapter was unplugged');
       talker.close();
-      talker = listenSerial(open, () => 0);
+      talker = listenSerial(open, { now: () => 0, after: () => () => undefined });
       look = listening(count, said, false);
     }
     look(talker.now(), `round ${n}`);

@@ -1,8 +1,8 @@
-import { makeSerialBus, type Master } from '@calm-keel/core/wire';
+import { makeSerialBus, type Master, type Talker } from '@calm-keel/core/wire';
 import { waits, type Bus } from './bus';
 import { type RegisterEntry, type TalkingEntry } from './list';
 import { openSerial } from './serial';
-import { openTalker, type Talker } from './talkers';
+import { openTalker } from './talkers';
 import { makeTcpBus } from './tcp';
 
 /** Everything that is open: one bus for each line or address, one ear for each talker, whoever asks. */

@@ -1,42 +1,4 @@
-import type { LineEvents, OpenLine } from '@calm-keel/core/wire';
-import { listenSerial, makeMessageReader } from './index';
-
-const utf8 = (text: string): Uint8Array => new TextEncoder().encode(text);
-const soon = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));
-
-describe('listening to a serial port', () => {
-  it('tells each sample with its moment, and what is wrong while there is none', async () => {
-    let events: LineEvents | null = null;
-    let clock = 5000;
-    const open: OpenLine = (e) => {
-      events = e;
-      return Promise.resolve({ send: () => Promise.resolve(), close: () => Promise.resolve() });
-    };
-    const talker = listenSerial(open, () => clock);
-    await soon();
-    expect(talker.now()).toEqual({ heard: null, problem: 'It has said nothing yet.', let: { noise: 0, doubled: 0, late: 0, stored: 0 } });
-    const come = (text: string): void => events?.bytes(utf8(text));
-    come('\r\nV=26.4\r\nI=3\r\nV=26.5\r\n');
-    expect(talker.now().heard).toEqual({ at: 5000, fields: { V: '26.4', I: '3' }, number: 1 });
-    clock = 6000;
-    come('I=4\r\n\r\n');
-    expect(talker.now().heard).toEqual({ at: 6000, fields: { V: '26.5', I: '4' }, number: 2 });
-    come('#!\r\n');
-    expect([talker.now().let.noise, talker.now().problem]).toEqual([1, null]);
-    events!.lost('the adapter was unplugged');
-    expect(talker.now().problem).toBe('The adapter was unplugged.');
-    // What was heard last stays with its age.
-    expect(talker.now().heard?.at).toBe(6000);
-    talker.close();
-  });
-
-  it('says why a port cannot be opened', async () => {
-    const talker = listenSerial(() => Promise.reject(new Error('there is no port /dev/x: look whether its adapter is plugged in')));
-    await soon();
-    expect(talker.now().problem).toBe('There is no port /dev/x: look whether its adapter is plugged in.');
-    talker.close();
-  });
-});
+import { makeMessageReader } from './index';
 
 describe('messages of a broker', () => {
   const fresh = { stored: false, repeated: false };

@@ -1,100 +1,26 @@
 import mqtt, { type MqttClient } from 'mqtt';
 import { fieldsOfJson } from '@calm-keel/core/quantity';
-import { makeTalkReader, type OpenLine } from '@calm-keel/core/wire';
+import { againMs, listenSerial, type Clock, type Heard, type Talker, type TalkState } from '@calm-keel/core/wire';
 import type { TalkingEntry } from './list';
 import { openSerial } from './serial';
 
-/** What a device that only talks said last. */
-export interface Heard {
-  /** When it came, ms since 1970. */
-  readonly at: number;
-  readonly fields: Readonly<Record<string, string>>;
-  /** Counts up with every sample, so that one is not taken twice. */
-  readonly number: number;
-}
-
-/** How a talker is. */
-export interface TalkState {
-  readonly heard: Heard | null;
-  /** Why nothing is heard, or what is odd about what is; null where all is well. */
-  readonly problem: string | null;
-  /** Messages and lines let go: damaged, doubled, late, or old ones that a broker had in store. */
-  readonly let: { readonly noise: number; readonly doubled: number; readonly late: number; readonly stored: number };
-}
-
-/** A device that is listened to. It is connected to when first asked for, and again and again when it is lost. */
-export interface Talker {
-  now(): TalkState;
-  close(): void;
-}
-
-/** After a failure the port or the broker is tried again after so long, ms. */
-const againMs = 3000;
-/** Lines that pause for so long have ended a sample, ms. */
-const restMs = 400;
 /** Where every value has a topic of its own, those of one sample lie at most so far apart, ms. */
 const togetherMs = 10_000;
 
-/** Opens a talker of the list. */
-export function openTalker(entry: TalkingEntry, now: () => number = Date.now): Talker {
-  return entry.over === 'talker' ? listenSerial(openSerial(entry), now) : listenBroker(entry, now);
-}
+/** The clock of this process. */
+const clock: Clock = {
+  now: () => Date.now(),
+  after(ms, then) {
+    const timer = setTimeout(then, ms);
+    return () => {
+      clearTimeout(timer);
+    };
+  },
+};
 
-/** Listens to lines on a serial port. */
-export function listenSerial(open: OpenLine, now: () => number = Date.now): Talker {
-  let reader = makeTalkReader();
-  let noise = 0;
-  let heard: Heard | null = null;
-  let problem: string | null = 'It has said nothing yet.';
-  let closed = false;
-  let close: (() => Promise<void>) | null = null;
-  let rest: ReturnType<typeof setTimeout> | undefined;
-  let again: ReturnType<typeof setTimeout> | undefined;
-  const decoder = new TextDecoder('latin1');
-  const take = (samples: ReturnType<typeof reader.rest>): void => {
-    for (const { fields } of samples) {
-      heard = { at: now(), fields, number: (heard?.number ?? 0) + 1 };
-      problem = null;
-    }
-  };
-  function fail(why: string): void {
-    problem = `${why.charAt(0).toUpperCase()}${why.slice(1)}.`;
-    clearTimeout(again);
-    if (!closed) again = setTimeout(begin, againMs);
-  }
-  function begin(): void {
-    noise += reader.noise;
-    reader = makeTalkReader();
-    open({
-      bytes(bytes) {
-        take(reader.push(decoder.decode(bytes)));
-        clearTimeout(rest);
-        rest = setTimeout(() => {
-          take(reader.rest());
-          if (heard === null && reader.noise > 3) problem = 'What comes cannot be read: another speed, or another kind of device.';
-        }, restMs);
-      },
-      lost: fail,
-    }).then(
-      (line) => {
-        if (closed) void line.close();
-        else close = () => line.close();
-      },
-      (error: unknown) => {
-        fail(error instanceof Error ? error.message : 'the port cannot be opened');
-      },
-    );
-  }
-  begin();
-  return {
-    now: () => ({ heard, problem, let: { noise: noise + reader.noise, doubled: 0, late: 0, stored: 0 } }),
-    close() {
-      closed = true;
-      clearTimeout(rest);
-      clearTimeout(again);
-      void close?.();
-    },
-  };
+/** Opens a talker of the list. */
+export function openTalker(entry: TalkingEntry, now: () => number = clock.now): Talker {
+  return entry.over === 'talker' ? listenSerial(openSerial(entry), { ...clock, now }) : listenBroker(entry, now);
 }
 
 /** What a message calls its own time, where it has one. */

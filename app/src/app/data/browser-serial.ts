@@ -1,5 +1,5 @@
 import { Injectable } from '@angular/core';
-import { makeSerialBus, type LineEvents, type OpenLine, type SerialLine, type Waits } from '@calm-keel/core/wire';
+import { listenSerial, makeSerialBus, type Clock, type LineEvents, type OpenLine, type SerialLine, type Talker, type Waits } from '@calm-keel/core/wire';
 
 /** What this page uses of a serial port that the browser itself opens (Web Serial). */
 export interface BrowserPort {
@@ -27,6 +27,16 @@ const waits: Waits = {
     }),
 };
 
+const clock: Clock = {
+  now: () => Date.now(),
+  after(ms, then) {
+    const timer = setTimeout(then, ms);
+    return () => {
+      clearTimeout(timer);
+    };
+  },
+};
+
 /** Serial ports of this machine, opened by the browser: no server is needed. Only some browsers have them, and only reading is done here. */
 @Injectable({ providedIn: 'root' })
 export class BrowserSerial {
@@ -50,6 +60,9 @@ export class BrowserSerial {
 
   /** A line over a port. The port is closed with `close`. */
   readonly bus = (port: BrowserPort, how: LineSettings, patience = timeoutMs) => makeSerialBus(openerOf(port, how), waits, patience);
+
+  /** Listens to a device that sends lines by itself. The port is given back with `close`. */
+  readonly listen = (port: BrowserPort, how: LineSettings): Talker => listenSerial(openerOf(port, how), clock);
 }
 
 /** How a port that cannot be opened is told. */

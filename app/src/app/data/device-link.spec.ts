@@ -1,5 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { setUp, tearDown } from '../testing';
+import type { TalkState, Talker } from '@calm-keel/core/wire';
 import type { Database } from './database';
 import { DeviceLink, type Outcome, type WireStep } from './device-link';
 
@@ -107,5 +108,66 @@ describe('writing over the wire', () => {
     });
     await write();
     expect(JSON.parse(noted ?? 'null')).toEqual(jasmine.objectContaining({ step: 'aft/edit/floatVoltage' }));
+  });
+});
+
+describe('listening through a port of this machine', () => {
+  let db: Database;
+  let link: DeviceLink;
+  let closed: string[];
+  const talker = (name: string, state: Partial<TalkState> = {}): Talker => ({
+    now: () => ({ heard: null, problem: null, let: { noise: 0, doubled: 0, late: 0, stored: 0 }, ...state }),
+    close: () => void closed.push(name),
+  });
+
+  beforeEach(() => {
+    closed = [];
+    spyOn(window, 'fetch').and.callFake(() =>
+      Promise.resolve(new Response(JSON.stringify({ devices: [{ name: 'fore', kind: 'registers' }, { name: 'shunt' }], simulation: false }))),
+    );
+    db = setUp();
+    link = TestBed.inject(DeviceLink);
+  });
+  afterEach(async () => {
+    await tearDown(db);
+  });
+
+  it('a device talks under its name, with what it said and its moment, beside those of the server', async () => {
+    link.listen('shunt', talker('shunt', { heard: { at: 7000, fields: { V: '26.4' }, number: 1 } }));
+    expect(link.live().get('shunt')).toEqual({
+      at: 7000,
+      live: {},
+      fields: { V: '26.4' },
+      letGo: { noise: 0, doubled: 0, late: 0, stored: 0 },
+      problem: null,
+    });
+    expect([link.talks('shunt'), link.listensTo('shunt'), link.there()]).toEqual([true, true, true]);
+    // The server has one of that name too: the page hears its own.
+    await link.look();
+    expect(link.devices()).toEqual([
+      { name: 'fore', kind: 'registers' },
+      { name: 'shunt', kind: 'talks' },
+    ]);
+    // Nothing is asked of a server for it.
+    const opened = spyOn(window, 'EventSource');
+    await link.attach([{ name: 'shunt', card: null }]);
+    expect(opened).not.toHaveBeenCalled();
+  });
+
+  it('what has said nothing says why, and has no moment', () => {
+    link.listen('shunt', talker('shunt', { problem: 'It has said nothing yet.' }));
+    expect(link.live().get('shunt')).toEqual(jasmine.objectContaining({ at: 0, problem: 'It has said nothing yet.' }));
+    expect(link.live().get('shunt')?.fields).toBeUndefined();
+  });
+
+  it('the port is given back when it is stopped, chosen anew or the page goes', () => {
+    link.listen('shunt', talker('first'));
+    link.listen('shunt', talker('second'));
+    expect(closed).toEqual(['first']);
+    link.unlisten('shunt');
+    expect([closed.join(), link.talks('shunt'), link.listensTo('shunt')]).toEqual(['first,second', false, false]);
+    link.listen('lamp', talker('third'));
+    TestBed.resetTestingModule();
+    expect(closed).toEqual(['first', 'second', 'third']);
   });
 });

@@ -3,7 +3,7 @@ import { Observable, type Subscription } from 'rxjs';
 import * as z from 'zod';
 import { deviceValuesSchema, type Card, type DeviceValues, type Live, type Role } from '@calm-keel/core/card';
 import { parseJson } from '@calm-keel/core/job';
-import type { Table, Words } from '@calm-keel/core/wire';
+import type { Table, Talker, Words } from '@calm-keel/core/wire';
 import { changed } from './changed';
 import { uniqueId } from './free-id';
 import { heldUnder, holdText } from './small-store';
@@ -100,14 +100,18 @@ export class DeviceLink {
   private told = new Map<string, Card>();
   private stream: Subscription | null = null;
   private streaming = '';
+  /** Devices that this page itself listens to, through ports of this machine. */
+  private readonly heard = new Map<string, Talker>();
   private readonly clock = setInterval(() => {
-    if (this.stream) this.now.set(Date.now());
+    this.hear();
+    if (this.stream || this.heard.size > 0) this.now.set(Date.now());
   }, 1000);
 
   constructor() {
     inject(DestroyRef).onDestroy(() => {
       clearInterval(this.clock);
       this.stop();
+      for (const talker of this.heard.values()) talker.close();
     });
     // A page that is closed gives the lease up; one that crashes lets it lapse.
     window.addEventListener('pagehide', () => {
@@ -141,10 +145,42 @@ export class DeviceLink {
   async look(): Promise<void> {
     try {
       const read = listSchema.safeParse(await this.ask(''));
-      this.devices.set(read.success ? read.data.devices : []);
+      this.list(read.success ? read.data.devices : []);
       this.simulation.set(read.success && read.data.simulation);
     } catch {
-      this.devices.set([]);
+      this.list([]);
+    }
+  }
+
+  /** What is on the server’s list, and what this page listens to itself, which goes before it. */
+  private list(served: readonly Listed[]): void {
+    const own = [...this.heard.keys()].map((name): Listed => ({ name, kind: 'talks' }));
+    this.devices.set([...served.filter((d) => !this.heard.has(d.name)), ...own]);
+  }
+
+  /** Whether this page itself listens to a device, through a port of this machine. */
+  readonly listensTo = (name: string): boolean => this.devices() !== null && this.heard.has(name);
+
+  /** Listens to a device through a port of this machine, under its name; no server is needed. What it says comes like that of any other that talks. */
+  listen(name: string, talker: Talker): void {
+    this.heard.get(name)?.close();
+    this.heard.set(name, talker);
+    this.list(this.devices() ?? []);
+    this.hear();
+  }
+
+  /** Gives the port back. What was heard last stays, with its age. */
+  unlisten(name: string): void {
+    this.heard.get(name)?.close();
+    this.heard.delete(name);
+    this.list((this.devices() ?? []).filter((d) => d.name !== name));
+  }
+
+  private hear(): void {
+    for (const [name, talker] of this.heard) {
+      const { heard, problem, let: letGo } = talker.now();
+      const state: LiveState = heard ? { at: heard.at, live: {}, fields: heard.fields, letGo, problem } : { at: 0, live: {}, letGo, problem };
+      this.live.update((map) => new Map(map).set(name, state));
     }
   }
 
@@ -153,7 +189,7 @@ export class DeviceLink {
 
   /** Tells the server what stands at each name that can be asked, and streams what all of them tell. */
   async attach(devices: readonly { readonly name: string; readonly card: Card | null }[]): Promise<void> {
-    const heard = devices.filter((d) => this.talks(d.name));
+    const heard = devices.filter((d) => this.talks(d.name) && !this.heard.has(d.name));
     const known = devices.flatMap(({ name, card }) => (this.names()?.includes(name) && !this.talks(name) && card?.telemetry ? [{ name, card }] : []));
     await this.tell(known);
     const wanted = [...known, ...heard].map((d) => d.name).join(',');

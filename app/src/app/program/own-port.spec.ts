@@ -1,7 +1,10 @@
 import { TestBed } from '@angular/core/testing';
 import type { DeviceValues } from '@calm-keel/core/card';
+import type { Job } from '@calm-keel/core/job';
 import type { Frame, Master } from '@calm-keel/core/wire';
 import { BrowserSerial, type BrowserPort, type LineSettings } from '../data/browser-serial';
+import { DeviceLink } from '../data/device-link';
+import { JobStore } from '../data/job-store';
 import { RunWork } from '../data/run-work';
 import { sampleCard, setUp, until, voltParameter } from '../testing';
 import { OwnPort } from './own-port';
@@ -25,7 +28,7 @@ const card = {
 };
 
 describe('a device read through a port of this machine', () => {
-  function shown(words: ReadonlyMap<number, number> | null, port: object | null = {}) {
+  function shown(words: ReadonlyMap<number, number> | null, port: object | null = {}, known: typeof card | null = card, own = {}) {
     setUp();
     const asked: { unit: number; how: LineSettings }[] = [];
     let closed = 0;
@@ -45,18 +48,19 @@ describe('a device read through a port of this machine', () => {
       useValue: {
         there: true,
         choose: () => Promise.resolve(port as BrowserPort | null),
+        listen: (_port: BrowserPort, how: LineSettings) => ({ how }),
         bus: (_port: BrowserPort, how: LineSettings) => ({ unit: (unit: number) => master(unit, how), close: () => closed++ }),
       },
     });
     const noted: DeviceValues[] = [];
     spyOn(TestBed.inject(RunWork), 'noteFound').and.callFake((_id, values) => void noted.push(values));
     const fixture = TestBed.createComponent(OwnPort);
-    fixture.componentRef.setInput('device', { id: 'roof', name: 'Roof' });
-    fixture.componentRef.setInput('card', card);
+    fixture.componentRef.setInput('device', { id: 'roof', name: 'Roof', ...own });
+    fixture.componentRef.setInput('card', known);
     fixture.detectChanges();
     const host = fixture.nativeElement as HTMLElement;
-    const press = async (until_: () => boolean): Promise<void> => {
-      [...host.querySelectorAll('button')].find((b) => b.textContent.includes('Choose the port'))!.click();
+    const press = async (until_: () => boolean, way = 'read it'): Promise<void> => {
+      [...host.querySelectorAll('button')].find((b) => b.textContent.includes(`Choose the port and ${way}`))!.click();
       await until(() => {
         fixture.detectChanges();
         return until_();
@@ -106,5 +110,34 @@ describe('a device read through a port of this machine', () => {
     const { press, asked, text } = shown(new Map(), null);
     await press(() => true);
     expect([asked.length, text().includes('Choose the port')]).toEqual([0, true]);
+  });
+
+  it('is listened to under its address, and under its own name where it has none', async () => {
+    for (const [own, name] of [
+      [{ link: 'shunt' }, 'shunt'],
+      [{}, 'Roof'],
+    ] as const) {
+      const { press, set, text, host } = shown(null, {}, null, own);
+      const listened = spyOn(TestBed.inject(DeviceLink), 'listen');
+      const edited = spyOn(TestBed.inject(JobStore), 'edit');
+      // Of a device without registers nothing can be read, and it needs no number.
+      expect([text().includes('read it'), host.querySelector('input')]).toEqual([false, null]);
+      set('select', '19200');
+      await press(() => listened.calls.count() > 0, 'listen');
+      expect(listened.calls.mostRecent().args).toEqual([name, { how: { baud: 19_200, parity: 'none', stopBits: 1 } } as never]);
+      expect(edited.calls.count()).toBe('link' in own ? 0 : 1);
+      TestBed.resetTestingModule();
+    }
+  });
+
+  it('an address that it did not have is written into the job', async () => {
+    const { press } = shown(null, {}, null);
+    spyOn(TestBed.inject(DeviceLink), 'listen');
+    const edited = spyOn(TestBed.inject(JobStore), 'edit');
+    await press(() => edited.calls.count() > 0, 'listen');
+    const [says, change] = edited.calls.mostRecent().args;
+    const job = { system: { chargers: [{ id: 'roof' }, { id: 'rack' }], companions: [] } } as unknown as Job;
+    expect(says).toBe('Address of Roof');
+    expect(change(job).system.chargers.map((c) => c.link)).toEqual(['Roof', undefined]);
   });
 });

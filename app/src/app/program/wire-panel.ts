@@ -53,11 +53,13 @@ export class WirePanel {
     const card = device && cardOf(this.plan().input, device);
     return device && card ? { device, card } : null;
   });
-  /** Not on the server’s list, and this browser can open a port itself: a device whose registers are known. */
-  protected readonly readable = computed(() => {
-    const known = this.known();
-    return this.ports.there && known?.card.telemetry && !this.work.running() ? known : null;
+  /** Not on the server’s list, and this browser can open a port itself: it can be listened to, and read where its registers are known. */
+  protected readonly reachable = computed(() => {
+    const device = this.device();
+    return this.ports.there && device && !this.work.running() ? { device, card: this.known()?.card ?? null } : null;
   });
+  /** This page itself listens to it. */
+  protected readonly listened = computed(() => this.link.listensTo(this.name() ?? ''));
   protected readonly state = computed(() => {
     const state = this.link.live().get(this.name() ?? '');
     return state && (state.at > 0 || state.problem !== null) ? state : null;
