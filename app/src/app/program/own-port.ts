@@ -44,10 +44,12 @@ const bauds = [1200, 2400, 4800, 9600, 19_200, 38_400, 57_600, 115_200];
       @if (busy()) {
         <p class="said" role="status"><span class="line">Reading what it is set to.</span></p>
       } @else {
-        @if (card()?.telemetry) {
-          <button type="button" class="ghost" (click)="read()">Choose the port and read it</button>
-        }
-        <button type="button" class="ghost" (click)="listen()">Choose the port and listen</button>
+        <div class="acts">
+          @if (card()?.telemetry) {
+            <button type="button" class="ghost" (click)="read()">Choose the port and read it</button>
+          }
+          <button type="button" class="ghost" (click)="listen()">Choose the port and listen</button>
+        </div>
         <p class="quiet">Listen to one that sends lines of names and values by itself.</p>
       }
       @if (problem(); as why) {
@@ -63,6 +65,10 @@ const bauds = [1200, 2400, 4800, 9600, 19_200, 38_400, 57_600, 115_200];
     </details>
   `,
   styles: `
+    .acts {
+      display: grid;
+      gap: 8px;
+    }
     .row {
       display: grid;
       grid-template-columns: 1fr 1fr 72px;
