@@ -40,10 +40,16 @@ const acts = {
   },
   // The log is there: its picture, and its verdicts after it.
   'prove?': async (page) => {
-    await page.getByRole('link', { name: /^Settings/ }).first().click();
+    await page
+      .getByRole('link', { name: /^Settings/ })
+      .first()
+      .click();
     await page.waitForTimeout(1500);
     await page.evaluate(() => window.tasks.splice(0));
-    await page.getByRole('link', { name: /^Prove/ }).first().click();
+    await page
+      .getByRole('link', { name: /^Prove/ })
+      .first()
+      .click();
     await page.locator('[data-drawn=true]').waitFor();
   },
   'hand-over': async (page) => {

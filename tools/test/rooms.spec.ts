@@ -18,7 +18,6 @@ const long: Readonly<Record<string, string>> = {
   'app/drawings/one-line-layout.ts': 'one drawing on one grid',
   'app/library/library-page.ts': 'shelves and what files bring to them',
   'app/paper/paper-page.ts': 'one key a figure: page, slip and keys move together',
-  'app/prove/figure.ts': 'one plot with its marks and bands',
   'app/prove/log-page.ts': 'one log: plot, ribbons, verdicts and moment share one stretch of time',
   'app/rehearse/day-layout.ts': 'lanes of one day on one axis of time',
   'app/rehearse/rehearse-page.html': 'one day: sentence, plot and judgements',
